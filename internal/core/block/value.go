@@ -1,0 +1,408 @@
+package block
+
+import (
+	"encoding/json"
+	"fmt"
+	"regexp"
+	"sort"
+	"strings"
+	"time"
+
+	"github.com/microcosm-cc/bluemonday"
+
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/site"
+)
+
+// Type is the type of a field.
+type Type string
+
+// The types of fields. Unset is the type of a value that nobody gave.
+const (
+	Unset  Type = ""
+	Text   Type = "text"
+	Lines  Type = "lines"
+	Rich   Type = "rich"
+	Number Type = "number"
+	Switch Type = "switch"
+	Choice Type = "choice"
+	Colour Type = "colour"
+	Date   Type = "date"
+	Image  Type = "image"
+	Link   Type = "link"
+	Page   Type = "page"
+	Menu   Type = "menu"
+	List   Type = "list"
+	group  Type = "group"
+)
+
+// Types are the types that a field can have, in the order of the documentation.
+var Types = []Type{Text, Lines, Rich, Number, Switch, Choice, Colour, Date, Image, Link, Page, Menu, List}
+
+// Value is a typed value. Text holds scalars as they are shown ("true" or
+// "false" for a switch, the address for a link); More holds the rest of a link,
+// the items of a list, the fields of a group.
+type Value struct {
+	Type Type
+	Text string
+	More *More
+}
+
+// More is what a value has beyond its text.
+type More struct {
+	Label  string
+	NewTab bool
+	Items  []Value
+	Group  map[string]Value
+}
+
+// IsSet reports whether somebody gave the value.
+func (v Value) IsSet() bool { return v.Type != Unset }
+
+// Empty reports whether a condition takes the value for nothing: unset, an
+// empty text or list, a switch that is off.
+func (v Value) Empty() bool {
+	switch v.Type {
+	case Unset:
+		return true
+	case Switch:
+		return v.Text != "true"
+	case List:
+		return v.More == nil || len(v.More.Items) == 0
+	case group:
+		return false
+	}
+	return v.Text == ""
+}
+
+// Items are the items of a list.
+func (v Value) Items() []Value {
+	if v.More == nil {
+		return nil
+	}
+	return v.More.Items
+}
+
+// Member returns a part of a value: a field of a group, or to, label and
+// new_tab of a link.
+func (v Value) Member(name string) Value {
+	switch v.Type {
+	case group:
+		return v.More.Group[name]
+	case Link:
+		switch name {
+		case "to":
+			return Value{Type: Link, Text: v.Text}
+		case "label":
+			if v.More != nil {
+				return Value{Type: Text, Text: v.More.Label}
+			}
+		case "new_tab":
+			return Value{Type: Switch, Text: fmt.Sprint(v.More != nil && v.More.NewTab)}
+		}
+	}
+	return Value{}
+}
+
+// Equal reports whether two values are the same in every part.
+func (v Value) Equal(w Value) bool {
+	a, _ := json.Marshal(v.Plain())
+	b, _ := json.Marshal(w.Plain())
+	return v.Type == w.Type && string(a) == string(b)
+}
+
+// Plain gives the value as JSON has it: a text, number, bool, list or object.
+func (v Value) Plain() any {
+	switch v.Type {
+	case Unset:
+		return nil
+	case Number:
+		return json.Number(v.Text)
+	case Switch:
+		return v.Text == "true"
+	case List:
+		out := []any{}
+		for _, it := range v.Items() {
+			out = append(out, it.Plain())
+		}
+		return out
+	case group:
+		out := map[string]any{}
+		for k, m := range v.More.Group {
+			if m.IsSet() {
+				out[k] = m.Plain()
+			}
+		}
+		return out
+	case Link:
+		if v.More != nil && (v.More.Label != "" || v.More.NewTab) {
+			out := map[string]any{"to": v.Text}
+			if v.More.Label != "" {
+				out["label"] = v.More.Label
+			}
+			if v.More.NewTab {
+				out["new_tab"] = true
+			}
+			return out
+		}
+	}
+	return v.Text
+}
+
+// Argument writes the value as an argument of a call.
+func (v Value) Argument() string {
+	switch p := v.Plain().(type) {
+	case string:
+		return markup.Quote(p)
+	case nil:
+		return `""`
+	default:
+		b, err := json.Marshal(p)
+		if err != nil {
+			return `""`
+		}
+		return string(b)
+	}
+}
+
+var (
+	numberForm = regexp.MustCompile(`^-?(0|[1-9][0-9]*)(\.[0-9]+)?([eE][-+]?[0-9]+)?$`)
+	colourForm = regexp.MustCompile(`^(#[0-9a-fA-F]{3}|#[0-9a-fA-F]{4}|#[0-9a-fA-F]{6}|#[0-9a-fA-F]{8}|[a-z]{3,24}|(rgb|rgba|hsl|hsla)\([0-9., %/]+\))?$`)
+)
+
+// TypeError says why a value does not fit its field.
+type TypeError struct{ Message string }
+
+func (e *TypeError) Error() string { return e.Message }
+
+func misfit(format string, args ...any) error { return &TypeError{fmt.Sprintf(format, args...)} }
+
+// Reader turns raw values into typed ones. Its sanitising policy is made once.
+type Reader struct{ policy *bluemonday.Policy }
+
+// NewReader returns a reader whose rich values keep what ordinary texts need:
+// headings, lists, tables, links, images, and class names.
+func NewReader() *Reader {
+	p := bluemonday.UGCPolicy()
+	p.AllowStandardURLs()
+	p.RequireNoFollowOnLinks(false)
+	p.AllowURLSchemes("http", "https", "mailto", "tel")
+	p.AllowRelativeURLs(true)
+	p.AllowAttrs("class").Globally()
+	return &Reader{policy: p}
+}
+
+// Read makes a value of field f from raw: a string, json.Number, bool, nil,
+// []any or map[string]any. The error says what should stand there instead.
+func (r *Reader) Read(f *Field, raw any) (Value, error) {
+	if raw == nil {
+		return Value{}, nil
+	}
+	switch f.Type {
+	case List:
+		return r.list(f, raw)
+	case Link:
+		return r.link(f, raw)
+	case Switch:
+		switch s := raw.(type) {
+		case bool:
+			return Value{Type: Switch, Text: fmt.Sprint(s)}, nil
+		case string:
+			if s == "true" || s == "false" {
+				return Value{Type: Switch, Text: s}, nil
+			}
+		}
+		return Value{}, misfit("%s is a switch and should be true or false", f.Name)
+	}
+	var s string
+	switch t := raw.(type) {
+	case string:
+		s = t
+	case json.Number:
+		s = t.String()
+	case bool:
+		s = fmt.Sprint(t)
+	default:
+		return Value{}, misfit("%s is a %s and should be a single value", f.Name, f.Type)
+	}
+	return r.scalar(f, s)
+}
+
+func (r *Reader) scalar(f *Field, s string) (Value, error) {
+	v := Value{Type: f.Type, Text: s}
+	switch f.Type {
+	case Number:
+		if s == "" {
+			return v, nil
+		}
+		if !numberForm.MatchString(s) {
+			return Value{}, misfit("%s is a number and cannot be %q; write digits, as in 12 or 0.5", f.Name, short(s))
+		}
+	case Choice:
+		if s == "" {
+			return v, nil
+		}
+		for _, c := range f.Choices {
+			if c == s {
+				return v, nil
+			}
+		}
+		return Value{}, misfit("%s cannot be %q; choose one of %s", f.Name, short(s), strings.Join(f.Choices, ", "))
+	case Colour:
+		if !colourForm.MatchString(s) {
+			return Value{}, misfit("%s is a colour and cannot be %q; write it as in #1e6e74", f.Name, short(s))
+		}
+	case Date:
+		if _, err := time.Parse("2006-01-02", s); err != nil && s != "" {
+			return Value{}, misfit("%s is a date and cannot be %q; write it as in 2026-03-01", f.Name, short(s))
+		}
+	case Image, Page:
+		if s != "" && !safeAddress(s) {
+			return Value{}, misfit("%s cannot be %q; an address begins with /, http:, https:, mailto:, tel: or #", f.Name, short(s))
+		}
+	case Menu:
+		if s != "" && !markup.ValidName(s) {
+			return Value{}, misfit("%s should name a menu, as in main", f.Name)
+		}
+	case Rich:
+		v.Text = r.policy.Sanitize(s)
+	}
+	return v, nil
+}
+
+func short(s string) string {
+	if len(s) > 40 {
+		return s[:40] + "…"
+	}
+	return s
+}
+
+func (r *Reader) link(f *Field, raw any) (Value, error) {
+	v := Value{Type: Link}
+	switch t := raw.(type) {
+	case string:
+		v.Text = t
+	case map[string]any:
+		v.More = &More{}
+		for k, m := range t {
+			ok := true
+			switch k {
+			case "to":
+				v.Text, ok = m.(string)
+			case "label":
+				v.More.Label, ok = m.(string)
+			case "new_tab":
+				switch b := m.(type) {
+				case bool:
+					v.More.NewTab = b
+				case string:
+					v.More.NewTab, ok = b == "true", b == "true" || b == "false"
+				default:
+					ok = false
+				}
+			default:
+				ok = false
+			}
+			if !ok {
+				return Value{}, misfit("%s is a link and has the parts to, label and new_tab", f.Name)
+			}
+		}
+	default:
+		return Value{}, misfit("%s is a link and should be an address", f.Name)
+	}
+	if v.Text != "" && !safeAddress(v.Text) {
+		return Value{}, misfit("%s cannot lead to %q; an address begins with /, http:, https:, mailto:, tel: or #", f.Name, short(v.Text))
+	}
+	return v, nil
+}
+
+func (r *Reader) list(f *Field, raw any) (Value, error) {
+	items, ok := raw.([]any)
+	if !ok {
+		return Value{}, misfit("%s is a list and should be written as [{…}, {…}]", f.Name)
+	}
+	v := Value{Type: List, More: &More{}}
+	for i, it := range items {
+		m, ok := it.(map[string]any)
+		if !ok {
+			return Value{}, misfit("item %d of %s should be a group of fields, as in {%s: …}", i+1, f.Name, f.firstField())
+		}
+		g := Value{Type: group, More: &More{Group: map[string]Value{}}}
+		names := make([]string, 0, len(m))
+		for k := range m {
+			names = append(names, k)
+		}
+		sort.Strings(names)
+		for _, k := range names {
+			sub := f.Field(k)
+			if sub == nil {
+				return Value{}, misfit("item %d of %s has no field %s", i+1, f.Name, k)
+			}
+			mv, err := r.Read(sub, m[k])
+			if err != nil {
+				return Value{}, misfit("item %d of %s: %v", i+1, f.Name, err)
+			}
+			g.More.Group[k] = mv
+		}
+		for _, sub := range f.Fields {
+			if _, there := g.More.Group[sub.Name]; !there && sub.Default.IsSet() {
+				g.More.Group[sub.Name] = sub.Default
+			}
+		}
+		v.More.Items = append(v.More.Items, g)
+	}
+	return v, nil
+}
+
+// Raw turns a YAML node into what Read takes.
+func Raw(y *site.YAML) any {
+	if y == nil {
+		return nil
+	}
+	switch y.Kind {
+	case site.Null:
+		return nil
+	case site.Bool:
+		return y.Text == "true"
+	case site.Number:
+		return json.Number(y.Text)
+	case site.Sequence:
+		out := []any{}
+		for _, it := range y.Items {
+			out = append(out, Raw(it))
+		}
+		return out
+	case site.Mapping:
+		out := map[string]any{}
+		for _, p := range y.Pairs {
+			out[p.Key] = Raw(p.Value)
+		}
+		return out
+	}
+	return y.Text
+}
+
+// RawArgument turns a literal argument into what Read takes.
+func RawArgument(a markup.ArgValue) any {
+	switch a.Kind {
+	case markup.ArgNumber:
+		return json.Number(a.Text)
+	case markup.ArgBool:
+		return a.Text == "true"
+	case markup.ArgJSON:
+		return a.JSON
+	}
+	return a.Text
+}
+
+// Fit makes a value that another expression gave into one of field f. A value
+// that already has the type passes as it is.
+func (r *Reader) Fit(f *Field, v Value) (Value, error) {
+	if v.Type == f.Type || v.Type == Unset {
+		return v, nil
+	}
+	if v.Type == List || v.Type == group {
+		return Value{}, misfit("%s is a %s and cannot take a %s", f.Name, f.Type, v.Type)
+	}
+	return r.Read(f, v.Plain())
+}

@@ -1,0 +1,313 @@
+// Package check finds what is wrong in a site, beyond what each document says
+// of itself: names that nothing has, blocks that call themselves, pages that
+// stand in each other's way, overrides that have lost their placement.
+package check
+
+import (
+	"sort"
+	"strings"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// Validity lists what makes the tree invalid.
+func Validity(s *render.Shelf) site.Problems {
+	out := s.Problems(func(string) bool { return true }).Invalid()
+	if _, ok := s.Get("site.yaml"); !ok {
+		out = append(out, site.Problem{Code: "missing-site", Severity: site.Invalid, Path: "site.yaml", Line: 1, Column: 1, Message: "a site needs this file; begin it with format: " + render.Format})
+	}
+	out = append(out, Cycles(s)...)
+	urls := map[string]string{}
+	for _, p := range s.PagePaths() {
+		out = append(out, pageValidity(s, p)...)
+		u := s.Info(p).Page.URL
+		if other, twice := urls[u]; twice {
+			out = append(out, site.Problem{Code: "same-address", Severity: site.Invalid, Path: p, Line: 1, Column: 1, Message: "has the address " + u + ", which " + other + " has too; move one of them"})
+		}
+		urls[u] = p
+	}
+	out.Sort()
+	return out
+}
+
+// Changed lists what would make the tree invalid in an overlay whose base is
+// valid. It looks only at what the changes reach.
+func Changed(o *render.Shelf) site.Problems {
+	docs := map[string]bool{}
+	for _, p := range o.Changed() {
+		docs[p] = true
+	}
+	var out site.Problems
+	blocks, gone := false, false
+	for p := range docs {
+		class, _, _ := site.Classify(p)
+		_, there := o.Get(p)
+		blocks = blocks || class == site.BlockDoc || class == site.MenuDoc
+		gone = gone || class == site.LayoutDoc && !there
+		if there {
+			out = append(out, o.DocProblems(p).Invalid()...)
+		}
+		if class == site.PageDoc && there {
+			out = append(out, pageValidity(o, p)...)
+			out = append(out, sameAddress(o, p)...)
+		}
+		if class == site.ConfigDoc && !there {
+			out = append(out, site.Problem{Code: "missing-site", Severity: site.Invalid, Path: p, Line: 1, Column: 1, Message: "a site needs this file"})
+		}
+	}
+	if blocks {
+		out = append(out, Cycles(o)...)
+	}
+	if gone {
+		for _, p := range o.Reached() {
+			if !docs[p] && o.Info(p) != nil {
+				out = append(out, pageValidity(o, p)...)
+			}
+		}
+	}
+	out.Sort()
+	return out
+}
+
+func sameAddress(s *render.Shelf, path string) site.Problems {
+	g := s.Info(path).Page
+	for _, other := range render.PathsOf(g.URL) {
+		if in := s.Info(other); in != nil && other != path && in.Page.URL == g.URL {
+			return site.Problems{{Code: "same-address", Severity: site.Invalid, Path: path, Line: 1, Column: 1, Message: "has the address " + g.URL + ", which " + other + " has too; move one of them"}}
+		}
+	}
+	return nil
+}
+
+func pageValidity(s *render.Shelf, path string) site.Problems {
+	g := s.Info(path).Page
+	if g.Layout == "" || s.Layout(g.Layout) != nil {
+		return nil
+	}
+	return site.Problems{{Code: "unknown-layout", Severity: site.Invalid, Path: path, Line: g.LayoutAt[0], Column: g.LayoutAt[1], Message: "there is no layout " + g.Layout + block.Nearest(g.Layout, layoutNames(s))}}
+}
+
+func layoutNames(s *render.Shelf) []string {
+	var out []string
+	for _, p := range s.Paths("layouts/") {
+		out = append(out, strings.TrimSuffix(strings.TrimPrefix(p, "layouts/"), ".html"))
+	}
+	return out
+}
+
+// Cycles lists blocks that call themselves, however far around.
+func Cycles(s *render.Shelf) site.Problems {
+	var out site.Problems
+	state := map[string]int{} // 1 on the way, 2 done
+	var way []string
+	var visit func(name string)
+	visit = func(name string) {
+		b := s.Block(name)
+		if b == nil && name != "menu" {
+			return
+		}
+		state[name] = 1
+		way = append(way, name)
+		step := func(callee string, report func(chain string)) {
+			switch state[callee] {
+			case 0:
+				visit(callee)
+			case 1:
+				i := len(way) - 1
+				for way[i] != callee {
+					i--
+				}
+				report(strings.Join(append(append([]string{}, way[i:]...), callee), " → "))
+			}
+		}
+		if b == nil {
+			for _, n := range s.PanelCalls() {
+				step(n, func(chain string) {
+					out = append(out, site.Problem{Code: "cycle", Severity: site.Invalid, Path: "blocks/" + n + ".html", Line: 1, Column: 1, Message: "shows itself through the panel of a menu: " + chain})
+				})
+			}
+		} else {
+			markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
+				if n.Kind == markup.Call {
+					step(n.Name, func(chain string) {
+						out = append(out, site.At(b.Split, b.Path, n.Span.From, site.Invalid, "cycle", "calls itself: %s; take one of these calls away", chain))
+					})
+				}
+				return true
+			})
+		}
+		way = way[:len(way)-1]
+		state[name] = 2
+	}
+	for _, p := range s.Paths("blocks/") {
+		if n, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html"); ok && state[n] == 0 {
+			visit(n)
+		}
+	}
+	return out
+}
+
+// Site lists everything worth telling about a site, invalid things included.
+func Site(s *render.Shelf) site.Problems {
+	out := Validity(s)
+	if len(out) > 0 {
+		return out
+	}
+	c := &checker{s: s, called: map[string]bool{}}
+	for _, p := range s.Paths("blocks/") {
+		if b := s.Block(strings.TrimSuffix(strings.TrimPrefix(p, "blocks/"), ".html")); b != nil && strings.HasSuffix(p, ".html") {
+			c.text(b.Split, b.Path, b.Text)
+		}
+	}
+	for _, n := range layoutNames(s) {
+		l := s.Layout(n)
+		c.text(l.Split, l.Path, l.Text)
+	}
+	for _, r := range s.Rules() {
+		c.rule(r)
+	}
+	for _, p := range s.PagePaths() {
+		c.page(p)
+	}
+	for _, n := range s.PanelCalls() {
+		c.called[n] = true
+	}
+	c.unused()
+	for _, p := range s.Paths("shortcodes/") {
+		c.add(site.Problem{Code: "not-run", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "scripted shortcodes are kept but not run by this version"})
+	}
+	c.out.Sort()
+	return c.out
+}
+
+type checker struct {
+	s      *render.Shelf
+	out    site.Problems
+	called map[string]bool
+}
+
+func (c *checker) add(p site.Problem) { c.out = append(c.out, p) }
+
+// text checks the calls of a text against what they call.
+func (c *checker) text(split site.Split, path string, t *markup.Text) {
+	reader := block.NewReader()
+	markup.Walk(t.Nodes, func(n *markup.Node) bool {
+		if n.Kind != markup.Call {
+			return true
+		}
+		c.called[n.Name] = true
+		fields, known := c.s.Signature(n.Name)
+		if !known {
+			c.add(site.At(split, path, n.Span.From, site.Error, "unresolved-call", "%s", c.s.Unresolved(n.Name)))
+			return true
+		}
+		for _, a := range n.Args {
+			f := fieldOf(fields, a.Name)
+			switch {
+			case a.Name == "key":
+			case f == nil:
+				c.add(site.At(split, path, a.At, site.Warning, "unknown-argument", "%s has no field %s%s", n.Name, a.Name, block.Nearest(a.Name, fieldNames(fields))))
+			case a.Value.Kind != markup.ArgExpr:
+				if _, err := reader.Read(f, block.RawArgument(a.Value)); err != nil {
+					c.add(site.At(split, path, a.Value.Span.From, site.Error, "wrong-type", "%v", err))
+				}
+			}
+		}
+		return true
+	})
+}
+
+func fieldOf(fields []*block.Field, name string) *block.Field {
+	for _, f := range fields {
+		if f.Name == name {
+			return f
+		}
+	}
+	return nil
+}
+
+func fieldNames(fields []*block.Field) []string {
+	out := make([]string, len(fields))
+	for i, f := range fields {
+		out[i] = f.Name
+	}
+	return out
+}
+
+func (c *checker) rule(r *place.Rule) {
+	c.called[r.Block] = true
+	at := func(pos [2]int, sev site.Severity, code, msg string) {
+		c.add(site.Problem{Code: code, Severity: sev, Path: r.Path, Line: pos[0], Column: pos[1], Message: msg})
+	}
+	b := c.s.Block(r.Block)
+	if b == nil {
+		at(r.BlockAt, site.Error, "unresolved-call", c.s.Unresolved(r.Block))
+	} else {
+		reader := block.NewReader()
+		for _, set := range r.Set {
+			i := b.Field(set.Field)
+			if i < 0 {
+				at([2]int{set.Line, set.Col}, site.Warning, "unknown-argument", r.Block+" has no field "+set.Field+block.Nearest(set.Field, b.FieldNames()))
+			} else if _, err := reader.Read(b.Fields[i], set.Raw); err != nil {
+				at([2]int{set.Line, set.Col}, site.Error, "wrong-type", err.Error())
+			}
+		}
+	}
+	taken, region := false, false
+	for _, p := range c.s.PagePaths() {
+		in := c.s.Info(p)
+		if _, ok := r.Takes(c.s.Facts(in.Page)); ok {
+			taken = true
+			region = region || in.Layout != nil && in.Layout.Region(r.Region) != nil
+		}
+	}
+	switch {
+	case !taken:
+		at([2]int{1, 1}, site.Warning, "empty-rule", "takes no page; widen its targets or delete it")
+	case !region:
+		at(r.RegionAt, site.Warning, "unknown-region", "none of the pages that it takes has a region "+r.Region)
+	}
+}
+
+func (c *checker) page(path string) {
+	in := c.s.Info(path)
+	g := in.Page
+	c.text(g.Split, path, g.Text)
+	res := c.s.Render(path, render.Options{Placements: true})
+	at := map[string]*block.Block{}
+	for _, p := range res.Placements {
+		at[p.Address] = c.s.Block(p.Block)
+	}
+	for _, f := range res.Faults {
+		switch f.Code {
+		case "missing-value", "missing-page", "missing-menu", "missing-region", "too-large":
+			c.add(site.Problem{Code: f.Code, Severity: site.Error, Path: path, Line: 1, Column: 1, Message: f.Address + ": " + f.Message})
+		}
+	}
+	addresses := make([]string, 0, len(g.Overrides))
+	for a := range g.Overrides {
+		addresses = append(addresses, a)
+	}
+	sort.Strings(addresses)
+	for _, a := range addresses {
+		b, there := at[a]
+		for _, f := range g.Overrides[a] {
+			if !there || b == nil || b.Field(f.Key) < 0 {
+				c.add(site.Problem{Code: "lost-override", Severity: site.Warning, Path: path, Line: f.Line, Column: f.Col, Message: "sets " + f.Key + " at " + a + ", where there is nothing to take it; set it elsewhere or delete it"})
+			}
+		}
+	}
+}
+
+func (c *checker) unused() {
+	for _, p := range c.s.Paths("blocks/") {
+		n, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html")
+		if ok && !c.called[n] {
+			c.add(site.Problem{Code: "unused-block", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "stands on no page"})
+		}
+	}
+}

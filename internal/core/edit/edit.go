@@ -1,0 +1,212 @@
+// Package edit holds the operations on a site: pure functions from a site and
+// arguments to a change set. Each is a lossless edit of texts; only the
+// characters that must change do.
+package edit
+
+import (
+	"fmt"
+	"strings"
+	"unicode/utf8"
+
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// Refusal says why an operation cannot be done, and what to do instead.
+type Refusal struct{ Message string }
+
+func (r *Refusal) Error() string { return r.Message }
+
+func refuse(format string, args ...any) error { return &Refusal{fmt.Sprintf(format, args...)} }
+
+// Detach turns the linked placement at an address of a page into a one-off copy.
+// No byte of any page changes by it; later edits of the block leave it alone. In
+// the page's own text the copy takes the place of the call; elsewhere it is kept
+// in the page's front matter.
+func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
+	set := site.ChangeSet{}
+	in := s.Info(path)
+	if in == nil {
+		return set, refuse("there is no page %s", path)
+	}
+	placement, err := linked(s, path, address)
+	if err != nil {
+		return set, err
+	}
+	set.Title = fmt.Sprintf("Detach %s on %s", placement.Block, in.Page.URL)
+	x := s.Expand(path, address, !placement.InText)
+	if x == nil {
+		return set, refuse("%s cannot be detached", address)
+	}
+	src, _ := s.Get(path)
+	var after []byte
+	if placement.InText {
+		after, err = detachText(in.Page, src, address, x)
+	} else {
+		if !utf8.Valid(x.Text) {
+			return set, refuse("the content of %s is not UTF-8 and cannot be kept in the page's front matter", address)
+		}
+		after, err = setEntry(src, "copies", address, copyEntry(x))
+	}
+	if err != nil {
+		return set, err
+	}
+	set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path), After: after})
+	for h, p := range map[site.Hash]string{x.Base: "blocks/" + x.Block + ".html", x.Style: "blocks/" + x.Block + ".css", x.Behaviour: "blocks/" + x.Block + ".js"} {
+		if h == "" || s.Hash("history/"+string(h)) != "" {
+			continue
+		}
+		b, _ := s.Get(p)
+		set.Changes = append(set.Changes, site.Change{Path: "history/" + string(h), After: b})
+	}
+	return set, nil
+}
+
+func linked(s *render.Shelf, path, address string) (*render.Placement, error) {
+	res := s.Render(path, render.Options{Placements: true})
+	for i := range res.Placements {
+		p := &res.Placements[i]
+		if p.Address != address {
+			continue
+		}
+		if p.Kind != render.Linked {
+			return nil, refuse("%s is a %s already", address, p.Kind)
+		}
+		return p, nil
+	}
+	return nil, refuse("nothing stands at %s on this page", address)
+}
+
+func copyEntry(x *render.Expansion) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "{of: %s, base: %q", x.Block, string(x.Base))
+	if x.Style != "" {
+		fmt.Fprintf(&b, ", style: %q", string(x.Style))
+	}
+	if x.Behaviour != "" {
+		fmt.Fprintf(&b, ", behaviour: %q", string(x.Behaviour))
+	}
+	b.WriteString(", text: " + site.QuoteYAML(string(x.Text)) + "}")
+	return b.String()
+}
+
+// detachText puts the copy into the page's text, in place of the call. The
+// call's own words are kept in the copy, so that it can be linked again.
+func detachText(g *place.Page, src []byte, address string, x *render.Expansion) ([]byte, error) {
+	n := find(g, address)
+	if n == nil || n.Kind != markup.Call {
+		return nil, refuse("the call at %s was not found in the page's text", address)
+	}
+	head := string(g.Text.Src[n.Head.From:n.Head.To])
+	var b strings.Builder
+	fmt.Fprintf(&b, `@{copy of="%s" base="%s"`, x.Block, x.Base)
+	if x.Style != "" {
+		fmt.Fprintf(&b, ` style="%s"`, x.Style)
+	}
+	if x.Behaviour != "" {
+		fmt.Fprintf(&b, ` behaviour="%s"`, x.Behaviour)
+	}
+	if k := n.ArgString("key"); k != "" {
+		b.WriteString(" key=" + markup.Quote(k))
+	}
+	b.WriteString(" call=" + markup.Quote(head) + "}")
+	b.Write(x.Text)
+	if n.Closed && !x.Shown {
+		b.WriteString("@{inner hidden=true}")
+		b.Write(g.Text.Src[n.Head.To:n.Tail.From])
+		b.WriteString("@{/inner}")
+	}
+	b.WriteString("@{/copy}")
+	return splice(src, g.Split.TextAt, n.Span, b.String()), nil
+}
+
+// splice replaces a span of a document's text.
+func splice(src []byte, textAt int, s markup.Span, with string) []byte {
+	out := make([]byte, 0, len(src)+len(with))
+	out = append(out, src[:textAt+s.From]...)
+	out = append(out, with...)
+	return append(out, src[textAt+s.To:]...)
+}
+
+// find returns the call or copy of a page's own text at an address.
+func find(g *place.Page, address string) *markup.Node {
+	var found *markup.Node
+	var walk func(nodes []*markup.Node, container, outer string)
+	walk = func(nodes []*markup.Node, container, outer string) {
+		for _, n := range nodes {
+			inner := container
+			switch n.Kind {
+			case markup.Fill:
+				walk(n.Body, n.Name, n.Name)
+				continue
+			case markup.Call, markup.Copy:
+				if found == nil && container+"/"+n.Step == address {
+					found = n
+				}
+				if n.Kind == markup.Copy {
+					walk(n.Body, container+"/"+n.Step, container)
+					continue
+				}
+			case markup.Inner:
+				inner = outer
+			}
+			walk(n.Body, inner, outer)
+			walk(n.Else, inner, outer)
+		}
+	}
+	walk(g.Text.Nodes, "main", "main")
+	return found
+}
+
+// Link drops the copy at an address of a page, so that the block stands there
+// again and follows its edits.
+func Link(s *render.Shelf, path, address string) (site.ChangeSet, error) {
+	set := site.ChangeSet{}
+	in := s.Info(path)
+	if in == nil {
+		return set, refuse("there is no page %s", path)
+	}
+	g := in.Page
+	src, _ := s.Get(path)
+	var after []byte
+	if c := g.Copies[address]; c != nil {
+		set.Title = fmt.Sprintf("Link %s again on %s", c.Of, g.URL)
+		var err error
+		if after, err = dropEntry(src, "copies", address); err != nil {
+			return set, err
+		}
+	} else if n := find(g, address); n != nil && n.Kind == markup.Copy {
+		set.Title = fmt.Sprintf("Link %s again on %s", n.Name, g.URL)
+		after = splice(src, g.Split.TextAt, n.Span, relinked(g.Text.Src, n))
+	} else {
+		return set, refuse("there is no copy at %s on this page", address)
+	}
+	set.Changes = []site.Change{{Path: path, Before: s.Hash(path), After: after}}
+	return set, nil
+}
+
+// relinked writes the call that a copy in a page's text came from.
+func relinked(src []byte, n *markup.Node) string {
+	head := n.ArgString("call")
+	if t := markup.Parse([]byte(head)); head == "" || len(t.Nodes) != 1 || t.Nodes[0].Kind != markup.Call {
+		head = "@{" + n.Name
+		if k := n.ArgString("key"); k != "" {
+			head += " key=" + markup.Quote(k)
+		}
+		return head + " /}"
+	}
+	if strings.HasSuffix(head, "/}") {
+		return head
+	}
+	inner := ""
+	done := false
+	markup.Walk(n.Body, func(m *markup.Node) bool {
+		if m.Kind == markup.Inner && !done {
+			inner, done = string(src[m.Head.To:m.Tail.From]), true
+		}
+		return !done && m.Kind != markup.Copy
+	})
+	return head + inner + "@{/" + n.Name + "}"
+}

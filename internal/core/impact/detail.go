@@ -1,0 +1,83 @@
+package impact
+
+import (
+	"brickshelf/internal/core/render"
+)
+
+// Detail fills in the effects on a page's placements: of those that what was
+// edited brings about, and of every other one that comes, goes or changes.
+func Detail(before, after *render.Shelf, docs []string, p *Page) {
+	e := newEdit(docs)
+	a, b := spots(before, p.Doc, false), spots(after, p.Doc, false)
+	var sa, sb map[string]spot
+	p.Placements = []Placement{}
+	add := func(s spot, effect Effect) {
+		mine := e.blocks[s.Block] || e.rules[s.Rule()]
+		if effect != Same || mine {
+			p.Placements = append(p.Placements, Placement{s.Address, s.Block, effect})
+		}
+	}
+	for _, addr := range b.order {
+		now := b.at[addr]
+		was, there := a.at[addr]
+		switch {
+		case !there:
+			add(now, Added)
+		case now.Kind == render.Hidden:
+			if was.Kind != render.Hidden || e.blocks[now.Block] {
+				add(now, Hidden)
+			}
+		case string(was.html) != string(now.html):
+			add(now, Changes)
+		case now.Kind == render.Copied:
+			if was.Kind != render.Copied || e.blocks[now.Block] {
+				add(now, Copied)
+			}
+		case len(now.Own) > 0 && (e.blocks[now.Block] || e.rules[now.Rule()]):
+			if sa == nil {
+				sa, sb = spots(before, p.Doc, true).at, spots(after, p.Doc, true).at
+			}
+			if string(sa[addr].html) != string(sb[addr].html) {
+				add(now, Held)
+			} else {
+				add(now, Same)
+			}
+		default:
+			add(now, Same)
+		}
+	}
+	for _, addr := range a.order {
+		if _, there := b.at[addr]; !there {
+			add(a.at[addr], Removed)
+		}
+	}
+}
+
+type spot struct {
+	render.Placement
+	html []byte
+}
+
+// Rule is the rule that placed the spot itself, or "".
+func (s spot) Rule() string { return render.RuleOf(s.Address) }
+
+type spotList struct {
+	order []string
+	at    map[string]spot
+}
+
+func spots(s *render.Shelf, path string, strip bool) spotList {
+	out := spotList{at: map[string]spot{}}
+	in := s.Info(path)
+	if in == nil || in.Page.Draft {
+		return out
+	}
+	res := s.Render(path, render.Options{Placements: true, Strip: strip})
+	for _, p := range res.Placements {
+		if _, twice := out.at[p.Address]; !twice {
+			out.order = append(out.order, p.Address)
+		}
+		out.at[p.Address] = spot{p, res.HTML[p.From:p.To]}
+	}
+	return out
+}

@@ -1,0 +1,108 @@
+package impact_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"brickshelf/internal/core/impact"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
+)
+
+// oracle compares two sites the slow, obvious way: both compiled from nothing,
+// every page rendered whole.
+func oracle(before, after site.Files) *impact.Impact {
+	var docs []string
+	for _, c := range site.Diff(before, after).Changes {
+		docs = append(docs, c.Path)
+	}
+	return impact.Every(render.New(before, sitetest.Now), render.New(after, sitetest.Now), docs)
+}
+
+func apply(t require.TestingT, f site.Files, changes []site.Change) site.Files {
+	out, err := f.Apply(site.ChangeSet{Changes: changes})
+	require.NoError(t, err)
+	return out
+}
+
+func TestImpactIsThatOfRenderingEverythingTwice(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		before := sitetest.Site(t)
+		changes := sitetest.Edit(t, before)
+		after := apply(t, before, changes)
+		shelf := render.New(before, sitetest.Now)
+		for _, p := range shelf.PagePaths() {
+			shelf.Render(p, render.Options{}) // fill the store of fragments
+		}
+		changes = site.Diff(before, after).Changes
+		got := impact.Of(shelf, shelf.With(changes))
+		want := oracle(before, after)
+		require.Equal(t, want, got, "edits %v", paths(changes))
+	})
+}
+
+func paths(changes []site.Change) []string {
+	var out []string
+	for _, c := range changes {
+		out = append(out, c.Path)
+	}
+	return out
+}
+
+func TestCommittedEditsLeaveTheShelfAsIfMadeAnew(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		files := sitetest.Site(t)
+		shelf := render.New(files, sitetest.Now)
+		for range 3 {
+			changes := sitetest.Edit(t, files)
+			files = apply(t, files, changes)
+			for _, p := range shelf.PagePaths() {
+				shelf.Render(p, render.Options{})
+			}
+			shelf = shelf.Commit(changes)
+		}
+		anew := render.New(files, sitetest.Now)
+		require.Equal(t, anew.PagePaths(), shelf.PagePaths())
+		for _, p := range anew.PagePaths() {
+			require.Equal(t, string(anew.Render(p, render.Options{}).HTML), string(shelf.Render(p, render.Options{}).HTML), p)
+			require.Equal(t, anew.Users("b2"), shelf.Users("b2"))
+		}
+	})
+}
+
+func TestEffects(t *testing.T) {
+	files := site.Files{
+		"site.yaml":          []byte("format: brickshelf/1\n"),
+		"layouts/l.html":     []byte("---\nregions: {top: {mode: one}, main: {mode: stack}}\n---\n@{region top /}@{region main /}"),
+		"blocks/bar.html":    []byte("---\nfields: {tone: {type: text, default: calm}}\n---\n<b>@{=tone}</b>"),
+		"blocks/rest.html":   []byte("rest"),
+		"rules/bar.yaml":     []byte("block: bar\nregion: top\non: [\"under:/a/\"]\n"),
+		"pages/a/plain.html": []byte("---\nlayout: l\n---\n"),
+		"pages/a/held.html":  []byte("---\nlayout: l\noverrides: {\"top/rule:bar\": {tone: loud}}\n---\n"),
+		"pages/a/own.html":   []byte("---\nlayout: l\n---\n@{fill top}mine@{/fill}"),
+		"pages/a/off.html":   []byte("---\nlayout: l\nhidden: [\"top/rule:bar\"]\n---\n"),
+		"pages/a/copy.html":  []byte("---\nlayout: l\ncopies: {\"top/rule:bar\": {of: bar, base: x, text: old}}\n---\n"),
+		"pages/b.html":       []byte("---\nlayout: l\n---\n@{rest /}"),
+	}
+	s := render.New(files, sitetest.Now)
+	effects := func(path, after string) map[string]impact.Effect {
+		out := map[string]impact.Effect{}
+		for _, p := range impact.Of(s, s.With([]site.Change{{Path: path, After: []byte(after)}})).Pages {
+			out[p.Path] = p.Effect
+		}
+		return out
+	}
+	require.Equal(t, map[string]impact.Effect{"/a/plain/": "changes", "/a/held/": "held", "/a/own/": "hidden", "/a/off/": "hidden", "/a/copy/": "copied"},
+		effects("blocks/bar.html", "---\nfields: {tone: {type: text, default: low}}\n---\n<b>@{=tone}</b>"))
+	require.Equal(t, map[string]impact.Effect{"/a/plain/": "same", "/a/held/": "same", "/a/own/": "hidden", "/a/off/": "hidden", "/a/copy/": "copied"},
+		effects("blocks/bar.html", "---\ntitle: Bar\nfields: {tone: {type: text, default: calm}}\n---\n<b>@{=tone}</b>"))
+	require.Equal(t, map[string]impact.Effect{"/new/": "added"}, effects("pages/new.html", "x"))
+
+	im := impact.Of(s, s.With([]site.Change{{Path: "blocks/rest.html", Delete: true}}))
+	require.Equal(t, 6, im.Total)
+	require.Equal(t, 1, im.Breaks())
+	require.Equal(t, impact.Break{Code: "unresolved-call", Address: "main/rest~1", Message: im.Pages[0].Breaks[0].Message}, im.Pages[0].Breaks[0])
+}

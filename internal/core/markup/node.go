@@ -1,0 +1,190 @@
+package markup
+
+import "strings"
+
+// Kind says what a Node is.
+type Kind uint8
+
+// The kinds of node, one for each form of the language.
+const (
+	Literal Kind = iota // bytes emitted as they stand
+	Escape              // @@{ , a literal @{
+	Comment             // @{# … }
+	Value               // @{=EXPR}
+	Call                // @{name … /} or @{name …} … @{/name}
+	When                // @{when EXPR} … @{else} … @{/when}
+	Each                // @{each EXPR as name} … @{/each}
+	Region              // @{region name /} or with default content
+	Fill                // @{fill name} … @{/fill}
+	Copy                // @{copy of="name" …} … @{/copy}
+	Inner               // @{inner} … @{/inner}, the enclosed content of a copy
+	Assets              // @{assets /}
+)
+
+// Span is a half-open range of byte offsets.
+type Span struct{ From, To int }
+
+// Len is the number of bytes in the span.
+func (s Span) Len() int { return s.To - s.From }
+
+// Node is one piece of a text. Head and Tail are the spans of the opening and
+// the closing tag; a node that has no closing tag has an empty Tail. Body (and
+// Else, of a When) hold what stands between.
+type Node struct {
+	Kind    Kind
+	Span    Span
+	Head    Span
+	Tail    Span
+	ElseTag Span
+	Name    string // of a call, region or fill; of a copy, the block it came from
+	NameAt  int
+	Args    []Arg
+	Expr    *Expr
+	As      string // the loop variable of an Each
+	Closed  bool   // written with a closing tag rather than "/}"
+	HasElse bool
+	Body    []*Node
+	Else    []*Node
+
+	// Step names the placement within its container: the key, or name~N.
+	Step string
+	// Loops is the number of Each nodes around this node within its container.
+	Loops int
+	// Context is where in HTML the node stands; set by Text.Contexts.
+	Context Context
+}
+
+// Arg is one argument of a call.
+type Arg struct {
+	Name  string
+	At    int
+	Value ArgValue
+}
+
+// ArgKind says how an argument's value is written.
+type ArgKind uint8
+
+// The ways to write an argument's value.
+const (
+	ArgText ArgKind = iota // "…", '…' or a bare word
+	ArgNumber
+	ArgBool
+	ArgJSON // a JSON list or object
+	ArgExpr // (EXPR)
+)
+
+// ArgValue is the value of an argument: Text for text, number ("12.5") and
+// bool ("true"), JSON for a decoded list or object, Expr for an expression.
+type ArgValue struct {
+	Kind ArgKind
+	Text string
+	JSON any
+	Expr *Expr
+	Span Span
+}
+
+// Expr is an expression: terms joined by "or", perhaps negated, perhaps
+// compared with a literal.
+type Expr struct {
+	Terms []Term
+	Not   bool
+	Is    *string
+	Span  Span
+}
+
+// Term is a dotted path such as page.logo, or a literal text.
+type Term struct {
+	Path    []string
+	Literal *string
+	At      int
+}
+
+// Arg returns the argument of the given name.
+func (n *Node) Arg(name string) (ArgValue, bool) {
+	for i := range n.Args {
+		if n.Args[i].Name == name {
+			return n.Args[i].Value, true
+		}
+	}
+	return ArgValue{}, false
+}
+
+// ArgString returns the text of the argument of the given name, or "".
+func (n *Node) ArgString(name string) string {
+	v, _ := n.Arg(name)
+	return v.Text
+}
+
+// HasContent reports whether the node encloses anything but white space.
+func (n *Node) HasContent(src []byte) bool {
+	for _, b := range n.Body {
+		if b.Kind == Comment {
+			continue
+		}
+		if b.Kind != Literal || strings.TrimSpace(string(src[b.Span.From:b.Span.To])) != "" {
+			return true
+		}
+	}
+	return false
+}
+
+// Text is a parsed text.
+type Text struct {
+	Src    []byte
+	Nodes  []*Node
+	Errors []Error
+
+	contexts contexts
+}
+
+// Error is a fault in a text, at a byte offset.
+type Error struct {
+	At      int
+	Code    string
+	Message string
+}
+
+// Walk visits the nodes depth first, in the order in which they stand. Where
+// visit returns false, the node's content is left out.
+func Walk(nodes []*Node, visit func(*Node) bool) {
+	for _, n := range nodes {
+		if visit(n) {
+			Walk(n.Body, visit)
+			Walk(n.Else, visit)
+		}
+	}
+}
+
+// Print gives a text back from its nodes, byte for byte.
+func Print(t *Text) []byte {
+	out := make([]byte, 0, len(t.Src))
+	return printNodes(out, t.Src, t.Nodes)
+}
+
+func printNodes(out, src []byte, nodes []*Node) []byte {
+	for _, n := range nodes {
+		out = append(out, src[n.Head.From:n.Head.To]...)
+		out = printNodes(out, src, n.Body)
+		out = append(out, src[n.ElseTag.From:n.ElseTag.To]...)
+		out = printNodes(out, src, n.Else)
+		out = append(out, src[n.Tail.From:n.Tail.To]...)
+	}
+	return out
+}
+
+// Position turns a byte offset into a line and a column, both from 1. Columns
+// count characters; a byte that is not UTF-8 counts as one.
+func Position(src []byte, at int) (line, column int) {
+	if at > len(src) {
+		at = len(src)
+	}
+	line = 1
+	start := 0
+	for i := 0; i < at; i++ {
+		if src[i] == '\n' {
+			line++
+			start = i + 1
+		}
+	}
+	return line, len([]rune(string(src[start:at]))) + 1
+}

@@ -1,0 +1,240 @@
+package markup
+
+import (
+	"bytes"
+	"fmt"
+	"strconv"
+	"strings"
+)
+
+// MaxDepth is how deep calls, conditions and loops may stand in one another.
+const MaxDepth = 100
+
+// Reserved are the names that no block, shortcode or field can have.
+var Reserved = []string{"when", "else", "each", "region", "fill", "copy", "assets", "key", "inner", "page", "site"}
+
+// IsReserved reports whether name is part of the language.
+func IsReserved(name string) bool {
+	for _, r := range Reserved {
+		if r == name {
+			return true
+		}
+	}
+	return false
+}
+
+// ValidName reports whether name may name a block, field, rule, layout or menu:
+// a lower-case letter, then lower-case letters, digits and hyphens.
+func ValidName(name string) bool {
+	if name == "" || name[0] < 'a' || name[0] > 'z' {
+		return false
+	}
+	for i := 1; i < len(name); i++ {
+		if c := name[i]; !(c >= 'a' && c <= 'z' || c >= '0' && c <= '9' || c == '-') {
+			return false
+		}
+	}
+	return true
+}
+
+// Parse reads a text. It always returns a Text whose nodes cover src; faults
+// are in its Errors.
+func Parse(src []byte) *Text {
+	p := &parser{src: src, text: &Text{Src: src}}
+	p.run()
+	p.text.Nodes = p.root.Body
+	number(p.text)
+	return p.text
+}
+
+type parser struct {
+	src   []byte
+	text  *Text
+	root  Node
+	stack []*Node
+}
+
+func (p *parser) fail(at int, code, format string, args ...any) {
+	p.text.Errors = append(p.text.Errors, Error{At: at, Code: code, Message: fmt.Sprintf(format, args...)})
+}
+
+func (p *parser) add(n *Node) {
+	top := &p.root
+	if len(p.stack) > 0 {
+		top = p.stack[len(p.stack)-1]
+	}
+	if top.HasElse {
+		top.Else = append(top.Else, n)
+	} else {
+		top.Body = append(top.Body, n)
+	}
+}
+
+func (p *parser) literal(from, to int) {
+	if from < to {
+		p.add(&Node{Kind: Literal, Span: Span{from, to}, Head: Span{from, to}})
+	}
+}
+
+func (p *parser) run() {
+	pos, search := 0, 0
+	for {
+		i := bytes.Index(p.src[search:], []byte("@{"))
+		if i < 0 {
+			break
+		}
+		at := search + i
+		if at > pos && p.src[at-1] == '@' {
+			p.literal(pos, at-1)
+			p.add(&Node{Kind: Escape, Span: Span{at - 1, at + 2}, Head: Span{at - 1, at + 2}})
+			pos, search = at+2, at+2
+			continue
+		}
+		s := &scanner{src: p.src, pos: at + 2}
+		n, closes, err := s.tag(at)
+		if err != nil {
+			p.text.Errors = append(p.text.Errors, *err)
+			search = at + 2
+			continue
+		}
+		if !p.place(n, closes, pos, at, s.pos) {
+			search = at + 2
+			continue
+		}
+		pos, search = s.pos, s.pos
+	}
+	p.literal(pos, len(p.src))
+	for _, open := range p.stack {
+		p.fail(open.Span.From, "unclosed", "%s is opened here and never closed; write %s where it ends", open.title(), open.closer())
+		p.widen(open, len(p.src))
+	}
+}
+
+func (p *parser) widen(n *Node, to int) { n.Span.To = to }
+
+// place puts a scanned tag into the tree. It reports false where the tag cannot
+// stand here, and its bytes then stay literal.
+func (p *parser) place(n *Node, closes string, pos, at, end int) bool {
+	if closes != "" {
+		if len(p.stack) == 0 {
+			p.fail(at, "unopened", "@{/%s} closes nothing; take it away or open @{%s …} before it", closes, closes)
+			return false
+		}
+		top := p.stack[len(p.stack)-1]
+		if top.word() != closes {
+			p.fail(at, "mismatch", "@{/%s} stands where %s should close; write %s first", closes, top.title(), top.closer())
+			return false
+		}
+		p.literal(pos, at)
+		top.Tail = Span{at, end}
+		top.Span.To = end
+		p.stack = p.stack[:len(p.stack)-1]
+		return true
+	}
+	if n == nil { // else
+		if len(p.stack) == 0 || p.stack[len(p.stack)-1].Kind != When || p.stack[len(p.stack)-1].HasElse {
+			p.fail(at, "stray-else", "@{else} stands outside @{when …} or for a second time")
+			return false
+		}
+		p.literal(pos, at)
+		top := p.stack[len(p.stack)-1]
+		top.ElseTag, top.HasElse = Span{at, end}, true
+		return true
+	}
+	if n.Closed && len(p.stack) >= MaxDepth {
+		p.fail(at, "too-deep", "more than %d calls stand in one another here", MaxDepth)
+		return false
+	}
+	p.literal(pos, at)
+	n.Span, n.Head = Span{at, end}, Span{at, end}
+	p.add(n)
+	if n.Closed {
+		p.stack = append(p.stack, n)
+	}
+	return true
+}
+
+func (n *Node) word() string {
+	switch n.Kind {
+	case When:
+		return "when"
+	case Each:
+		return "each"
+	case Region:
+		return "region"
+	case Fill:
+		return "fill"
+	case Copy:
+		return "copy"
+	case Inner:
+		return "inner"
+	}
+	return n.Name
+}
+
+func (n *Node) title() string  { return "@{" + n.word() + " …}" }
+func (n *Node) closer() string { return "@{/" + n.word() + "}" }
+
+// number gives every call and copy its step, and counts the loops around it.
+// Calls count within their container: a region of a page, a block, a copy.
+func number(t *Text) {
+	c := map[string]map[string]int{}
+	count := func(container, name string) int {
+		if c[container] == nil {
+			c[container] = map[string]int{}
+		}
+		c[container][name]++
+		return c[container][name]
+	}
+	var walk func(nodes []*Node, container, outer string, loops, outerLoops int)
+	walk = func(nodes []*Node, container, outer string, loops, outerLoops int) {
+		for _, n := range nodes {
+			n.Loops = loops
+			switch n.Kind {
+			case Call, Copy:
+				n.Step = n.ArgString("key")
+				nth := count(container, n.Name)
+				if n.Step == "" {
+					n.Step = n.Name + "~" + strconv.Itoa(nth)
+				}
+			}
+			switch n.Kind {
+			case Copy:
+				walk(n.Body, container+"\x00"+n.Step, container, 0, loops)
+			case Inner:
+				walk(n.Body, outer, outer, outerLoops, outerLoops)
+			case Fill:
+				walk(n.Body, n.Name, n.Name, 0, 0)
+			case Each:
+				walk(n.Body, container, outer, loops+1, outerLoops)
+			default:
+				walk(n.Body, container, outer, loops, outerLoops)
+				walk(n.Else, container, outer, loops, outerLoops)
+			}
+		}
+	}
+	walk(t.Nodes, "main", "main", 0, 0)
+}
+
+// Quote writes s as an argument value in double quotes.
+func Quote(s string) string {
+	var b strings.Builder
+	b.WriteByte('"')
+	for i := 0; i < len(s); i++ {
+		switch s[i] {
+		case '"', '\\':
+			b.WriteByte('\\')
+			b.WriteByte(s[i])
+		case '\n':
+			b.WriteString(`\n`)
+		case '\r':
+			b.WriteString(`\r`)
+		case '\t':
+			b.WriteString(`\t`)
+		default:
+			b.WriteByte(s[i])
+		}
+	}
+	b.WriteByte('"')
+	return b.String()
+}

@@ -1,0 +1,289 @@
+package place
+
+import (
+	"bytes"
+	"strings"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/site"
+)
+
+// Page is one page: front matter and text.
+type Page struct {
+	Name      string // path without pages/ and .html
+	Path      string
+	URL       string
+	Title     string
+	Layout    string // "" for a page that is its text alone
+	LayoutAt  [2]int
+	Fields    []site.Pair
+	Overrides map[string][]site.Pair // by address
+	Copies    map[string]*Copy       // by address
+	Hidden    map[string]bool        // by address
+	Tags      []string
+	Draft     bool
+	Split     site.Split
+	Text      *markup.Text
+
+	// Fills are the nodes that the page puts into each region.
+	Fills map[string][]*markup.Node
+	// Calls are the names that the page's text and copies call, each once;
+	// Copied those that it holds one-off copies of.
+	Calls  []string
+	Copied []string
+	// Local is set where overrides, copies or hidden name addresses.
+	Local bool
+}
+
+// Copy is a detached copy of a placement that the page's text does not hold.
+type Copy struct {
+	Of        string
+	Base      string
+	Style     string
+	Behaviour string
+	Text      *markup.Text
+	Line      int
+	Col       int
+}
+
+var pageKeys = []string{"title", "layout", "fields", "overrides", "copies", "hidden", "tags", "draft"}
+
+// ParsePage reads a page whose address is url.
+func ParsePage(name, path, url string, src []byte) (*Page, site.Problems) {
+	g := &Page{Name: name, Path: path, URL: url}
+	h := &block.Head{Path: path}
+	split, bad := site.Cut(src)
+	if bad != "" {
+		h.Fail(1, 1, "yaml", "%s", bad)
+	}
+	g.Split = split
+	if split.HasHead {
+		if !g.plain(split.Head) {
+			y, problem := site.ParseYAML(split.Head, path, split.HeadLine)
+			if problem != nil {
+				h.Problems = append(h.Problems, *problem)
+			} else {
+				h.Keys(y, "a page", pageKeys, func(p site.Pair) { g.key(h, p) })
+			}
+		}
+	}
+	g.Local = len(g.Overrides)+len(g.Copies)+len(g.Hidden) > 0
+	g.Text = markup.Parse(split.Text)
+	for _, e := range g.Text.Errors {
+		h.Problems = append(h.Problems, site.At(split, path, e.At, site.Invalid, e.Code, "%s", e.Message))
+	}
+	g.arrange(h)
+	return g, h.Problems
+}
+
+// Check notes what Parse leaves for later, since it costs more: values in
+// places where they cannot be made safe, and names that nothing defines.
+func (g *Page) Check() site.Problems {
+	h := &block.Head{Path: g.Path}
+	for _, e := range g.Text.Contexts() {
+		h.Problems = append(h.Problems, site.At(g.Split, g.Path, e.At, site.Invalid, e.Code, "%s", e.Message))
+	}
+	block.CheckNames(h, g.Split, g.Text, nil, func(n *markup.Node) {
+		if n.Kind == markup.Region || n.Kind == markup.Assets {
+			h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "bad-place", "this belongs into a layout, not into a page; to fill a region write @{fill …}"))
+		}
+	})
+	return h.Problems
+}
+
+// plain reads front matter of nothing but simple titles and layouts, which most
+// pages have, without the cost of a YAML parser. It reports false, having
+// changed nothing, where there is more to it.
+func (g *Page) plain(head []byte) bool {
+	var title, layout string
+	line := 2
+	at := [2]int{}
+	for len(head) > 0 {
+		l, rest, _ := bytes.Cut(head, []byte("\n"))
+		head = rest
+		key, val, ok := strings.Cut(string(l), ": ")
+		if !ok || !plainScalar(val) {
+			return false
+		}
+		switch {
+		case key == "title" && title == "":
+			title = val
+		case key == "layout" && layout == "":
+			layout, at = val, [2]int{line, 9}
+		default:
+			return false
+		}
+		line++
+	}
+	g.Title, g.Layout, g.LayoutAt = title, layout, at
+	return true
+}
+
+// plainScalar reports whether s is a YAML text that stands for itself: letters,
+// digits, blanks and a few marks, a letter first, and none of YAML's own words.
+func plainScalar(s string) bool {
+	if s == "" || len(s) < 5 && strings.Contains("null~truefalseyesnoonoffyn", strings.ToLower(s)) || strings.EqualFold(s, "false") {
+		return false
+	}
+	for i := 0; i < len(s); i++ {
+		c := s[i]
+		letter := c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z'
+		if !letter && (i == 0 || !(c >= '0' && c <= '9') && strings.IndexByte(" -.,/()", c) < 0) {
+			return false
+		}
+	}
+	return s[len(s)-1] != ' '
+}
+
+func (g *Page) key(h *block.Head, p site.Pair) {
+	v := p.Value
+	switch p.Key {
+	case "title":
+		g.Title = h.String(p)
+	case "layout":
+		g.Layout, g.LayoutAt = h.String(p), [2]int{v.Line, v.Col}
+	case "fields":
+		if v.Kind == site.Mapping {
+			g.Fields = v.Pairs
+		} else if v.Kind != site.Null {
+			h.Fail(v.Line, v.Col, "wrong-type", "fields should be written as NAME: value")
+		}
+	case "tags":
+		g.Tags = h.Strings(p)
+	case "draft":
+		g.Draft = h.Bool(p)
+	case "hidden":
+		g.Hidden = map[string]bool{}
+		for _, a := range h.Strings(p) {
+			g.Hidden[a] = true
+		}
+	case "overrides":
+		g.Overrides = map[string][]site.Pair{}
+		g.addresses(h, p, func(a site.Pair) {
+			if a.Value.Kind != site.Mapping {
+				h.Fail(a.Value.Line, a.Value.Col, "wrong-type", "an override should be written as ADDRESS: {FIELD: value}")
+				return
+			}
+			g.Overrides[a.Key] = a.Value.Pairs
+		})
+	case "copies":
+		g.Copies = map[string]*Copy{}
+		g.addresses(h, p, func(a site.Pair) { g.copy(h, a) })
+	}
+}
+
+func (g *Page) addresses(h *block.Head, p site.Pair, each func(site.Pair)) {
+	if p.Value.Kind == site.Null {
+		return
+	}
+	if p.Value.Kind != site.Mapping {
+		h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "%s should be written as ADDRESS: …", p.Key)
+		return
+	}
+	for _, a := range p.Value.Pairs {
+		each(a)
+	}
+}
+
+func (g *Page) copy(h *block.Head, a site.Pair) {
+	c := &Copy{Line: a.Line, Col: a.Col}
+	text := ""
+	h.Keys(a.Value, "a copy", []string{"of", "base", "style", "behaviour", "text"}, func(k site.Pair) {
+		switch k.Key {
+		case "of":
+			c.Of = h.String(k)
+		case "base":
+			c.Base = h.String(k)
+		case "style":
+			c.Style = h.String(k)
+		case "behaviour":
+			c.Behaviour = h.String(k)
+		case "text":
+			text = h.String(k)
+		}
+	})
+	if c.Of == "" {
+		h.Fail(a.Line, a.Col, "missing-key", "a copy should say what it is of, as in {of: hours, base: HASH, text: …}")
+	}
+	c.Text = markup.Parse([]byte(text))
+	for _, e := range append(append([]markup.Error{}, c.Text.Errors...), c.Text.Contexts()...) {
+		line, col := markup.Position(c.Text.Src, e.At)
+		h.Fail(a.Line, a.Col, e.Code, "in the text of this copy, line %d, column %d: %s", line, col, e.Message)
+	}
+	g.Copies[a.Key] = c
+}
+
+// arrange sorts the page's text by region and lists what it calls.
+func (g *Page) arrange(h *block.Head) {
+	g.Fills = map[string][]*markup.Node{}
+	for _, n := range g.Text.Nodes {
+		if n.Kind == markup.Fill {
+			g.Fills[n.Name] = append(g.Fills[n.Name], n.Body...)
+		} else {
+			g.Fills["main"] = append(g.Fills["main"], n)
+		}
+	}
+	keys := map[string]bool{}
+	g.collect(g.Text, func(n *markup.Node, depth int) {
+		if n.Kind == markup.Fill && depth > 0 {
+			h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "bad-place", "@{fill %s} cannot stand inside something else", n.Name))
+		}
+		if k := n.ArgString("key"); k != "" && n.Kind == markup.Call {
+			if keys[k] {
+				h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "duplicate-key", "the key %s is given twice on this page; a key names one placement", k))
+			}
+			keys[k] = true
+		}
+	})
+	for _, c := range g.Copies {
+		g.collect(c.Text, func(*markup.Node, int) {})
+		g.Copied = add(g.Copied, c.Of)
+	}
+}
+
+func (g *Page) collect(t *markup.Text, visit func(n *markup.Node, depth int)) {
+	var walk func(nodes []*markup.Node, depth int)
+	walk = func(nodes []*markup.Node, depth int) {
+		for _, n := range nodes {
+			if n.Kind == markup.Literal {
+				continue
+			}
+			visit(n, depth)
+			switch n.Kind {
+			case markup.Call:
+				g.Calls = add(g.Calls, n.Name)
+			case markup.Copy:
+				g.Copied = add(g.Copied, n.Name)
+			}
+			walk(n.Body, depth+1)
+			walk(n.Else, depth+1)
+		}
+	}
+	walk(t.Nodes, 0)
+}
+
+func add(list []string, name string) []string {
+	for _, l := range list {
+		if l == name {
+			return list
+		}
+	}
+	return append(list, name)
+}
+
+// Filled reports whether the page itself puts something into a region.
+func (g *Page) Filled(region string) bool {
+	for _, n := range g.Fills[region] {
+		switch n.Kind {
+		case markup.Comment:
+		case markup.Literal:
+			if len(bytes.TrimSpace(g.Text.Src[n.Span.From:n.Span.To])) > 0 {
+				return true
+			}
+		default:
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,247 @@
+package place
+
+import (
+	"strconv"
+	"strings"
+	"time"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/site"
+)
+
+// TargetKind is a way of saying which pages a rule takes.
+type TargetKind uint8
+
+// The kinds of targets, from the least to the most specific.
+const (
+	All TargetKind = iota
+	ByTag
+	ByLayout
+	Under
+	Home
+	OnePage
+)
+
+// Target is one entry of a rule's on or except.
+type Target struct {
+	Kind TargetKind
+	Arg  string
+}
+
+// ParseTarget reads all, home, layout:NAME, tag:NAME, under:/path/ or page:/path/.
+func ParseTarget(s string) (Target, bool) {
+	switch s {
+	case "all":
+		return Target{Kind: All}, true
+	case "home":
+		return Target{Kind: Home}, true
+	}
+	kind, arg, ok := strings.Cut(s, ":")
+	if !ok || arg == "" {
+		return Target{}, false
+	}
+	switch kind {
+	case "layout":
+		return Target{ByLayout, arg}, markup.ValidName(arg)
+	case "tag":
+		return Target{ByTag, arg}, true
+	case "under":
+		return Target{Under, arg}, strings.HasPrefix(arg, "/") && strings.HasSuffix(arg, "/")
+	case "page":
+		return Target{OnePage, arg}, strings.HasPrefix(arg, "/")
+	}
+	return Target{}, false
+}
+
+// String writes the target as it stands in a rule.
+func (t Target) String() string {
+	return [...]string{"all", "tag:", "layout:", "under:", "home", "page:"}[t.Kind] + t.Arg
+}
+
+// Facts are what targets ask about a page.
+type Facts struct {
+	URL    string
+	Layout string
+	Tags   []string
+	IsHome bool
+}
+
+// Takes reports whether the target takes a page.
+func (t Target) Takes(f Facts) bool {
+	switch t.Kind {
+	case All:
+		return true
+	case Home:
+		return f.IsHome
+	case ByLayout:
+		return f.Layout == t.Arg
+	case Under:
+		return strings.HasPrefix(f.URL, t.Arg)
+	case OnePage:
+		return f.URL == t.Arg
+	}
+	for _, tag := range f.Tags {
+		if tag == t.Arg {
+			return true
+		}
+	}
+	return false
+}
+
+// Specificity orders targets: page, home, under (deeper first), layout and tag
+// alike, all.
+type Specificity int
+
+func (t Target) specificity() Specificity {
+	switch t.Kind {
+	case OnePage:
+		return 1 << 20
+	case Home:
+		return 1 << 19
+	case Under:
+		return Specificity(2 + strings.Count(t.Arg, "/"))
+	case ByLayout, ByTag:
+		return 1
+	}
+	return 0
+}
+
+// Setting is a value that a rule sets. Raw is what block.Reader.Read takes.
+type Setting struct {
+	Field string
+	Raw   any
+	Line  int
+	Col   int
+}
+
+// Rule says which block appears in which region of which pages.
+type Rule struct {
+	Name     string
+	Path     string
+	Block    string
+	Region   string
+	On       []Target
+	Except   []Target
+	Set      []Setting
+	AtStart  bool
+	Order    int
+	Audience string // everyone, signed-in or signed-out
+	From     string // dates as 2006-01-02, "" where there is none
+	Until    string
+	Enabled  bool
+	BlockAt  [2]int // line and column of the block's name
+	RegionAt [2]int
+}
+
+// Takes reports whether the rule takes a page, and how specifically.
+func (r *Rule) Takes(f Facts) (Specificity, bool) {
+	best, taken := Specificity(-1), false
+	for _, t := range r.On {
+		if t.Takes(f) {
+			best, taken = max(best, t.specificity()), true
+		}
+	}
+	if !taken {
+		return 0, false
+	}
+	for _, t := range r.Except {
+		if t.Takes(f) {
+			return 0, false
+		}
+	}
+	return best, true
+}
+
+// Running reports whether the rule is switched on for an audience on a day.
+func (r *Rule) Running(now time.Time, audience string) bool {
+	day := now.Format("2006-01-02")
+	return r.Enabled && (r.Audience == "everyone" || r.Audience == audience) && (r.From == "" || day >= r.From) && (r.Until == "" || day <= r.Until)
+}
+
+// ParseRule reads a rule.
+func ParseRule(name, path string, src []byte) (*Rule, site.Problems) {
+	r := &Rule{Name: name, Path: path, Audience: "everyone", Enabled: true}
+	h := &block.Head{Path: path}
+	y, problem := site.ParseYAML(src, path, 1)
+	if problem != nil {
+		return r, site.Problems{*problem}
+	}
+	keys := []string{"block", "region", "on", "except", "set", "at", "order", "audience", "from", "until", "enabled", "note"}
+	h.Keys(y, "a rule", keys, func(p site.Pair) { r.key(h, p) })
+	need := func(have bool, key, how string) {
+		if !have {
+			h.Fail(1, 1, "missing-key", "a rule needs %s, as in %s", key, how)
+		}
+	}
+	need(r.Block != "", "block", "block: header")
+	need(r.Region != "", "region", "region: header")
+	need(len(r.On) > 0 || len(h.Problems) > 0, "on", "on: [all]")
+	if r.From != "" && r.Until != "" && r.From > r.Until {
+		h.Fail(y.Line, y.Col, "bad-dates", "the rule ends on %s, before it begins on %s", r.Until, r.From)
+	}
+	return r, h.Problems
+}
+
+func (r *Rule) key(h *block.Head, p site.Pair) {
+	v := p.Value
+	switch p.Key {
+	case "block":
+		r.Block, r.BlockAt = h.String(p), [2]int{v.Line, v.Col}
+	case "region":
+		r.Region, r.RegionAt = h.String(p), [2]int{v.Line, v.Col}
+	case "on":
+		r.On = targets(h, p)
+	case "except":
+		r.Except = targets(h, p)
+	case "set":
+		if v.Kind != site.Mapping {
+			h.Fail(v.Line, v.Col, "wrong-type", "set should be written as {FIELD: value}")
+			return
+		}
+		for _, s := range v.Pairs {
+			r.Set = append(r.Set, Setting{s.Key, block.Raw(s.Value), s.Value.Line, s.Value.Col})
+		}
+	case "at":
+		r.AtStart = v.Text == "start"
+		if v.Text != "start" && v.Text != "end" {
+			h.Fail(v.Line, v.Col, "wrong-type", "at is start or end")
+		}
+	case "order":
+		n, err := strconv.Atoi(v.Text)
+		if err != nil || v.Kind != site.Number {
+			h.Fail(v.Line, v.Col, "wrong-type", "order should be a whole number")
+		}
+		r.Order = n
+	case "audience":
+		r.Audience = v.Text
+		if v.Text != "everyone" && v.Text != "signed-in" && v.Text != "signed-out" {
+			h.Fail(v.Line, v.Col, "wrong-type", "audience is everyone, signed-in or signed-out")
+		}
+	case "from", "until":
+		if _, err := time.Parse("2006-01-02", v.Text); err != nil {
+			h.Fail(v.Line, v.Col, "wrong-type", "%s should be a date, as in 2026-03-01", p.Key)
+			return
+		}
+		if p.Key == "from" {
+			r.From = v.Text
+		} else {
+			r.Until = v.Text
+		}
+	case "enabled":
+		r.Enabled = h.Bool(p)
+	}
+}
+
+func targets(h *block.Head, p site.Pair) []Target {
+	var out []Target
+	for _, s := range h.Strings(p) {
+		t, ok := ParseTarget(s)
+		if !ok {
+			h.Fail(p.Value.Line, p.Value.Col, "bad-target", "%q is no target; write all, home, layout:NAME, tag:NAME, under:/path/ or page:/path/", s)
+			continue
+		}
+		out = append(out, t)
+	}
+	return out
+}

@@ -1,0 +1,268 @@
+package render
+
+import (
+	"html"
+	"sort"
+	"strconv"
+	"strings"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
+)
+
+// Builtin is a shortcode that the program brings along.
+type Builtin struct {
+	Name   string
+	About  string
+	Params []*block.Field
+	// OfPage is set where the output depends on the page that shows it.
+	OfPage bool
+
+	run func(r *renderer, w *writer)
+}
+
+func builtinTable() map[string]*Builtin {
+	m := map[string]*Builtin{}
+	for _, b := range Builtins() {
+		m[b.Name] = b
+	}
+	return m
+}
+
+// Builtins lists the built-in shortcodes by name.
+func Builtins() []*Builtin {
+	p := func(name string, t block.Type, required bool, deflt string) *block.Field {
+		f := &block.Field{Name: name, Type: t, Required: required}
+		if deflt != "" {
+			f.Default = block.Value{Type: t, Text: deflt}
+		}
+		return f
+	}
+	return []*Builtin{
+		{Name: "crumbs", About: "The way from the home page to this one, as a list of links.", OfPage: true, run: crumbs},
+		{Name: "image", About: "An image with its alternative text.", Params: []*block.Field{p("src", block.Image, true, ""), p("alt", block.Text, false, ""), p("width", block.Number, false, ""), p("height", block.Number, false, ""), p("lazy", block.Switch, false, "true")}, run: image},
+		{Name: "menu", About: "A menu as nested lists; the link to the current page is marked.", Params: []*block.Field{p("name", block.Menu, true, "")}, OfPage: true, run: menu},
+		{Name: "pages", About: "A list of the pages under a path.", Params: []*block.Field{p("under", block.Page, true, ""), p("sort", block.Text, false, "title"), p("limit", block.Number, false, "")}, run: pages},
+		{Name: "url", About: "The address of a page of this site.", Params: []*block.Field{p("page", block.Page, true, "")}, run: url},
+		{Name: "year", About: "The year in which the site is published.", run: year},
+	}
+}
+
+// writer is what a built-in works with: its arguments and where it stands.
+type writer struct {
+	args    map[string]block.Value
+	address string
+	scope   *scope
+}
+
+func (w *writer) text(name string) string { return w.args[name].Text }
+
+func (b *Builtin) render(r *renderer, n *markup.Node, sc *scope, address string) {
+	w := &writer{args: map[string]block.Value{}, address: address, scope: sc}
+	for _, f := range b.Params {
+		v := f.Default
+		if a, ok := n.Arg(f.Name); ok {
+			given, err := r.argument(f, a, sc)
+			if err != nil {
+				r.fault(Fault{Code: "wrong-type", Address: address, Message: err.Error()})
+			} else if given.IsSet() {
+				v = given
+			}
+		}
+		if f.Required && v.Empty() {
+			r.fault(Fault{Code: "missing-value", Address: address, Message: b.Name + " needs the argument " + f.Name})
+			return
+		}
+		w.args[f.Name] = v
+	}
+	b.run(r, w)
+}
+
+func (r *renderer) put(s ...string) {
+	for _, t := range s {
+		r.buf = append(r.buf, t...)
+	}
+}
+
+func (r *renderer) noPage(w *writer, to string) {
+	if path, _, _ := strings.Cut(to, "#"); strings.HasPrefix(path, "/") && !strings.HasPrefix(path, "/assets/") && r.s.published(path) == nil {
+		r.fault(Fault{Code: "missing-page", Address: w.address, Message: "leads to " + path + ", where there is no page"})
+	}
+}
+
+// published returns the page at an address unless it is a draft.
+func (s *Shelf) published(url string) *Info {
+	if in := s.Page(url); in != nil && !in.Page.Draft {
+		return in
+	}
+	return nil
+}
+
+func year(r *renderer, _ *writer) { r.put(strconv.Itoa(r.s.now.Year())) }
+
+func url(r *renderer, w *writer) {
+	r.noPage(w, w.text("page"))
+	r.buf = block.Append(r.buf, w.args["page"], markup.InURL)
+}
+
+func image(r *renderer, w *writer) {
+	r.put(`<img src="`)
+	r.buf = block.Append(r.buf, w.args["src"], markup.InURL)
+	r.put(`" alt="`, html.EscapeString(w.text("alt")), `"`)
+	for _, k := range []string{"width", "height"} {
+		if v := w.text(k); v != "" {
+			r.put(" ", k, `="`, v, `"`)
+		}
+	}
+	if w.text("lazy") == "true" {
+		r.put(` loading="lazy"`)
+	}
+	r.put(">")
+}
+
+func menu(r *renderer, w *writer) {
+	name := w.text("name")
+	r.menus = append(r.menus, name)
+	m := r.s.Menu(name)
+	if m == nil {
+		r.fault(Fault{Code: "missing-menu", Address: w.address, Message: "there is no menu " + name + "; make menus/" + name + ".yaml or choose another"})
+		return
+	}
+	r.menuList(m.Items, w, `<ul class="menu">`)
+}
+
+func (r *renderer) menuList(items []MenuItem, w *writer, open string) {
+	if len(items) == 0 {
+		return
+	}
+	r.put(open)
+	here := r.info.Page.URL
+	for i, it := range items {
+		r.put("<li>")
+		if it.To != "" {
+			r.noPage(w, it.To)
+			r.put(`<a href="`)
+			r.buf = block.Append(r.buf, block.Value{Type: block.Link, Text: it.To}, markup.InURL)
+			r.put(`"`)
+			switch {
+			case it.To == here:
+				r.put(` aria-current="page"`)
+			case it.To != "/" && strings.HasSuffix(it.To, "/") && strings.HasPrefix(here, it.To):
+				r.put(` class="within"`)
+			}
+			if it.NewTab {
+				r.put(` target="_blank" rel="noopener"`)
+			}
+			r.put(">", html.EscapeString(it.Label))
+			r.badge(it)
+			r.put("</a>")
+		} else {
+			r.put("<span>", html.EscapeString(it.Label))
+			r.badge(it)
+			r.put("</span>")
+		}
+		r.menuList(it.Items, w, "<ul>")
+		if it.Panel != nil {
+			r.put(`<div class="panel">`)
+			r.nodes(it.Panel.Nodes, &scope{src: it.Panel.Src, address: w.address + "/item~" + strconv.Itoa(i+1)})
+			r.put("</div>")
+		}
+		r.put("</li>")
+	}
+	r.put("</ul>")
+}
+
+func (r *renderer) badge(it MenuItem) {
+	if it.Badge != "" {
+		r.put(` <span class="badge">`, html.EscapeString(it.Badge), "</span>")
+	}
+}
+
+func crumbs(r *renderer, _ *writer) {
+	here := r.info.Page.URL
+	r.put(`<ol class="crumbs">`)
+	for i := 0; i < len(here); i++ {
+		if here[i] != '/' || i == len(here)-1 {
+			continue
+		}
+		if in := r.s.published(here[:i+1]); in != nil {
+			r.link(in.Page)
+		}
+	}
+	r.put(`<li aria-current="page">`, html.EscapeString(r.info.Page.Title), "</li></ol>")
+}
+
+func (r *renderer) link(g *place.Page) {
+	r.put(`<li><a href="`)
+	r.buf = block.Append(r.buf, block.Value{Type: block.Link, Text: g.URL}, markup.InURL)
+	r.put(`">`, html.EscapeString(g.Title), "</a></li>")
+}
+
+func pages(r *renderer, w *writer) {
+	under := w.text("under")
+	var list []*place.Page
+	for _, p := range r.s.PagePaths() {
+		if in := r.s.Info(p); !in.Page.Draft && strings.HasPrefix(in.Page.URL, under) && in.Page.URL != under {
+			list = append(list, in.Page)
+		}
+	}
+	if w.text("sort") == "title" {
+		sort.SliceStable(list, func(i, j int) bool { return list[i].Title < list[j].Title })
+	}
+	if n, err := strconv.Atoi(w.text("limit")); err == nil && n >= 0 && n < len(list) {
+		list = list[:n]
+	}
+	r.put(`<ul class="pages">`)
+	for _, g := range list {
+		r.link(g)
+	}
+	r.put("</ul>")
+}
+
+// unresolved explains why a name cannot be called, with the nearest right one.
+func unresolved(s *Shelf, name string) string {
+	if s.entry("shortcodes/"+name+".js") != nil {
+		return "the scripted shortcode " + name + " is not run by this version; make a block of that name"
+	}
+	return "there is no block or shortcode " + name + block.Nearest(name, s.Names())
+}
+
+// Names are all names that can be called: blocks and built-in shortcodes.
+func (s *Shelf) Names() []string {
+	var out []string
+	for _, p := range s.Paths("blocks/") {
+		if n, ok := strings.CutSuffix(p, ".html"); ok {
+			out = append(out, strings.TrimPrefix(n, "blocks/"))
+		}
+	}
+	for _, b := range Builtins() {
+		out = append(out, b.Name)
+	}
+	return out
+}
+
+// Unresolved explains why a name cannot be called.
+func (s *Shelf) Unresolved(name string) string { return unresolved(s, name) }
+
+// Signature lists the fields or parameters of a block or built-in shortcode.
+func (s *Shelf) Signature(name string) ([]*block.Field, bool) {
+	if b := s.Block(name); b != nil {
+		return b.Fields, true
+	}
+	if b := s.builtins[name]; b != nil {
+		return b.Params, true
+	}
+	return nil, false
+}
+
+// PanelCalls lists what the panels of menus call.
+func (s *Shelf) PanelCalls() []string {
+	var out []string
+	for _, p := range s.Paths("menus/") {
+		if m, ok := s.entry(p).parsed.(*Menu); ok {
+			out = append(out, menuNames(m.Items)...)
+		}
+	}
+	return out
+}

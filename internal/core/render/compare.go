@@ -1,0 +1,203 @@
+package render
+
+import (
+	"bytes"
+	"strings"
+
+	"brickshelf/internal/core/place"
+)
+
+// piece is what one of the calls that a comparison asks for shows on a page:
+// bytes of the renderer's buffer, or a stored fragment.
+type piece struct {
+	from, to int
+	frag     *frag
+}
+
+// outermostShared is outermost for what may come from the store of fragments.
+func (r *renderer) outermostShared(do func()) {
+	if r.sparse == nil {
+		do()
+		return
+	}
+	var f *frag
+	r.whole = &f
+	r.outermost(do)
+	r.whole = nil
+	r.pieces[len(r.pieces)-1].frag = f
+}
+
+// Look is what a comparison learns of one page.
+type Look struct {
+	Names    []string // blocks rendered; "copy of NAME" for one-off copies
+	Menus    []string
+	Faults   []Fault
+	ReadSite bool
+}
+
+// Comparer compares pages of a base and an overlay of it. It keeps its buffers
+// from page to page, so each goroutine needs one of its own.
+type Comparer struct {
+	Before, After *Shelf
+
+	a, b         renderer
+	lastA, lastB *frag
+	lastEqual    bool
+	one, two     []byte
+}
+
+// Same reports whether the page at a path renders to the same bytes in both,
+// and what was seen there. It renders only what the changes touch where that
+// is enough. strip leaves out the page's own values.
+func (c *Comparer) Same(path string, strip bool) (same bool, before, after Look) {
+	in, out := c.Before.Info(path), c.After.Info(path)
+	if c.After.all || c.After.resolved || c.After.docs[path] != nil {
+		return c.whole(in, out, strip)
+	}
+	c.probe(&c.a, c.Before, in, strip)
+	c.probe(&c.b, c.After, out, strip)
+	before, after = c.a.look(), c.b.look()
+	differing := len(c.a.pieces) - len(c.b.pieces)
+	if differing != 0 {
+		differing = 2
+	}
+	for i := 0; differing < 2 && i < len(c.a.pieces); i++ {
+		if !c.equal(c.a.pieces[i], c.b.pieces[i]) {
+			differing++
+		}
+	}
+	assets := len(c.a.assets) == len(c.b.assets)
+	for i := 0; assets && i < len(c.a.assets); i++ {
+		assets = c.a.assets[i] == c.b.assets[i]
+	}
+	switch {
+	case !assets || differing > 1:
+		same, _, _ = c.whole(in, out, strip)
+		return same, before, after
+	case differing == 1:
+		return false, before, after
+	}
+	return true, before, after
+}
+
+func (c *Comparer) probe(r *renderer, s *Shelf, in *Info, strip bool) {
+	buf, pieces, names, assets := r.buf[:0], r.pieces[:0], r.names[:0], r.assets[:0]
+	*r = renderer{s: s, info: in, strip: strip, assetsAt: -1, addressed: true, listing: true, sparse: c.After.touched, buf: buf, pieces: pieces, names: names, assets: assets}
+	r.page()
+}
+
+func (r *renderer) look() Look {
+	return Look{Names: r.names, Menus: r.menus, Faults: r.faults, ReadSite: r.readSite}
+}
+
+func (c *Comparer) equal(a, b piece) bool {
+	if a.frag != nil && b.frag != nil {
+		if a.frag != c.lastA || b.frag != c.lastB {
+			c.lastA, c.lastB, c.lastEqual = a.frag, b.frag, a.frag == b.frag || bytes.Equal(a.frag.html, b.frag.html)
+		}
+		return c.lastEqual
+	}
+	return bytes.Equal(c.bytes(&c.a, a), c.bytes(&c.b, b))
+}
+
+func (c *Comparer) bytes(r *renderer, p piece) []byte {
+	if p.frag != nil {
+		return p.frag.html
+	}
+	return r.buf[p.from:p.to]
+}
+
+// whole compares the pages as they are published.
+func (c *Comparer) whole(in, out *Info, strip bool) (same bool, before, after Look) {
+	c.one, before = pageBytes(c.Before, in, strip, c.one[:0])
+	c.two, after = pageBytes(c.After, out, strip, c.two[:0])
+	return bytes.Equal(c.one, c.two), before, after
+}
+
+func pageBytes(s *Shelf, in *Info, strip bool, buf []byte) ([]byte, Look) {
+	r := &renderer{s: s, info: in, strip: strip, assetsAt: -1, addressed: true, listing: true, buf: buf}
+	r.page()
+	return r.finish().HTML, r.look()
+}
+
+// Rules lists the rules that stand on a page, and those that take it without
+// being shown there.
+func (in *Info) Rules() (shown, idle []string) {
+	seen := map[string]bool{}
+	for _, slots := range in.Slots {
+		for _, sl := range slots {
+			if sl.Rule != nil && !in.Page.Hidden[sl.Address] {
+				seen[sl.Rule.Name] = true
+			}
+		}
+	}
+	for _, c := range in.Candidates {
+		switch {
+		case seen[c.Rule.Name]:
+			shown = append(shown, c.Rule.Name)
+		case c.Rule.Enabled:
+			idle = append(idle, c.Rule.Name)
+		}
+	}
+	return shown, idle
+}
+
+// Changed lists the documents in which an overlay differs from its base.
+func (s *Shelf) Changed() []string {
+	var out []string
+	for p := range s.docs {
+		if s.base == nil {
+			break
+		}
+		out = append(out, p)
+	}
+	return out
+}
+
+// CopyName is the block that a name of a Look is a copy of, or "".
+func CopyName(name string) string {
+	n, ok := strings.CutPrefix(name, "copy of ")
+	if !ok {
+		return ""
+	}
+	return n
+}
+
+// Overlay reports whether the shelf was made by With and shares its base.
+func (s *Shelf) Overlay() bool { return s.base != nil }
+
+// Drafts counts the pages that are not published.
+func (s *Shelf) Drafts() int {
+	if s.base == nil {
+		return s.index.drafts
+	}
+	n := s.base.index.drafts
+	for p, e := range s.docs {
+		if old := s.base.index.pages[p]; old != nil && old.Page.Draft {
+			n--
+		}
+		if e != nil {
+			if g, ok := e.parsed.(*place.Page); ok && g.Draft {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+// Faults lists what does not work on the page at a path.
+func (s *Shelf) Faults(path string) []Fault {
+	if res := s.Render(path, Options{}); res != nil {
+		return res.Faults
+	}
+	return nil
+}
+
+// RuleOf is the rule that an address's last step names, or "".
+func RuleOf(address string) string {
+	last := address[strings.LastIndexByte(address, '/')+1:]
+	if r, ok := strings.CutPrefix(last, "rule:"); ok {
+		return r
+	}
+	return ""
+}

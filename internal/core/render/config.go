@@ -1,0 +1,145 @@
+package render
+
+import (
+	"strings"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/site"
+)
+
+// Format is the name of the format of a shelf folder.
+const Format = "brickshelf/1"
+
+// Config is what site.yaml says.
+type Config struct {
+	Name      string
+	BaseURL   string
+	Home      string
+	ExactURLs bool
+	Fields    []*block.Field
+}
+
+// Field returns the site-wide value of the given name.
+func (c *Config) Field(name string) block.Value {
+	switch name {
+	case "name":
+		return block.Value{Type: block.Text, Text: c.Name}
+	case "base_url", "base-url":
+		return block.Value{Type: block.Link, Text: c.BaseURL}
+	}
+	for _, f := range c.Fields {
+		if f.Name == name {
+			return f.Default
+		}
+	}
+	return block.Value{}
+}
+
+func parseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
+	c := &Config{Home: "/"}
+	h := &block.Head{Path: "site.yaml", Reader: r}
+	y, problem := site.ParseYAML(src, "site.yaml", 1)
+	if problem != nil {
+		return c, site.Problems{*problem}
+	}
+	format := ""
+	h.Keys(y, "site.yaml", []string{"format", "name", "base_url", "home", "exact_urls", "fields", "audiences"}, func(p site.Pair) {
+		switch p.Key {
+		case "format":
+			format = h.String(p)
+			if format != Format {
+				h.Fail(p.Value.Line, p.Value.Col, "format", "the format is %q; this program reads %s", format, Format)
+			}
+		case "name":
+			c.Name = h.String(p)
+		case "base_url":
+			c.BaseURL = strings.TrimSuffix(h.String(p), "/")
+		case "home":
+			c.Home = h.String(p)
+			if !strings.HasPrefix(c.Home, "/") {
+				h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "home should be the address of a page, as in /")
+			}
+		case "exact_urls":
+			c.ExactURLs = h.Bool(p)
+		case "fields":
+			c.Fields = h.Fields(p.Value)
+		}
+	})
+	if format == "" && len(h.Problems) == 0 {
+		h.Fail(1, 1, "format", "site.yaml should begin with format: %s", Format)
+	}
+	return c, h.Problems
+}
+
+// Menu is a tree of links.
+type Menu struct {
+	Name  string
+	Title string
+	Items []MenuItem
+}
+
+// MenuItem is one entry of a menu. Panel is markup shown beneath it.
+type MenuItem struct {
+	Label  string
+	To     string
+	Badge  string
+	NewTab bool
+	Items  []MenuItem
+	Panel  *markup.Text
+	Line   int
+	Col    int
+}
+
+func parseMenu(name, path string, src []byte) (*Menu, site.Problems) {
+	m := &Menu{Name: name, Title: name}
+	h := &block.Head{Path: path}
+	y, problem := site.ParseYAML(src, path, 1)
+	if problem != nil {
+		return m, site.Problems{*problem}
+	}
+	h.Keys(y, "a menu", []string{"title", "items"}, func(p site.Pair) {
+		switch p.Key {
+		case "title":
+			m.Title = h.String(p)
+		case "items":
+			m.Items = menuItems(h, p.Value)
+		}
+	})
+	return m, h.Problems
+}
+
+func menuItems(h *block.Head, y *site.YAML) []MenuItem {
+	if y.Kind != site.Sequence {
+		h.Fail(y.Line, y.Col, "wrong-type", "items should be a list, as in - {label: Fares, to: /fares/}")
+		return nil
+	}
+	var out []MenuItem
+	for _, it := range y.Items {
+		m := MenuItem{Line: it.Line, Col: it.Col}
+		h.Keys(it, "a menu item", []string{"label", "to", "badge", "new_tab", "items", "panel"}, func(p site.Pair) {
+			switch p.Key {
+			case "label":
+				m.Label = h.String(p)
+			case "to":
+				m.To = h.String(p)
+			case "badge":
+				m.Badge = h.String(p)
+			case "new_tab":
+				m.NewTab = h.Bool(p)
+			case "items":
+				m.Items = menuItems(h, p.Value)
+			case "panel":
+				m.Panel = markup.Parse([]byte(h.String(p)))
+				for _, e := range append(append([]markup.Error{}, m.Panel.Errors...), m.Panel.Contexts()...) {
+					h.Fail(p.Value.Line, p.Value.Col, e.Code, "in this panel: %s", e.Message)
+				}
+			}
+		})
+		if m.Label == "" {
+			h.Fail(it.Line, it.Col, "missing-key", "a menu item needs a label")
+		}
+		out = append(out, m)
+	}
+	return out
+}

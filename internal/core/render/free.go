@@ -1,0 +1,89 @@
+package render
+
+import (
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
+)
+
+// isPageFree reports whether a block shows the same on every page that gives it
+// the same values: nothing in it or in what it calls asks for the page.
+func (s *Shelf) isPageFree(name string) bool {
+	if s.base != nil && !s.touched[name] && !s.all {
+		return s.base.isPageFree(name)
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.free(name, map[string]bool{})
+}
+
+// free works it out with s.mu held. A name that is being worked out counts as
+// free, so that cycles end.
+func (s *Shelf) free(name string, pending map[string]bool) bool {
+	if v, ok := s.pageFree[name]; ok {
+		return v
+	}
+	if pending[name] {
+		return true
+	}
+	pending[name] = true
+	free := true
+	if b := s.Block(name); b != nil {
+		for _, f := range b.Fields {
+			if f.From != nil && f.From[0] == "page" {
+				free = false
+			}
+		}
+		free = free && s.nodesFree(b, pending)
+	} else if bi := s.builtins[name]; bi != nil {
+		free = !bi.OfPage
+	}
+	if len(pending) == 1 || !free {
+		s.pageFree[name] = free
+	}
+	delete(pending, name)
+	return free
+}
+
+func (s *Shelf) nodesFree(b *block.Block, pending map[string]bool) bool {
+	free := true
+	asks := func(e *markup.Expr) bool {
+		if e == nil {
+			return false
+		}
+		for _, t := range e.Terms {
+			if len(t.Path) > 0 && t.Path[0] == "page" {
+				return true
+			}
+		}
+		return false
+	}
+	markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
+		if asks(n.Expr) {
+			free = false
+		}
+		for i := range n.Args {
+			if asks(n.Args[i].Value.Expr) {
+				free = false
+			}
+		}
+		if free && n.Kind == markup.Call && !s.free(n.Name, pending) {
+			free = false
+		}
+		return free
+	})
+	return free
+}
+
+// changedRule reports whether the key of a fragment is a rule or layout call
+// that an overlay brought with it.
+func (s *Shelf) changedRule(key any) bool {
+	switch k := key.(type) {
+	case *place.Rule:
+		_, changed := s.docs[k.Path]
+		return changed
+	case *markup.Node:
+		return s.resolved
+	}
+	return true
+}

@@ -1,0 +1,612 @@
+package render
+
+import (
+	"bytes"
+	"strings"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/site"
+)
+
+// Limits of one page. They stop blocks that call one another without end.
+const (
+	maxDepth      = 100
+	maxPlacements = 200_000
+	maxBytes      = 64 << 20
+)
+
+// PlacementKind says how a placement stands on its page.
+type PlacementKind string
+
+// A linked placement follows its block, a copy does not, a hidden one is taken
+// off this page.
+const (
+	Linked PlacementKind = "linked"
+	Copied PlacementKind = "copy"
+	Hidden PlacementKind = "hidden"
+)
+
+// Placement is a spot where a block is rendered on a page.
+type Placement struct {
+	Address string
+	Block   string
+	Kind    PlacementKind
+	Via     string // the document that brought it: a page, layout, block, rule or menu
+	InText  bool   // it is a call or copy in the page's own text, outside loops
+	Own     []OwnValue
+	From    int // byte offsets in the page's HTML
+	To      int
+}
+
+// Fault is something that does not work at a placement.
+type Fault struct {
+	Code    string
+	Address string
+	Message string
+}
+
+// Result is a rendered page.
+type Result struct {
+	HTML       []byte
+	Styles     []site.Hash
+	Behaviours []site.Hash
+	Placements []Placement // in the order in which they begin; only where asked for
+	Faults     []Fault
+}
+
+// Options say how to render.
+type Options struct {
+	Placements bool // tell the placements
+	Strip      bool // leave out the page's own values
+}
+
+// Render renders the page at a path. It returns nil where there is none.
+func (s *Shelf) Render(path string, o Options) *Result {
+	in := s.Info(path)
+	if in == nil {
+		return nil
+	}
+	r := &renderer{s: s, info: in, strip: o.Strip, assetsAt: -1}
+	if o.Placements {
+		r.trace = &[]Placement{}
+	}
+	r.addressed = o.Placements || in.Page.Local
+	r.page()
+	return r.finish()
+}
+
+// AppendPage renders the page at a path behind out, for callers that need
+// nothing but the bytes.
+func (s *Shelf) AppendPage(out []byte, path string) []byte {
+	in := s.Info(path)
+	if in == nil {
+		return out
+	}
+	r := &renderer{s: s, info: in, assetsAt: -1, buf: out, start: len(out)}
+	r.addressed = in.Page.Local
+	r.page()
+	return r.finish().HTML
+}
+
+type renderer struct {
+	s     *Shelf
+	info  *Info
+	buf   []byte
+	start int
+
+	trace     *[]Placement
+	addressed bool
+	strip     bool
+	faults    []Fault
+	assets    []asset
+	assetsAt  int
+	depth     int
+	count     int
+	menus     []string
+
+	// names lists the blocks rendered, once each, where listing is set.
+	listing  bool
+	names    []string
+	readSite bool
+
+	// sparse, where set, renders only the outermost calls of these names, each
+	// a piece. whole, where set, takes a stored fragment instead of its bytes.
+	sparse map[string]bool
+	pieces []piece
+	whole  **frag
+
+	// hook is called with the bound scope of the placement at hookAt.
+	hookAt string
+	hook   func(b *block.Block, sc *scope)
+}
+
+// asset is a block whose style and behaviour a page loads: a block's present
+// ones, or those that a copy was made with.
+type asset struct {
+	name  string
+	style site.Hash
+	code  site.Hash
+}
+
+func (r *renderer) fault(f Fault) {
+	if !r.strip {
+		r.faults = append(r.faults, f)
+	}
+}
+
+func (r *renderer) page() {
+	g := r.info.Page
+	own := &scope{src: g.Text.Src, own: true, pageText: true, address: "main"}
+	g.Text.Contexts()
+	if r.info.Layout == nil {
+		r.nodes(g.Text.Nodes, own)
+		return
+	}
+	l := r.info.Layout
+	for name := range g.Fills {
+		if l.Region(name) == nil && g.Filled(name) {
+			r.fault(Fault{Code: "missing-region", Address: name, Message: "this page fills the region " + name + ", which its layout " + l.Name + " does not have"})
+		}
+	}
+	r.nodes(l.Text.Nodes, &scope{src: l.Text.Src, address: "layout"})
+}
+
+func (r *renderer) nodes(nodes []*markup.Node, sc *scope) {
+	for _, n := range nodes {
+		switch n.Kind {
+		case markup.Literal:
+			if r.sparse == nil {
+				r.buf = append(r.buf, sc.src[n.Span.From:n.Span.To]...)
+			}
+		case markup.Escape:
+			if r.sparse == nil {
+				r.buf = append(r.buf, "@{"...)
+			}
+		case markup.Value:
+			r.value(n, sc)
+		case markup.Call:
+			if r.sparse != nil {
+				r.sparseCall(n, sc)
+			} else {
+				r.call(n, sc)
+			}
+		case markup.When:
+			if r.holds(n.Expr, sc) {
+				r.nodes(n.Body, sc)
+			} else {
+				r.nodes(n.Else, sc)
+			}
+		case markup.Each:
+			for i, v := range r.eval(n.Expr, sc).Items() {
+				r.nodes(n.Body, sc.turn(n.As, i, v))
+			}
+		case markup.Region:
+			r.region(n, sc)
+		case markup.Copy:
+			r.textCopy(n, sc)
+		case markup.Inner:
+			if v, _ := n.Arg("hidden"); v.Text != "true" && sc.outer != nil {
+				r.nodes(n.Body, sc.outer)
+			}
+		case markup.Assets:
+			if r.sparse == nil && r.assetsAt < 0 {
+				r.assetsAt = len(r.buf)
+			}
+		}
+	}
+}
+
+func (r *renderer) value(n *markup.Node, sc *scope) {
+	for i := range n.Expr.Terms {
+		t := &n.Expr.Terms[i]
+		if len(t.Path) == 1 && t.Path[0] == "inner" {
+			if sc.enclosed != nil && (sc.enclosed.full || i == len(n.Expr.Terms)-1) {
+				r.nodes(sc.enclosed.nodes, sc.enclosed.scope)
+				return
+			}
+			continue
+		}
+		if v := r.term(t, sc); !v.Empty() || i == len(n.Expr.Terms)-1 {
+			if r.sparse == nil {
+				r.buf = block.Append(r.buf, v, n.Context)
+			}
+			return
+		}
+	}
+}
+
+func (r *renderer) region(n *markup.Node, sc *scope) {
+	slots, ok := r.info.Slots[n.Name]
+	if !ok {
+		r.nodes(n.Body, sc)
+		return
+	}
+	for i := range slots {
+		slot := &slots[i]
+		if slot.Rule == nil {
+			g := r.info.Page
+			if r.sparse != nil && !anyIn(r.sparse, g.Calls) {
+				continue
+			}
+			r.nodes(g.Fills[n.Name], &scope{src: g.Text.Src, own: true, pageText: true, address: n.Name})
+			continue
+		}
+		if r.sparse != nil && !r.sparse[slot.Rule.Block] {
+			continue
+		}
+		r.outermostShared(func() {
+			r.shared(slot.Rule, slot.Rule.Block, slot.Address, func() {
+				r.placement(slot.Rule.Block, slot.Address, nil, slot.Rule, sc)
+			})
+		})
+	}
+}
+
+func anyIn(set map[string]bool, names []string) bool {
+	for _, n := range names {
+		if set[n] {
+			return true
+		}
+	}
+	return false
+}
+
+// sparseCall renders a call where it is one of those asked for, else looks for
+// such calls in what it encloses. Only where a call is sure to show its
+// enclosed content unconditionally could it be passed over; since that cannot
+// be known cheaply, a call whose content holds one is rendered as a whole.
+func (r *renderer) sparseCall(n *markup.Node, sc *scope) {
+	if !r.sparse[n.Name] && !holdsAny(n.Body, r.sparse) {
+		return
+	}
+	r.outermostShared(func() { r.call(n, sc) })
+}
+
+func holdsAny(nodes []*markup.Node, set map[string]bool) bool {
+	found := false
+	markup.Walk(nodes, func(n *markup.Node) bool {
+		found = found || n.Kind == markup.Call && set[n.Name]
+		return !found
+	})
+	return found
+}
+
+// outermost renders one of the calls that a sparse rendering asks for.
+func (r *renderer) outermost(do func()) {
+	if r.sparse == nil {
+		do()
+		return
+	}
+	s := r.sparse
+	r.sparse = nil
+	p := piece{from: len(r.buf)}
+	do()
+	p.to = len(r.buf)
+	r.sparse = s
+	r.pieces = append(r.pieces, p)
+}
+
+// frag is what a placement shows on every page alike.
+type frag struct {
+	html   []byte
+	assets []asset
+	faults []Fault
+	names  []string
+	menus  []string
+	site   bool
+	count  int
+}
+
+// shared renders through the store of fragments where the placement that key
+// stands for shows the same on every page.
+func (r *renderer) shared(key any, name, address string, do func()) {
+	if r.trace != nil || r.hook != nil || r.info.Page.Local && r.localUnder(address) || !r.s.isPageFree(name) {
+		do()
+		return
+	}
+	store := &r.s.frags
+	if o := r.s; o.base != nil && !o.all && !o.touched[name] && !o.changedRule(key) {
+		store = &o.base.frags
+	}
+	if f, ok := store.Load(key); ok {
+		r.take(f.(*frag))
+		return
+	}
+	outer := *r
+	r.buf, r.assets, r.faults, r.names, r.menus, r.whole = nil, nil, nil, nil, nil, nil
+	r.listing, r.addressed, r.strip, r.readSite = true, true, false, false
+	do()
+	f := &frag{html: r.buf, assets: r.assets, faults: r.faults, names: r.names, menus: r.menus, site: r.readSite, count: r.count - outer.count}
+	*r = outer
+	store.Store(key, f)
+	r.take(f)
+}
+
+func (r *renderer) take(f *frag) {
+	if r.whole != nil {
+		*r.whole = f // the comparison knows it by its pointer
+	} else {
+		r.buf = append(r.buf, f.html...)
+	}
+	for _, a := range f.assets {
+		r.asset(a)
+	}
+	if !r.strip {
+		r.faults = append(r.faults, f.faults...)
+	}
+	if r.listing {
+		for _, n := range f.names {
+			r.list(n)
+		}
+	}
+	r.menus = append(r.menus, f.menus...)
+	r.readSite = r.readSite || f.site
+	r.count += f.count
+}
+
+func (r *renderer) localUnder(address string) bool {
+	under := func(a string) bool { return strings.HasPrefix(a, address) }
+	g := r.info.Page
+	for a := range g.Overrides {
+		if under(a) {
+			return true
+		}
+	}
+	for a := range g.Copies {
+		if under(a) {
+			return true
+		}
+	}
+	for a := range g.Hidden {
+		if under(a) {
+			return true
+		}
+	}
+	return false
+}
+
+func (r *renderer) asset(a asset) {
+	for i := range r.assets {
+		if r.assets[i] == a {
+			return
+		}
+	}
+	r.assets = append(r.assets, a)
+}
+
+func (r *renderer) list(name string) {
+	for _, n := range r.names {
+		if n == name {
+			return
+		}
+	}
+	r.names = append(r.names, name)
+}
+
+func (r *renderer) call(n *markup.Node, sc *scope) {
+	address := ""
+	if r.addressed {
+		address = sc.step(n)
+	}
+	if n.Context != markup.InText {
+		from := len(r.buf)
+		trace := r.trace
+		r.placement(n.Name, address, n, nil, sc)
+		out := append([]byte(nil), r.buf[from:]...)
+		r.buf = block.AppendOutput(r.buf[:from], out, n.Context)
+		r.trace = trace
+		return
+	}
+	if sc.address == "layout" && len(n.Body) == 0 && sc.loops == nil && literal(n) {
+		r.shared(n, n.Name, "layout/"+n.Step, func() { r.placement(n.Name, sc.step(n), n, nil, sc) })
+		return
+	}
+	r.placement(n.Name, address, n, nil, sc)
+}
+
+// literal reports whether a call's arguments are the same wherever it stands.
+func literal(n *markup.Node) bool {
+	for i := range n.Args {
+		if n.Args[i].Value.Kind == markup.ArgExpr {
+			return false
+		}
+	}
+	return true
+}
+
+// placement renders what stands at an address: the block, the copy that the
+// page has there, or nothing where the page hides it.
+func (r *renderer) placement(name, address string, n *markup.Node, rule *place.Rule, sc *scope) {
+	if r.depth >= maxDepth || r.count >= maxPlacements || len(r.buf)-r.start > maxBytes {
+		r.fault(Fault{Code: "too-large", Address: address, Message: "this page nests or repeats blocks without end; look for a block that calls itself"})
+		return
+	}
+	r.count++
+	g := r.info.Page
+	if g.Local {
+		if g.Hidden[address] {
+			r.record(Placement{Address: address, Block: name, Kind: Hidden, Via: r.via(n, rule, sc), From: len(r.buf), To: len(r.buf)})
+			return
+		}
+		if c := g.Copies[address]; c != nil {
+			at := r.begin(Placement{Address: address, Block: c.Of, Kind: Copied, Via: g.Path})
+			r.asset(asset{c.Of, site.Hash(c.Style), site.Hash(c.Behaviour)})
+			parent := &scope{own: true, address: address[:strings.LastIndexByte(address, '/')], src: c.Text.Src}
+			r.copyText(c.Text.Src, c.Text.Nodes, address, parent)
+			r.end(at)
+			return
+		}
+	}
+	b := r.s.Block(name)
+	if b == nil {
+		if bi := r.s.builtins[name]; bi != nil && rule == nil {
+			r.depth++
+			bi.render(r, n, sc, address)
+			r.depth--
+			return
+		}
+		r.fault(Fault{Code: "unresolved-call", Address: address, Message: "there is no block or shortcode " + name})
+		return
+	}
+	if r.listing {
+		r.list(name)
+	}
+	if e := r.s.entry("blocks/" + name + ".css"); e != nil {
+		r.asset(asset{name: name, style: e.Hash(), code: r.s.Hash("blocks/" + name + ".js")})
+	} else if e := r.s.entry("blocks/" + name + ".js"); e != nil {
+		r.asset(asset{name: name, code: e.Hash()})
+	}
+	inner := &scope{src: b.Text.Src, block: b, address: address}
+	var own []OwnValue
+	inner.values, own = r.bind(b, address, n, rule, sc)
+	if n != nil && n.Closed {
+		inner.enclosed = &enclosed{nodes: n.Body, scope: sc, full: n.HasContent(sc.src)}
+	}
+	at := -1
+	if r.trace != nil {
+		at = r.begin(Placement{Address: address, Block: name, Kind: Linked, Via: r.via(n, rule, sc), InText: n != nil && sc.own && sc.loops == nil && n.Context == markup.InText && sc.pageText, Own: own})
+	}
+	if r.hook != nil && r.hookAt == address {
+		r.hook(b, inner)
+	}
+	r.depth++
+	r.nodes(b.Text.Nodes, inner)
+	r.depth--
+	r.end(at)
+}
+
+func (r *renderer) via(n *markup.Node, rule *place.Rule, sc *scope) string {
+	switch {
+	case rule != nil:
+		return rule.Path
+	case sc.own:
+		return r.info.Page.Path
+	case sc.block != nil:
+		return sc.block.Path
+	case r.info.Layout != nil:
+		return r.info.Layout.Path
+	}
+	return r.info.Page.Path
+}
+
+func (r *renderer) begin(p Placement) int {
+	if r.listing && p.Kind == Copied {
+		r.list("copy of " + p.Block)
+	}
+	if r.trace == nil {
+		return -1
+	}
+	p.From = len(r.buf)
+	*r.trace = append(*r.trace, p)
+	return len(*r.trace) - 1
+}
+
+func (r *renderer) end(at int) {
+	if at >= 0 {
+		(*r.trace)[at].To = len(r.buf)
+	}
+}
+
+func (r *renderer) record(p Placement) {
+	if r.trace != nil {
+		*r.trace = append(*r.trace, p)
+	}
+}
+
+// textCopy renders a copy that stands in a page's text or in a block.
+func (r *renderer) textCopy(n *markup.Node, sc *scope) {
+	if r.sparse != nil {
+		if holdsAny(n.Body, r.sparse) {
+			r.outermost(func() { r.textCopy(n, sc) })
+		}
+		return
+	}
+	address := sc.step(n)
+	at := r.begin(Placement{Address: address, Block: n.Name, Kind: Copied, Via: r.via(n, nil, sc), InText: sc.pageText && sc.loops == nil})
+	r.asset(asset{n.Name, site.Hash(n.ArgString("style")), site.Hash(n.ArgString("behaviour"))})
+	r.copyText(sc.src, n.Body, address, sc)
+	r.end(at)
+}
+
+func (r *renderer) copyText(src []byte, nodes []*markup.Node, address string, outer *scope) {
+	o := *outer
+	o.src = src
+	sc := &scope{src: src, own: outer.own, pageText: outer.pageText, address: address, outer: &o, loops: outer.loops, round: outer.round, block: outer.block, values: outer.values}
+	markup.Walk(nodes, func(n *markup.Node) bool {
+		if n.Kind == markup.Inner && sc.enclosed == nil {
+			sc.enclosed = &enclosed{nodes: n.Body, scope: &o, full: n.HasContent(src)}
+		}
+		return n.Kind != markup.Copy
+	})
+	r.depth++
+	r.nodes(nodes, sc)
+	r.depth--
+}
+
+// finish puts the links to styles and behaviours into their place.
+func (r *renderer) finish() *Result {
+	res := &Result{Faults: r.faults}
+	if r.trace != nil {
+		res.Placements = *r.trace
+	}
+	var head []byte
+	seen := map[site.Hash]bool{}
+	for _, a := range r.assets {
+		if a.style != "" && !seen[a.style] {
+			seen[a.style] = true
+			res.Styles = append(res.Styles, a.style)
+			head = append(head, `<link rel="stylesheet" href="`+AssetURL(a.style, ".css")+"\">\n"...)
+		}
+	}
+	for _, a := range r.assets {
+		if a.code != "" && !seen[a.code] {
+			seen[a.code] = true
+			res.Behaviours = append(res.Behaviours, a.code)
+			head = append(head, `<script type="module" src="`+AssetURL(a.code, ".js")+"\"></script>\n"...)
+		}
+	}
+	res.HTML = r.buf
+	if len(head) == 0 {
+		return res
+	}
+	at := r.assetsAt
+	if at < 0 {
+		at = headEnd(r.buf[r.start:]) + r.start
+	}
+	n := len(r.buf)
+	r.buf = append(r.buf, head...)
+	copy(r.buf[at+len(head):], r.buf[at:n])
+	copy(r.buf[at:], head)
+	res.HTML = r.buf
+	for i := range res.Placements {
+		p := &res.Placements[i]
+		if p.From >= at {
+			p.From += len(head)
+		}
+		if p.To > at {
+			p.To += len(head)
+		}
+	}
+	return res
+}
+
+// headEnd is where </head> stands, or the beginning of a text without one.
+func headEnd(b []byte) int {
+	if i := bytes.Index(b, []byte("</head>")); i >= 0 {
+		return i
+	}
+	if i := bytes.Index(b, []byte("</HEAD>")); i >= 0 {
+		return i
+	}
+	return 0
+}
+
+// AssetURL is the address at which a style or behaviour is published: named by
+// its content alone.
+func AssetURL(h site.Hash, ext string) string {
+	return "/_shelf/" + string(h[:min(len(h), 32)]) + ext
+}
+
+func rootOf(url string) string { return site.RootOf(url) }

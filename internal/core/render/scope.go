@@ -1,0 +1,251 @@
+package render
+
+import (
+	"strconv"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
+)
+
+// scope is what names in a text mean: whose text it is, which fields and loop
+// variables there are, what content was enclosed.
+type scope struct {
+	src      []byte
+	block    *block.Block // nil in pages, layouts and copies
+	values   []block.Value
+	loops    *loop
+	address  string // of the container, before the step
+	round    string // ".2" in the second turn of a loop
+	own      bool   // the text is the page's own
+	pageText bool   // and stands in the page's text, not in its front matter
+	enclosed *enclosed
+	outer    *scope // of a copy: where its enclosed content belongs
+}
+
+type loop struct {
+	name  string
+	value block.Value
+	next  *loop
+}
+
+// enclosed is content handed to a call, with the scope that it was written in.
+type enclosed struct {
+	nodes []*markup.Node
+	scope *scope
+	full  bool // more than white space
+}
+
+func (r *renderer) eval(e *markup.Expr, sc *scope) block.Value {
+	for i := range e.Terms {
+		if v := r.term(&e.Terms[i], sc); !v.Empty() || i == len(e.Terms)-1 {
+			return v
+		}
+	}
+	return block.Value{}
+}
+
+func (r *renderer) holds(e *markup.Expr, sc *scope) bool {
+	v := r.eval(e, sc)
+	ok := !v.Empty()
+	if e.Is != nil {
+		ok = v.Text == *e.Is
+	}
+	return ok != e.Not
+}
+
+func (r *renderer) term(t *markup.Term, sc *scope) block.Value {
+	if t.Literal != nil {
+		return block.Value{Type: block.Text, Text: *t.Literal}
+	}
+	v := r.root(t.Path, sc)
+	rest := t.Path[1:]
+	if t.Path[0] == "page" || t.Path[0] == "site" {
+		rest = t.Path[2:]
+	}
+	for _, m := range rest {
+		v = v.Member(m)
+	}
+	return v
+}
+
+func (r *renderer) root(path []string, sc *scope) block.Value {
+	switch path[0] {
+	case "page":
+		return r.pageValue(path[1])
+	case "site":
+		r.readSite = true
+		return r.s.config.Field(path[1])
+	case "inner":
+		if sc.enclosed != nil && sc.enclosed.full {
+			return block.Value{Type: block.Text, Text: "inner"}
+		}
+		return block.Value{}
+	}
+	for l := sc.loops; l != nil; l = l.next {
+		if l.name == path[0] {
+			return l.value
+		}
+	}
+	if sc.block != nil {
+		if i := sc.block.Field(path[0]); i >= 0 {
+			return sc.values[i]
+		}
+	}
+	return block.Value{}
+}
+
+func (r *renderer) pageValue(name string) block.Value {
+	g := r.info.Page
+	switch name {
+	case "title":
+		return block.Value{Type: block.Text, Text: g.Title}
+	case "url":
+		return block.Value{Type: block.Link, Text: g.URL}
+	case "root":
+		return block.Value{Type: block.Link, Text: rootOf(g.URL)}
+	case "layout":
+		return block.Value{Type: block.Text, Text: g.Layout}
+	}
+	if !r.strip {
+		if v, ok := r.info.fields[name]; ok {
+			return v
+		}
+	}
+	if r.info.Layout != nil {
+		if f := r.info.Layout.PageField(name); f != nil {
+			return f.Default
+		}
+	}
+	return block.Value{}
+}
+
+// Rung says which layer of the ladder a value came from.
+type Rung string
+
+// The rungs, from the most to the least particular.
+const (
+	FromOverride Rung = "override"
+	FromArgument Rung = "argument" // of a call in the page's own text
+	FromPlacing  Rung = "placed"   // by the rule, or the call in a block or layout
+	FromPage     Rung = "page"
+	FromSite     Rung = "site"
+	FromDefault  Rung = "default"
+)
+
+// OwnValue is a value that a page itself gives to a field of a placement.
+type OwnValue struct {
+	Field string
+	Value block.Value
+	Rung  Rung
+}
+
+// bind works out the value of every field of a placement: the page's override
+// or own argument, what placed it, the page value, the default.
+func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *place.Rule, sc *scope) ([]block.Value, []OwnValue) {
+	values := make([]block.Value, len(b.Fields))
+	var own []OwnValue
+	note := func(f *block.Field, v block.Value, from Rung) {
+		if r.trace != nil {
+			own = append(own, OwnValue{f.Name, v, from})
+		}
+	}
+	if r.info.Page.Overrides != nil && !r.strip {
+		for _, p := range r.info.Page.Overrides[address] {
+			if i := b.Field(p.Key); i >= 0 {
+				if v, err := r.s.reader.Read(b.Fields[i], block.Raw(p.Value)); err == nil && v.IsSet() {
+					values[i] = v
+					note(b.Fields[i], v, FromOverride)
+				} else if err != nil {
+					r.fault(Fault{Code: "wrong-type", Address: address, Message: err.Error()})
+				}
+			}
+		}
+	}
+	if n != nil && (!sc.own || !r.strip) {
+		for a := range n.Args {
+			i := b.Field(n.Args[a].Name)
+			if i < 0 || values[i].IsSet() {
+				continue
+			}
+			v, err := r.argument(b.Fields[i], n.Args[a].Value, sc)
+			if err != nil {
+				r.fault(Fault{Code: "wrong-type", Address: address, Message: err.Error()})
+				continue
+			}
+			values[i] = v
+			if sc.own && v.IsSet() {
+				note(b.Fields[i], v, FromArgument)
+			}
+		}
+	}
+	if rule != nil {
+		for _, s := range rule.Set {
+			if i := b.Field(s.Field); i >= 0 && !values[i].IsSet() {
+				if v, err := r.s.reader.Read(b.Fields[i], s.Raw); err == nil {
+					values[i] = v
+				}
+			}
+		}
+	}
+	for i, f := range b.Fields {
+		if values[i].IsSet() {
+			continue
+		}
+		if f.From != nil {
+			values[i] = r.from(f)
+			if values[i].IsSet() && f.From[0] == "page" {
+				note(f, values[i], FromPage)
+			}
+		}
+		if !values[i].IsSet() {
+			values[i] = f.Default
+		}
+		if f.Required && !values[i].IsSet() && !r.strip {
+			r.fault(Fault{Code: "missing-value", Address: address, Message: "the required field " + f.Name + " of " + b.Name + " has no value here"})
+		}
+	}
+	return values, own
+}
+
+// from takes a field's value from the page or site value that it names, where
+// that is set and fits.
+func (r *renderer) from(f *block.Field) block.Value {
+	var v block.Value
+	if f.From[0] == "site" {
+		r.readSite = true
+		v = r.s.config.Field(f.From[1])
+	} else if !r.strip {
+		v = r.info.fields[f.From[1]]
+		if f.From[1] == "title" {
+			v = r.pageValue("title")
+		}
+	}
+	fit, err := r.s.reader.Fit(f, v)
+	if err != nil {
+		return block.Value{}
+	}
+	return fit
+}
+
+func (r *renderer) argument(f *block.Field, a markup.ArgValue, sc *scope) (block.Value, error) {
+	if a.Kind == markup.ArgExpr {
+		return r.s.reader.Fit(f, r.eval(a.Expr, sc))
+	}
+	return r.s.reader.Read(f, block.RawArgument(a))
+}
+
+// step gives the address of a node in a scope.
+func (sc *scope) step(n *markup.Node) string {
+	if n.Loops == 0 {
+		return sc.address + "/" + n.Step
+	}
+	return sc.address + "/" + n.Step + sc.round
+}
+
+func (sc *scope) turn(name string, i int, v block.Value) *scope {
+	t := *sc
+	t.loops = &loop{name, v, sc.loops}
+	t.round = sc.round + "." + strconv.Itoa(i+1)
+	return &t
+}

@@ -1,0 +1,355 @@
+package render
+
+import (
+	"sort"
+	"sync"
+	"time"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/site"
+)
+
+// Shelf is a site, compiled. It may be read from several goroutines at once;
+// Commit needs it alone.
+type Shelf struct {
+	base   *Shelf
+	docs   map[string]*entry // of an overlay: what changed; nil where deleted
+	reader *block.Reader
+	config *Config
+	rules  []*place.Rule // by name
+	now    time.Time
+	index  *index // of a base
+
+	builtins map[string]*Builtin
+
+	// Of an overlay: what the changes reach.
+	touched  map[string]bool // names that can show something else
+	all      bool            // everything can
+	resolved bool            // rules or layouts changed: slots must be worked out anew
+
+	mu       sync.Mutex
+	infos    map[string]*Info
+	pageFree map[string]bool
+	frags    sync.Map // of rules and layout calls that show the same on every page
+}
+
+// entry is a document with what was read from it.
+type entry struct {
+	bytes    []byte
+	problems site.Problems
+	parsed   any
+
+	once sync.Once
+	hash site.Hash
+}
+
+func (e *entry) Hash() site.Hash {
+	e.once.Do(func() { e.hash = site.HashOf(e.bytes) })
+	return e.hash
+}
+
+// New compiles a site. Rules with dates are taken as on the day of now. The
+// shelf is usable even where the site has problems; see Problems.
+func New(files site.Files, now time.Time) *Shelf {
+	s := &Shelf{docs: make(map[string]*entry, len(files)), reader: block.NewReader(), now: now, pageFree: map[string]bool{}, builtins: builtinTable()}
+	s.config = &Config{Home: "/"}
+	if src, ok := files["site.yaml"]; ok {
+		e := &entry{bytes: src}
+		s.config, e.problems = parseConfig(src, s.reader)
+		e.parsed = s.config
+		s.docs["site.yaml"] = e
+	}
+	paths := files.Paths()
+	entries := make([]*entry, len(paths))
+	parallel(len(paths), func(i int) {
+		if paths[i] != "site.yaml" {
+			entries[i] = s.parse(paths[i], files[paths[i]])
+		}
+	})
+	for i, p := range paths {
+		if entries[i] != nil {
+			s.docs[p] = entries[i]
+		}
+	}
+	s.collectRules()
+	s.index = newIndex(s)
+	return s
+}
+
+// parallel runs do(0) … do(n-1) on two goroutines.
+func parallel(n int, do func(i int)) {
+	const workers = 2
+	if n < 64 {
+		for i := range n {
+			do(i)
+		}
+		return
+	}
+	var wg sync.WaitGroup
+	for w := range workers {
+		wg.Go(func() {
+			for i := n * w / workers; i < n*(w+1)/workers; i++ {
+				do(i)
+			}
+		})
+	}
+	wg.Wait()
+}
+
+func (s *Shelf) parse(path string, src []byte) *entry {
+	e := &entry{bytes: src}
+	class, name, bad := site.Classify(path)
+	if bad != "" {
+		e.problems = site.Problems{{Code: "bad-path", Severity: site.Invalid, Path: path, Line: 1, Column: 1, Message: bad}}
+		return e
+	}
+	switch class {
+	case site.BlockDoc:
+		e.parsed, e.problems = block.Parse(name, path, src, s.reader)
+	case site.LayoutDoc:
+		e.parsed, e.problems = place.ParseLayout(name, path, src, s.reader)
+	case site.RuleDoc:
+		e.parsed, e.problems = place.ParseRule(name, path, src)
+	case site.MenuDoc:
+		e.parsed, e.problems = parseMenu(name, path, src)
+	case site.PageDoc:
+		e.parsed, e.problems = place.ParsePage(name, path, site.URLOf(name, s.config.ExactURLs), src)
+	}
+	return e
+}
+
+func (s *Shelf) collectRules() {
+	s.rules = nil
+	for _, p := range s.Paths("rules/") {
+		if r, ok := s.entry(p).parsed.(*place.Rule); ok {
+			s.rules = append(s.rules, r)
+		}
+	}
+}
+
+// entry returns the document at path, or nil.
+func (s *Shelf) entry(path string) *entry {
+	if s.base != nil {
+		if e, ok := s.docs[path]; ok {
+			return e
+		}
+		return s.base.docs[path]
+	}
+	return s.docs[path]
+}
+
+// Get returns the bytes at path.
+func (s *Shelf) Get(path string) ([]byte, bool) {
+	e := s.entry(path)
+	if e == nil {
+		return nil, false
+	}
+	return e.bytes, true
+}
+
+// Hash returns the hash of the document at path, or "".
+func (s *Shelf) Hash(path string) site.Hash {
+	if e := s.entry(path); e != nil {
+		return e.Hash()
+	}
+	return ""
+}
+
+// Paths lists the documents whose paths begin with prefix, in order.
+func (s *Shelf) Paths(prefix string) []string {
+	var out []string
+	take := func(p string) {
+		if len(p) >= len(prefix) && p[:len(prefix)] == prefix {
+			out = append(out, p)
+		}
+	}
+	if s.base != nil {
+		for p := range s.base.docs {
+			if _, changed := s.docs[p]; !changed {
+				take(p)
+			}
+		}
+	}
+	for p, e := range s.docs {
+		if e != nil {
+			take(p)
+		}
+	}
+	sort.Strings(out)
+	return out
+}
+
+// Files gives the whole tree.
+func (s *Shelf) Files() site.Files {
+	out := site.Files{}
+	for _, p := range s.Paths("") {
+		out[p] = s.entry(p).bytes
+	}
+	return out
+}
+
+// Config is what site.yaml says.
+func (s *Shelf) Config() *Config { return s.config }
+
+// Rules are the site's rules by name.
+func (s *Shelf) Rules() []*place.Rule { return s.rules }
+
+// Now is the moment for which the shelf was made.
+func (s *Shelf) Now() time.Time { return s.now }
+
+// Block returns the block of the given name, or nil.
+func (s *Shelf) Block(name string) *block.Block {
+	if e := s.entry("blocks/" + name + ".html"); e != nil {
+		return e.parsed.(*block.Block)
+	}
+	return nil
+}
+
+// Layout returns the layout of the given name, or nil.
+func (s *Shelf) Layout(name string) *place.Layout {
+	if e := s.entry("layouts/" + name + ".html"); e != nil {
+		return e.parsed.(*place.Layout)
+	}
+	return nil
+}
+
+// Menu returns the menu of the given name, or nil.
+func (s *Shelf) Menu(name string) *Menu {
+	if e := s.entry("menus/" + name + ".yaml"); e != nil {
+		return e.parsed.(*Menu)
+	}
+	return nil
+}
+
+// Page returns the page at an address, or nil.
+func (s *Shelf) Page(url string) *Info {
+	for _, p := range candidatePaths(url) {
+		if in := s.Info(p); in != nil && in.Page.URL == url {
+			return in
+		}
+	}
+	return nil
+}
+
+func candidatePaths(url string) []string {
+	if url == "" || url[0] != '/' {
+		return nil
+	}
+	if url[len(url)-1] == '/' {
+		out := []string{"pages" + url + "index.html"}
+		if url != "/" {
+			out = append(out, "pages"+url[:len(url)-1]+".html")
+		}
+		return out
+	}
+	return []string{"pages" + url}
+}
+
+// With returns the site as it would be after some changes.
+func (s *Shelf) With(changes []site.Change) *Shelf {
+	root := s
+	o := &Shelf{docs: map[string]*entry{}, reader: s.reader, config: s.config, now: s.now, rules: s.rules, builtins: s.builtins, pageFree: map[string]bool{}, infos: map[string]*Info{}}
+	if s.base != nil {
+		root = s.base
+		for p, e := range s.docs {
+			o.docs[p] = e
+		}
+	}
+	o.base = root
+	for _, c := range changes {
+		if c.Path == "site.yaml" {
+			e := &entry{bytes: c.After}
+			o.config, e.problems = parseConfig(c.After, s.reader)
+			e.parsed = o.config
+			if c.Delete {
+				e, o.config = nil, &Config{Home: "/"}
+			}
+			o.docs["site.yaml"] = e
+		}
+	}
+	if o.config.ExactURLs != root.config.ExactURLs || o.config.Home != root.config.Home {
+		files := s.Files()
+		for _, c := range changes {
+			if c.Delete {
+				delete(files, c.Path)
+			} else {
+				files[c.Path] = c.After
+			}
+		}
+		return New(files, s.now)
+	}
+	for _, c := range changes {
+		switch {
+		case c.Path == "site.yaml":
+		case c.Delete:
+			o.docs[c.Path] = nil
+		default:
+			o.docs[c.Path] = o.parse(c.Path, c.After)
+		}
+	}
+	for p := range o.docs {
+		if class, _, _ := site.Classify(p); class == site.RuleDoc {
+			o.collectRules()
+			break
+		}
+	}
+	o.reach()
+	return o
+}
+
+// Commit makes changes part of the shelf. Overlays made from it before are
+// stale afterwards. Only a shelf made by New can be committed to; the result is
+// the shelf to go on with.
+func (s *Shelf) Commit(changes []site.Change) *Shelf {
+	o := s.With(changes)
+	if o.base == nil {
+		return o
+	}
+	for p, e := range o.docs {
+		s.index.forget(s, p)
+		if e == nil {
+			delete(s.docs, p)
+		} else {
+			s.docs[p] = e
+		}
+	}
+	s.config, s.rules = o.config, o.rules
+	s.pageFree = map[string]bool{}
+	s.frags.Clear()
+	for p := range o.docs {
+		s.index.learn(s, p)
+	}
+	if o.resolved {
+		s.index.resolve(s)
+	}
+	return s
+}
+
+// Problems lists what is wrong with the documents, each by itself and with one
+// another, for those documents that want accepts.
+func (s *Shelf) Problems(want func(path string) bool) site.Problems {
+	var out site.Problems
+	for _, p := range s.Paths("") {
+		if want(p) {
+			out = append(out, s.DocProblems(p)...)
+		}
+	}
+	return out
+}
+
+// DocProblems lists what is wrong with one document by itself.
+func (s *Shelf) DocProblems(path string) site.Problems {
+	e := s.entry(path)
+	if e == nil {
+		return nil
+	}
+	out := append(site.Problems{}, e.problems...)
+	if g, ok := e.parsed.(*place.Page); ok {
+		out = append(out, g.Check()...)
+	}
+	return out
+}
+
+// PathsOf lists the documents that could be the page at an address.
+func PathsOf(url string) []string { return candidatePaths(url) }

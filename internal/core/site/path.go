@@ -1,0 +1,134 @@
+package site
+
+import (
+	"path"
+	"strings"
+	"unicode/utf8"
+
+	"brickshelf/internal/core/markup"
+)
+
+// Class is the kind of document that a path holds.
+type Class string
+
+// The classes of documents, by the folder they stand in.
+const (
+	ConfigDoc    Class = "site"
+	LayoutDoc    Class = "layout"
+	BlockDoc     Class = "block"
+	StyleDoc     Class = "style"
+	BehaviourDoc Class = "behaviour"
+	ShortcodeDoc Class = "shortcode"
+	RuleDoc      Class = "rule"
+	MenuDoc      Class = "menu"
+	PageDoc      Class = "page"
+	HistoryDoc   Class = "history"
+	AssetDoc     Class = "asset"
+)
+
+// Classify tells what a path holds, and the name by which other documents
+// speak of it. The problem text is "" where the path is a good one.
+func Classify(p string) (class Class, name, problem string) {
+	if bad := badPath(p); bad != "" {
+		return "", "", bad
+	}
+	if p == "site.yaml" {
+		return ConfigDoc, "", ""
+	}
+	dir, rest, deep := strings.Cut(p, "/")
+	if !deep {
+		return "", "", "only site.yaml stands at the top of a site; put this into layouts, blocks, shortcodes, rules, menus, pages, history or assets"
+	}
+	named := func(c Class, ext string) (Class, string, string) {
+		name := strings.TrimSuffix(rest, ext)
+		if name == rest || !markup.ValidName(name) {
+			return "", "", "should be named " + dir + "/NAME" + ext + ", with a name of lower-case letters, digits and hyphens"
+		}
+		return c, name, ""
+	}
+	switch dir {
+	case "layouts":
+		return named(LayoutDoc, ".html")
+	case "blocks":
+		switch path.Ext(rest) {
+		case ".css":
+			return named(StyleDoc, ".css")
+		case ".js":
+			return named(BehaviourDoc, ".js")
+		}
+		c, name, bad := named(BlockDoc, ".html")
+		if bad == "" && markup.IsReserved(name) {
+			bad = "the name " + name + " is part of the language; give the block another one"
+		}
+		return c, name, bad
+	case "shortcodes":
+		return named(ShortcodeDoc, ".js")
+	case "rules":
+		return named(RuleDoc, ".yaml")
+	case "menus":
+		return named(MenuDoc, ".yaml")
+	case "pages":
+		if !strings.HasSuffix(rest, ".html") || path.Base(rest) == ".html" {
+			return "", "", "a page should be named pages/PATH.html"
+		}
+		return PageDoc, strings.TrimSuffix(rest, ".html"), ""
+	case "history":
+		if len(rest) != 64 || strings.Trim(rest, "0123456789abcdef") != "" {
+			return "", "", "a revision in history should be named by its SHA-256"
+		}
+		return HistoryDoc, rest, ""
+	case "assets":
+		return AssetDoc, rest, ""
+	}
+	return "", "", "stands in no folder of a site; the folders are layouts, blocks, shortcodes, rules, menus, pages, history and assets"
+}
+
+func badPath(p string) string {
+	switch {
+	case p == "" || len(p) > 400:
+		return "a path should have 1 to 400 bytes"
+	case !utf8.ValidString(p):
+		return "a path should be UTF-8"
+	case strings.ContainsAny(p, "\\:*?\"<>|\x00"):
+		return `a path should have none of \ : * ? " < > |`
+	case path.Clean("/"+p) != "/"+p:
+		return "a path should have no empty, . or .. parts"
+	}
+	for _, r := range p {
+		if r < 0x20 || r == 0x7f {
+			return "a path should have no control characters"
+		}
+	}
+	return ""
+}
+
+// URLOf returns the address of a page by its name (the path without "pages/"
+// and ".html"). Where exact is set, pages keep their file names.
+func URLOf(name string, exact bool) string {
+	dir, base := path.Split(name)
+	if base == "index" {
+		return "/" + dir
+	}
+	if exact {
+		return "/" + name + ".html"
+	}
+	return "/" + name + "/"
+}
+
+// FileOf returns the file that a page's address is published as.
+func FileOf(url string) string {
+	if strings.HasSuffix(url, "/") {
+		return strings.TrimPrefix(url, "/") + "index.html"
+	}
+	return strings.TrimPrefix(url, "/")
+}
+
+// RootOf returns the relative path from an address to the site's root: "./"
+// for the home page, "../" for each folder above.
+func RootOf(url string) string {
+	n := strings.Count(url, "/") - 1
+	if n <= 0 {
+		return "./"
+	}
+	return strings.Repeat("../", n)
+}

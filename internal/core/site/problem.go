@@ -1,0 +1,86 @@
+package site
+
+import (
+	"fmt"
+	"sort"
+
+	"brickshelf/internal/core/markup"
+)
+
+// Severity says how much a problem matters.
+type Severity string
+
+// The severities. A tree with an Invalid problem is not a site: it is neither
+// imported, saved nor published. An Error is something broken that shows, a
+// Warning something that is likely a mistake, a Note worth knowing.
+const (
+	Invalid Severity = "invalid"
+	Error   Severity = "error"
+	Warning Severity = "warning"
+	Note    Severity = "note"
+)
+
+// Problem is something wrong at a place in a document. Line and Column count
+// from 1 in the whole file.
+type Problem struct {
+	Code     string
+	Severity Severity
+	Path     string
+	Line     int
+	Column   int
+	Message  string
+}
+
+// Error prints the problem as path:line:column: message.
+func (p Problem) Error() string {
+	return fmt.Sprintf("%s:%d:%d: %s", p.Path, p.Line, p.Column, p.Message)
+}
+
+// Problems is a list of problems, usable as an error.
+type Problems []Problem
+
+// Error prints each problem on a line of its own.
+func (ps Problems) Error() string {
+	s := ""
+	for i, p := range ps {
+		if i > 0 {
+			s += "\n"
+		}
+		s += p.Error()
+	}
+	return s
+}
+
+// Invalid returns those problems that make the tree invalid.
+func (ps Problems) Invalid() Problems {
+	var out Problems
+	for _, p := range ps {
+		if p.Severity == Invalid {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// Sort orders the problems by path, line, column and code.
+func (ps Problems) Sort() {
+	sort.SliceStable(ps, func(i, j int) bool {
+		a, b := ps[i], ps[j]
+		if a.Path != b.Path {
+			return a.Path < b.Path
+		}
+		if a.Line != b.Line {
+			return a.Line < b.Line
+		}
+		if a.Column != b.Column {
+			return a.Column < b.Column
+		}
+		return a.Code < b.Code
+	})
+}
+
+// At makes a problem at a byte offset of a document's text.
+func At(doc Split, path string, offset int, sev Severity, code, format string, args ...any) Problem {
+	line, col := markup.Position(doc.Text, offset)
+	return Problem{Code: code, Severity: sev, Path: path, Line: line + doc.TextLine - 1, Column: col, Message: fmt.Sprintf(format, args...)}
+}

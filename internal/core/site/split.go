@@ -1,0 +1,57 @@
+package site
+
+import "bytes"
+
+// Split is a document cut into its front matter and its text. HeadLine and
+// TextLine are the lines of the file at which each begins; TextAt is the byte
+// offset of the text. HasHead is false where the document has no front matter.
+type Split struct {
+	Head     []byte
+	Text     []byte
+	HasHead  bool
+	HeadLine int
+	TextLine int
+	TextAt   int
+}
+
+// Cut splits a document at the lines "---". A document that does not begin with
+// such a line is text alone. The problem is "" unless the front matter never ends.
+func Cut(src []byte) (Split, string) {
+	rest, ok := cutFence(src)
+	if !ok {
+		return Split{Text: src, HeadLine: 1, TextLine: 1}, ""
+	}
+	start := len(src) - len(rest)
+	line := 2
+	for at := start; at < len(src); line++ {
+		if after, ok := cutFence(src[at:]); ok {
+			to := len(src) - len(after)
+			return Split{Head: src[start:at], Text: src[to:], HasHead: true, HeadLine: 2, TextLine: line + 1, TextAt: to}, ""
+		}
+		i := bytes.IndexByte(src[at:], '\n')
+		if i < 0 {
+			break
+		}
+		at += i + 1
+	}
+	return Split{Text: src, HeadLine: 1, TextLine: 1}, "the front matter that begins here never ends; close it with a line of ---"
+}
+
+// cutFence takes a line "---" off the beginning of b.
+func cutFence(b []byte) ([]byte, bool) {
+	r, ok := bytes.CutPrefix(b, []byte("---"))
+	if !ok {
+		return nil, false
+	}
+	r = bytes.TrimLeft(r, " \t")
+	if len(r) == 0 {
+		return r, true
+	}
+	if r[0] == '\r' {
+		r = r[1:]
+	}
+	if len(r) > 0 && r[0] == '\n' {
+		return r[1:], true
+	}
+	return nil, false
+}

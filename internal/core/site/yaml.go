@@ -1,0 +1,195 @@
+package site
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"strings"
+
+	"github.com/goccy/go-yaml"
+	"github.com/goccy/go-yaml/ast"
+	"github.com/goccy/go-yaml/parser"
+)
+
+// YAMLKind is the kind of a YAML node.
+type YAMLKind uint8
+
+// The kinds of YAML nodes.
+const (
+	Null YAMLKind = iota
+	Text
+	Number
+	Bool
+	Sequence
+	Mapping
+)
+
+// YAML is a node of a YAML document with its place in the file. Text holds a
+// scalar as it was written, so that 0900 stays 0900.
+type YAML struct {
+	Kind  YAMLKind
+	Text  string
+	Pairs []Pair
+	Items []*YAML
+	Line  int
+	Col   int
+}
+
+// Pair is an entry of a mapping.
+type Pair struct {
+	Key   string
+	Line  int
+	Col   int
+	Value *YAML
+}
+
+// Get returns the value under key, or nil.
+func (y *YAML) Get(key string) *YAML {
+	if y == nil {
+		return nil
+	}
+	for i := range y.Pairs {
+		if y.Pairs[i].Key == key {
+			return y.Pairs[i].Value
+		}
+	}
+	return nil
+}
+
+type yamlFault struct {
+	line, col int
+	msg       string
+}
+
+// ParseYAML reads one YAML document. Lines count from firstLine. Anchors,
+// aliases, tags and merge keys are refused: a text should say what it says.
+func ParseYAML(src []byte, path string, firstLine int) (y *YAML, problem *Problem) {
+	if len(bytes.TrimSpace(src)) == 0 {
+		return &YAML{Kind: Mapping, Line: firstLine, Col: 1}, nil
+	}
+	fail := func(line, col int, format string, args ...any) {
+		y, problem = nil, &Problem{Code: "yaml", Severity: Invalid, Path: path, Line: line + firstLine - 1, Column: col, Message: fmt.Sprintf(format, args...)}
+	}
+	defer func() {
+		if r := recover(); r != nil { // the parser of the package stumbles over some malformed texts
+			fail(1, 1, "this is not readable as YAML")
+		}
+	}()
+	f, err := parser.ParseBytes(src, 0)
+	if err != nil {
+		line, col, msg := 1, 1, err.Error()
+		var ye yaml.Error
+		if errors.As(err, &ye) {
+			msg = ye.GetMessage()
+			if t := ye.GetToken(); t != nil && t.Position != nil {
+				line, col = t.Position.Line, t.Position.Column
+			}
+		}
+		fail(line, col, "%s", msg)
+		return
+	}
+	if len(f.Docs) != 1 || f.Docs[0].Body == nil {
+		if len(f.Docs) > 1 {
+			fail(1, 1, "only one YAML document can stand here")
+			return
+		}
+		return &YAML{Kind: Mapping, Line: firstLine, Col: 1}, nil
+	}
+	c := converter{shift: firstLine - 1}
+	y = c.node(f.Docs[0].Body, 0)
+	if c.fault != nil {
+		fail(c.fault.line, c.fault.col, "%s", c.fault.msg)
+	}
+	return
+}
+
+type converter struct {
+	shift int
+	fault *yamlFault
+}
+
+func (c *converter) fail(n ast.Node, format string, args ...any) *YAML {
+	if c.fault == nil {
+		p := n.GetToken().Position
+		c.fault = &yamlFault{p.Line, p.Column, fmt.Sprintf(format, args...)}
+	}
+	return &YAML{}
+}
+
+func (c *converter) node(n ast.Node, depth int) *YAML {
+	p := n.GetToken().Position
+	y := &YAML{Line: p.Line + c.shift, Col: p.Column}
+	if depth > 50 {
+		return c.fail(n, "this is nested too deep")
+	}
+	switch n := n.(type) {
+	case *ast.NullNode:
+	case *ast.StringNode:
+		y.Kind, y.Text = Text, n.Value
+	case *ast.LiteralNode:
+		y.Kind, y.Text = Text, n.Value.Value
+	case *ast.BoolNode:
+		y.Kind, y.Text = Bool, fmt.Sprint(n.Value)
+	case *ast.IntegerNode, *ast.FloatNode, *ast.InfinityNode, *ast.NanNode:
+		y.Kind, y.Text = Number, strings.TrimSpace(n.GetToken().Value)
+	case *ast.MappingNode:
+		y.Kind = Mapping
+		for _, v := range n.Values {
+			c.pair(y, v, depth)
+		}
+	case *ast.MappingValueNode:
+		y.Kind = Mapping
+		c.pair(y, n, depth)
+	case *ast.SequenceNode:
+		y.Kind = Sequence
+		for _, v := range n.Values {
+			y.Items = append(y.Items, c.node(v, depth+1))
+		}
+	default:
+		return c.fail(n, "anchors, aliases, tags and merge keys are not read here; write the value out")
+	}
+	if y.Kind == Mapping && len(y.Pairs) > 0 {
+		y.Line, y.Col = y.Pairs[0].Line, y.Pairs[0].Col
+	}
+	return y
+}
+
+func (c *converter) pair(y *YAML, v *ast.MappingValueNode, depth int) {
+	key, ok := v.Key.(ast.ScalarNode)
+	if !ok || v.Key.Type() == ast.MergeKeyType || v.Key.Type() == ast.TagType || v.Key.Type() == ast.AnchorType || v.Key.Type() == ast.AliasType {
+		c.fail(v.Key, "a key should be a plain text")
+		return
+	}
+	p := key.GetToken().Position
+	name := key.GetToken().Value
+	if y.Get(name) != nil {
+		c.fail(v.Key, "the key %s stands here for a second time", name)
+		return
+	}
+	y.Pairs = append(y.Pairs, Pair{Key: name, Line: p.Line + c.shift, Col: p.Column, Value: c.node(v.Value, depth+1)})
+}
+
+// QuoteYAML writes s as a double-quoted YAML scalar on one line.
+func QuoteYAML(s string) string {
+	var b strings.Builder
+	b.WriteByte('"')
+	for _, r := range s {
+		switch {
+		case r == '"' || r == '\\':
+			b.WriteByte('\\')
+			b.WriteRune(r)
+		case r == '\n':
+			b.WriteString(`\n`)
+		case r == '\t':
+			b.WriteString(`\t`)
+		case r == '\r':
+			b.WriteString(`\r`)
+		case r < 0x20 || r == 0x7f || r >= 0x80 && r < 0xa0 || r == 0x2028 || r == 0x2029 || r == 0xfeff:
+			fmt.Fprintf(&b, `\u%04x`, r)
+		default:
+			b.WriteRune(r)
+		}
+	}
+	b.WriteByte('"')
+	return b.String()
+}

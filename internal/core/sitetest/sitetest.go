@@ -1,0 +1,221 @@
+// Package sitetest makes random sites and random edits of them for property
+// tests.
+package sitetest
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	"pgregory.net/rapid"
+
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// Now is the moment for which test sites are compiled.
+var Now = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
+
+const blocks = 6
+
+// Site draws a valid site: layouts, blocks that call one another, rules, menus
+// and pages with arguments, overrides, enclosed content and hidden placements.
+func Site(t *rapid.T) site.Files {
+	f := site.Files{}
+	put := func(path, format string, args ...any) { f[path] = []byte(fmt.Sprintf(format, args...)) }
+	put("site.yaml", "format: brickshelf/1\nname: Test\nfields: {phone: {type: text, default: %q}}\n", word(t))
+	put("layouts/one.html", "---\nregions: {head: {mode: one}, main: {mode: stack}, side: {mode: stack}}\npage_fields: {logo: {type: text}}\n---\n<head><title>@{=page.title}</title></head>@{region head}none@{/region}<main>@{region main /}</main>@{region side /}%s", Text(t, 0, 2, false))
+	put("layouts/two.html", "---\nregions: {head: {mode: one}, main: {mode: one}}\n---\n<p>@{region head /}@{assets /}@{region main}@{b1 /}@{/region}")
+	put("menus/main.yaml", "items:\n  - {label: Home, to: /}\n  - {label: %s, to: /a/p1/}\n", word(t))
+	for i := range blocks {
+		f[fmt.Sprintf("blocks/b%d.html", i)] = Block(t, i)
+	}
+	put("blocks/b2.css", ".b2{color:%s}", word(t))
+	put("blocks/b4.js", "// %s", word(t))
+	for i := range rapid.IntRange(0, 4).Draw(t, "rules") {
+		f[fmt.Sprintf("rules/r%d.yaml", i)] = Rule(t)
+	}
+	n := rapid.IntRange(1, 7).Draw(t, "pages")
+	for i := range n {
+		f[pagePath(i)] = Page(t, i)
+	}
+	s := render.New(f, Now)
+	for _, p := range s.PagePaths() {
+		if rapid.IntRange(0, 2).Draw(t, "local") == 0 {
+			f[p] = localise(t, s, p, f[p])
+		}
+	}
+	return f
+}
+
+func pagePath(i int) string {
+	return fmt.Sprintf("pages/%s/p%d.html", []string{"a", "b"}[i%2], i)
+}
+
+func word(t *rapid.T) string {
+	return rapid.SampledFrom([]string{"sea", "quay", "rope", "tide", "<b>", "a&b", "@", "{x}", "@{", "é"}).Draw(t, "word")
+}
+
+// Block draws the block of a number; it calls only blocks of higher numbers.
+func Block(t *rapid.T, i int) []byte {
+	fields := fmt.Sprintf("title: {type: text, default: %q}\n  on: {type: switch, default: %v}\n", word(t), rapid.Bool().Draw(t, "on"))
+	if rapid.Bool().Draw(t, "from") {
+		fields += "  logo: {type: text, from: page.logo, default: std}\n"
+	} else {
+		fields += "  logo: {type: text}\n"
+	}
+	fields += "  items: {type: list, fields: {name: {type: text}}, default: [{name: x}, {name: y}]}\n"
+	return []byte("---\nfields:\n  " + fields + "---\n" + Text(t, i+1, 4, true))
+}
+
+// Text draws markup that calls blocks from number from on.
+func Text(t *rapid.T, from, size int, inBlock bool) string {
+	var b strings.Builder
+	for range rapid.IntRange(0, size).Draw(t, "size") {
+		kind := rapid.IntRange(0, 11).Draw(t, "kind")
+		if !inBlock && kind >= 5 && kind <= 9 {
+			kind = 1
+		}
+		switch kind {
+		case 0:
+			b.WriteString("<i>" + strings.ReplaceAll(word(t), "@{", "@@{") + "</i>")
+		case 1, 2, 3:
+			b.WriteString(call(t, from, size, inBlock))
+		case 4:
+			b.WriteString("@{=page.title}@{# note }")
+		case 5:
+			b.WriteString("@{=title}")
+		case 6:
+			b.WriteString(`<a title="@{=logo}">@{when on}` + Text(t, from, size-1, true) + "@{else}off@{/when}</a>")
+		case 7:
+			b.WriteString("@{each items as it}@{=it.name}" + call(t, from, 1, true) + "@{/each}")
+		case 8:
+			b.WriteString("@{=inner}")
+		case 9:
+			b.WriteString("@{=site.phone}@")
+		case 10:
+			b.WriteString("@{menu name=main /}")
+		case 11:
+			b.WriteString("@{pages under=\"/a/\" /}")
+		}
+	}
+	return b.String()
+}
+
+func call(t *rapid.T, from, size int, inBlock bool) string {
+	if from >= blocks+1 {
+		return "."
+	}
+	n := rapid.IntRange(from, blocks).Draw(t, "callee") // one more than there are: unresolved
+	args := ""
+	switch rapid.IntRange(0, 4).Draw(t, "args") {
+	case 1:
+		args = fmt.Sprintf(" title=%q", strings.ReplaceAll(word(t), `"`, ""))
+	case 2:
+		args = " on=true items=[]"
+	case 3:
+		if inBlock {
+			args = " logo=(title)"
+		} else {
+			args = " logo=(page.logo or site.phone)"
+		}
+	}
+	if size > 1 && rapid.IntRange(0, 2).Draw(t, "enclose") == 0 {
+		return fmt.Sprintf("@{b%d%s}%s@{/b%d}", n, args, Text(t, from, size-1, inBlock), n)
+	}
+	return fmt.Sprintf("@{b%d%s /}", n, args)
+}
+
+// Rule draws a rule.
+func Rule(t *rapid.T) []byte {
+	on := rapid.SampledFrom([]string{"all", "home", "layout:one", "under:/a/", "page:/b/p1/", "tag:new"}).Draw(t, "on")
+	region := rapid.SampledFrom([]string{"head", "main", "side"}).Draw(t, "region")
+	return []byte(fmt.Sprintf("block: b%d\nregion: %s\non: [\"%s\"]\norder: %d\nat: %s\nenabled: %v\nset: {title: %q}\n",
+		rapid.IntRange(0, blocks).Draw(t, "block"), region, on, rapid.IntRange(0, 2).Draw(t, "order"),
+		rapid.SampledFrom([]string{"start", "end"}).Draw(t, "at"), rapid.IntRange(0, 4).Draw(t, "enabled") > 0, word(t)))
+}
+
+// Page draws the page of a number.
+func Page(t *rapid.T, i int) []byte {
+	head := fmt.Sprintf("title: Page %d %s\n", i, rapid.SampledFrom([]string{"", "new", "old"}).Draw(t, "title"))
+	head += "layout: " + rapid.SampledFrom([]string{"one", "two"}).Draw(t, "layout") + "\n"
+	if rapid.Bool().Draw(t, "fields") {
+		head += fmt.Sprintf("fields: {logo: %q}\n", word(t))
+	}
+	if rapid.IntRange(0, 5).Draw(t, "tags") == 0 {
+		head += "tags: [new]\n"
+	}
+	text := Text(t, 0, 4, false)
+	if rapid.IntRange(0, 3).Draw(t, "fill") == 0 {
+		text += "@{fill side}" + Text(t, 0, 2, false) + "@{/fill}"
+	}
+	return []byte("---\n" + head + "---\n" + text)
+}
+
+// localise gives a page overrides and hidden placements at addresses that it has.
+func localise(t *rapid.T, s *render.Shelf, path string, src []byte) []byte {
+	res := s.Render(path, render.Options{Placements: true})
+	if len(res.Placements) == 0 {
+		return src
+	}
+	var addresses []string
+	for _, p := range res.Placements {
+		addresses = append(addresses, p.Address)
+	}
+	a := rapid.SampledFrom(addresses).Draw(t, "address")
+	h := rapid.SampledFrom(addresses).Draw(t, "hidden")
+	extra := fmt.Sprintf("overrides: {%q: {title: %q}}\n", a, word(t))
+	if rapid.IntRange(0, 3).Draw(t, "hide") == 0 {
+		extra += fmt.Sprintf("hidden: [%q]\n", h)
+	}
+	return []byte("---\n" + extra + strings.TrimPrefix(string(src), "---\n"))
+}
+
+// Edit draws a change set for a site: one or two documents made anew, or one deleted.
+func Edit(t *rapid.T, f site.Files) []site.Change {
+	var out []site.Change
+	seen := map[string]bool{}
+	for range rapid.IntRange(1, 2).Draw(t, "edits") {
+		path, after := draw(t)
+		if seen[path] {
+			continue
+		}
+		seen[path] = true
+		c := site.Change{Path: path, After: after}
+		if old, ok := f[path]; ok {
+			c.Before = site.HashOf(old)
+		}
+		c.Delete = after == nil
+		if c.Delete && c.Before == "" {
+			continue
+		}
+		out = append(out, c)
+	}
+	return out
+}
+
+func draw(t *rapid.T) (string, []byte) {
+	switch rapid.IntRange(0, 12).Draw(t, "what") {
+	case 0, 1, 2, 3:
+		i := rapid.IntRange(0, blocks-1).Draw(t, "block")
+		return fmt.Sprintf("blocks/b%d.html", i), Block(t, i)
+	case 4:
+		return fmt.Sprintf("blocks/b%d.html", rapid.IntRange(0, blocks).Draw(t, "gone")), nil
+	case 5:
+		return fmt.Sprintf("blocks/b%d.css", rapid.IntRange(0, blocks-1).Draw(t, "style")), []byte(word(t))
+	case 6:
+		return fmt.Sprintf("rules/r%d.yaml", rapid.IntRange(0, 4).Draw(t, "rule")), Rule(t)
+	case 7:
+		return fmt.Sprintf("rules/r%d.yaml", rapid.IntRange(0, 4).Draw(t, "rule")), nil
+	case 8:
+		return "site.yaml", []byte(fmt.Sprintf("format: brickshelf/1\nname: Test\nfields: {phone: {type: text, default: %q}}\n", word(t)))
+	case 9:
+		return "menus/main.yaml", []byte("items:\n  - {label: " + strings.Trim(word(t), "<>&@{}") + "x, to: /}\n")
+	case 10:
+		return pagePath(rapid.IntRange(0, 6).Draw(t, "page")), nil
+	case 11:
+		return "layouts/two.html", []byte("---\nregions: {head: {mode: one}, main: {mode: one}}\n---\n<p>@{region head /}<hr>@{region main}@{b1 /}@{/region}")
+	}
+	i := rapid.IntRange(0, 7).Draw(t, "page")
+	return pagePath(i), Page(t, i)
+}
