@@ -316,3 +316,31 @@ func breaks(before, after []render.Fault) []Break {
 	}
 	return out
 }
+
+// Turned is Of the other way round: it compares an overlay, as what was before,
+// with its base, as what is now.
+func Turned(base, overlay *render.Shelf) *Impact {
+	im := newEdit(overlay.Changed()).judgeTurned(base, overlay, order(base, overlay, overlay.Reached()))
+	return im
+}
+
+func (e *edit) judgeTurned(base, overlay *render.Shelf, paths []string) *Impact {
+	im := e.judgeAll(base, overlay, paths)
+	added := im.Counts[Added]
+	im.Counts[Added], im.Counts[Removed] = im.Counts[Removed], added
+	for i := range im.Pages {
+		p := &im.Pages[i]
+		switch p.Effect {
+		case Added:
+			p.Effect = Removed
+		case Removed:
+			p.Effect = Added
+		}
+		p.Breaks = nil
+		if in := base.Info(p.Doc); in != nil {
+			p.Path = in.Page.URL
+			p.Breaks = breaks(overlay.Faults(p.Doc), base.Faults(p.Doc))
+		}
+	}
+	return im
+}

@@ -2,6 +2,7 @@ package render
 
 import (
 	"sort"
+	"strings"
 	"sync"
 	"time"
 
@@ -353,3 +354,31 @@ func (s *Shelf) DocProblems(path string) site.Problems {
 
 // PathsOf lists the documents that could be the page at an address.
 func PathsOf(url string) []string { return candidatePaths(url) }
+
+// ByHash finds the style or behaviour with a hash: one of a block as it is, or a
+// revision kept in history.
+func (s *Shelf) ByHash(h site.Hash) ([]byte, bool) {
+	if b, ok := s.Get("history/" + string(h)); ok {
+		return b, true
+	}
+	for _, p := range s.Paths("blocks/") {
+		if e := s.entry(p); (strings.HasSuffix(p, ".css") || strings.HasSuffix(p, ".js")) && e.Hash() == h {
+			return e.bytes, true
+		}
+	}
+	return nil, false
+}
+
+// ByHashPrefix is ByHash for the beginning of a hash, as AssetURL has it, and the
+// extension of the file.
+func (s *Shelf) ByHashPrefix(prefix, ext string) ([]byte, bool) {
+	if len(prefix) < 32 {
+		return nil, false
+	}
+	for _, p := range append(s.Paths("blocks/"), s.Paths("history/")...) {
+		if e := s.entry(p); (strings.HasSuffix(p, ext) || strings.HasPrefix(p, "history/")) && strings.HasPrefix(string(e.Hash()), prefix) {
+			return e.bytes, true
+		}
+	}
+	return nil, false
+}

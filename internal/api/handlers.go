@@ -1,0 +1,435 @@
+package api
+
+import (
+	"context"
+	"encoding/base64"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/impact"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/store"
+	"brickshelf/internal/workspace"
+)
+
+// handlers answers the requests of the contract.
+type handlers struct{ *Server }
+
+func timeout(d time.Duration) (context.Context, context.CancelFunc) {
+	return context.WithTimeout(context.Background(), d)
+}
+
+// open returns the site's workspace, or answers with a problem and nil.
+func (h *handlers) open(c *gin.Context, name string) *workspace.Workspace {
+	w, err := h.Workspace(name)
+	if err != nil {
+		h.fail(c, err)
+		return nil
+	}
+	return w
+}
+
+// fail answers with the problem that an error is.
+func (h *handlers) fail(c *gin.Context, err error) {
+	var conflict *site.Conflict
+	var invalid *workspace.InvalidError
+	var refusal *edit.Refusal
+	var misfit *block.TypeError
+	var large *http.MaxBytesError
+	switch {
+	case errors.As(err, &conflict):
+		send(c, Problem{Type: "about:blank", Title: "Changed elsewhere", Status: http.StatusConflict, Detail: conflict.Error(),
+			Conflict: &Conflict{Path: conflict.Path, Found: string(conflict.Found), Current: string(conflict.Current), Offered: string(conflict.Offered)}})
+	case errors.As(err, &invalid):
+		list := findings(invalid.Problems)
+		send(c, Problem{Type: "about:blank", Title: "This cannot be saved", Status: http.StatusUnprocessableEntity, Detail: invalid.Problems[0].Error(), Problems: &list})
+	case errors.As(err, &refusal), errors.As(err, &misfit):
+		problem(c, http.StatusUnprocessableEntity, "This cannot be done", err.Error())
+	case errors.As(err, &large):
+		problem(c, http.StatusRequestEntityTooLarge, "Too large", fmt.Sprintf("A request may have %d MB.", maxBody>>20))
+	case errors.Is(err, store.ErrNoSite):
+		problem(c, http.StatusNotFound, "No such site", err.Error())
+	case errors.Is(err, store.ErrNothing):
+		problem(c, http.StatusConflict, "Nothing to do", err.Error())
+	case errors.Is(err, workspace.ErrStale):
+		problem(c, http.StatusGone, "Out of date", err.Error())
+	default:
+		h.log.Error("request failed", "path", c.Request.URL.Path, "error", err)
+		problem(c, http.StatusInternalServerError, "This went wrong on our side", "Nothing was saved. The server's log says more.")
+	}
+}
+
+func (h *handlers) body(c *gin.Context, into any) bool {
+	if err := json.NewDecoder(c.Request.Body).Decode(into); err != nil {
+		var large *http.MaxBytesError
+		if errors.As(err, &large) {
+			h.fail(c, err)
+		} else {
+			problem(c, http.StatusBadRequest, "The request does not fit the contract", err.Error())
+		}
+		return false
+	}
+	return true
+}
+
+// ListSites lists the sites of the store.
+func (h *handlers) ListSites(c *gin.Context) {
+	sites, err := h.store.Sites()
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	out := []Site{}
+	for _, s := range sites {
+		w := h.open(c, s.Name)
+		if w == nil {
+			return
+		}
+		w.Read(func(d *render.Shelf) {
+			out = append(out, Site{Name: s.Name, Title: title(d, s.Name), SiteOrigin: "http://" + h.siteHost(c.Request)})
+		})
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+func title(d *render.Shelf, name string) string {
+	if t := d.Config().Name; t != "" {
+		return t
+	}
+	return name
+}
+
+// GetSite answers with the pages, the blocks and the state of the draft.
+func (h *handlers) GetSite(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	rev, err := w.Review()
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	var out Overview
+	version, newest := w.Version(), w.Release()
+	w.Read(func(d *render.Shelf) {
+		out = Overview{Name: name, Title: title(d, name), Home: d.Config().Home, SiteOrigin: "http://" + h.siteHost(c.Request), Version: version,
+			Release: newest, Undo: rev.Undo, Redo: rev.Redo, Pages: []Page{}, Blocks: []BlockSummary{}}
+		var docs []string
+		for _, p := range d.PagePaths() {
+			if g := d.Info(p).Page; !g.Draft {
+				docs = append(docs, p)
+				out.Pages = append(out.Pages, Page{Path: g.URL, Title: pageTitle(d.Info(p)), Doc: p})
+			}
+		}
+		states := w.Standings(d, docs)
+		for _, p := range d.Paths("blocks/") {
+			n, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html")
+			if !ok {
+				continue
+			}
+			b := d.Block(n)
+			row := states[n]
+			if row == nil {
+				row = []byte(strings.Repeat("-", len(docs)))
+			}
+			linked := 0
+			for _, s := range row {
+				if s == 'l' || s == 'o' {
+					linked++
+				}
+			}
+			out.Blocks = append(out.Blocks, BlockSummary{Name: n, Title: b.Title, Category: b.Category, About: b.About, States: string(row), Pages: linked})
+		}
+		for _, f := range w.Findings(d) {
+			if f.Severity == site.Error || f.Severity == site.Warning {
+				out.Findings++
+			}
+		}
+	})
+	for _, r := range rev.Records {
+		if r.Kind == "edit" && !r.Undone {
+			out.Edits++
+		}
+	}
+	out.Differ = differing(rev.Impact)
+	c.JSON(http.StatusOK, out)
+}
+
+func differing(im *impact.Impact) int {
+	return im.Counts[impact.Changes] + im.Counts[impact.Added] + im.Counts[impact.Removed]
+}
+
+func pageTitle(in *render.Info) string {
+	if in.Page.Title != "" {
+		return in.Page.Title
+	}
+	return in.Page.URL
+}
+
+// ListFindings lists what is wrong in the draft.
+func (h *handlers) ListFindings(c *gin.Context, name SiteName) {
+	if w := h.open(c, name); w != nil {
+		w.Read(func(d *render.Shelf) { c.JSON(http.StatusOK, findings(w.Findings(d))) })
+	}
+}
+
+func findings(ps site.Problems) []Finding {
+	out := []Finding{}
+	for _, p := range ps {
+		out = append(out, Finding{Code: p.Code, Severity: string(p.Severity), Path: p.Path, Line: p.Line, Column: p.Column, Message: p.Message})
+	}
+	return out
+}
+
+// ListenToSite streams events until the listener goes away.
+func (h *handlers) ListenToSite(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	events, end := w.Listen()
+	defer end()
+	_ = http.NewResponseController(c.Writer).SetWriteDeadline(time.Time{})
+	c.Header("Cache-Control", "no-store")
+	c.Header("Content-Type", "text/event-stream")
+	beat := time.NewTicker(20 * time.Second)
+	defer beat.Stop()
+	c.SSEvent("hello", gin.H{"version": w.Version()})
+	c.Writer.Flush()
+	for {
+		select {
+		case e := <-events:
+			c.SSEvent(e.Kind, gin.H{"version": e.Version, "title": e.Title})
+		case <-beat.C:
+			_, _ = io.WriteString(c.Writer, ": still here\n\n")
+		case <-c.Request.Context().Done():
+			return
+		case <-h.done:
+			return
+		}
+		c.Writer.Flush()
+	}
+}
+
+// GetDocument answers with a document's bytes.
+func (h *handlers) GetDocument(c *gin.Context, name SiteName, params GetDocumentParams) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	w.Read(func(d *render.Shelf) {
+		b, ok := d.Get(params.Path)
+		if !ok {
+			problem(c, http.StatusNotFound, "No such document", "There is no document "+params.Path+".")
+			return
+		}
+		tag := `"` + string(d.Hash(params.Path)) + `"`
+		c.Header("ETag", tag)
+		if c.GetHeader("If-None-Match") == tag {
+			c.Status(http.StatusNotModified)
+			return
+		}
+		c.Data(http.StatusOK, "application/octet-stream", b)
+	})
+}
+
+// PutDocument saves one document.
+func (h *handlers) PutDocument(c *gin.Context, name SiteName, params PutDocumentParams) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	change := site.Change{Path: params.Path}
+	switch {
+	case params.IfMatch != nil:
+		change.Before = site.Hash(strings.Trim(*params.IfMatch, `"`))
+	case params.IfNoneMatch == nil || *params.IfNoneMatch != "*":
+		problem(c, http.StatusPreconditionRequired, "If-Match missing", "Say with If-Match which version the edit began from, or make a new document with If-None-Match: *.")
+		return
+	}
+	b, err := io.ReadAll(c.Request.Body)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	change.After = b
+	h.save(c, w, site.ChangeSet{Title: "Edit " + params.Path, Changes: []site.Change{change}})
+}
+
+func (h *handlers) save(c *gin.Context, w *workspace.Workspace, set site.ChangeSet) {
+	rec, err := w.Save(set)
+	h.saved(c, w, rec, err)
+}
+
+func (h *handlers) saved(c *gin.Context, w *workspace.Workspace, rec store.Record, err error) {
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	h.log.Info("saved", "site", w.Site.Name, "title", rec.Title)
+	c.JSON(http.StatusOK, Saved{Id: rec.ID, Title: rec.Title, Version: w.Version()})
+}
+
+// changes turns a change set of the contract into one of the core.
+func changes(in ChangeSet) (site.ChangeSet, error) {
+	out := site.ChangeSet{Title: in.Title}
+	for _, ch := range in.Changes {
+		d := site.Change{Path: ch.Path, Before: site.Hash(ch.Before)}
+		switch {
+		case ch.Base64 != nil:
+			b, err := base64.StdEncoding.DecodeString(*ch.Base64)
+			if err != nil {
+				return out, &edit.Refusal{Message: ch.Path + ": base64: " + err.Error()}
+			}
+			d.After = b
+		case ch.Text != nil:
+			d.After = []byte(*ch.Text)
+		default:
+			d.Delete = true
+		}
+		out.Changes = append(out.Changes, d)
+	}
+	return out, nil
+}
+
+func contractChanges(set site.ChangeSet) ChangeSet {
+	out := ChangeSet{Title: set.Title, Changes: []Change{}}
+	for _, ch := range set.Changes {
+		d := Change{Path: ch.Path, Before: string(ch.Before)}
+		if !ch.Delete {
+			if utf8.Valid(ch.After) {
+				t := string(ch.After)
+				d.Text = &t
+			} else {
+				t := base64.StdEncoding.EncodeToString(ch.After)
+				d.Base64 = &t
+			}
+		}
+		out.Changes = append(out.Changes, d)
+	}
+	return out
+}
+
+// Save saves a change set to the draft.
+func (h *handlers) Save(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	var in ChangeSet
+	if w == nil || !h.body(c, &in) {
+		return
+	}
+	set, err := changes(in)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	h.save(c, w, set)
+}
+
+// Undo takes back the newest edit.
+func (h *handlers) Undo(c *gin.Context, name SiteName) {
+	if w := h.open(c, name); w != nil {
+		rec, err := w.Undo()
+		h.saved(c, w, rec, err)
+	}
+}
+
+// Redo does again what was taken back last.
+func (h *handlers) Redo(c *gin.Context, name SiteName) {
+	if w := h.open(c, name); w != nil {
+		rec, err := w.Redo()
+		h.saved(c, w, rec, err)
+	}
+}
+
+// SetDefault edits a block's text.
+func (h *handlers) SetDefault(c *gin.Context, _ SiteName) {
+	var in DefaultEdit
+	if !h.body(c, &in) {
+		return
+	}
+	text, err := edit.SetDefault([]byte(in.Text), in.Field, in.Value)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, BlockText{Text: string(text)})
+}
+
+// Review answers with what stands between the draft and the published site.
+func (h *handlers) Review(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	rev, err := w.Review()
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	out := Review{Records: []Record{}, Releases: []Release{}, Pages: []PageEffect{}}
+	for _, r := range rev.Records {
+		out.Records = append(out.Records, Record{Id: r.ID, Title: r.Title, Kind: r.Kind, Undone: r.Undone, At: r.At, Paths: r.Paths})
+	}
+	for _, r := range rev.Releases {
+		out.Releases = append(out.Releases, release(r))
+	}
+	w.ReadLive(func(d, live *render.Shelf) {
+		out.Impact = contractImpact(d, rev.Impact)
+		for _, p := range rev.Impact.Pages {
+			if p.Effect == impact.Changes || p.Effect == impact.Added || p.Effect == impact.Removed {
+				in := d.Info(p.Doc)
+				if in == nil {
+					in = live.Info(p.Doc)
+				}
+				out.Pages = append(out.Pages, PageEffect{Path: p.Path, Title: pageTitle(in), Effect: string(p.Effect)})
+			}
+		}
+		out.Findings = findings(w.Findings(d))
+	})
+	c.JSON(http.StatusOK, out)
+}
+
+func release(r store.Release) Release { return Release{Number: r.Number, Title: r.Title, At: r.At} }
+
+// Publish publishes the draft.
+func (h *handlers) Publish(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	var in PublishRequest
+	if w == nil || !h.body(c, &in) {
+		return
+	}
+	var invalid site.Problems
+	w.Read(func(d *render.Shelf) { invalid = check.Validity(d) })
+	if len(invalid) > 0 {
+		h.fail(c, &workspace.InvalidError{Problems: invalid})
+		return
+	}
+	rel, err := w.Publish(in.Title)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	h.log.Info("published", "site", name, "release", rel.Number)
+	c.JSON(http.StatusOK, release(rel))
+}
+
+// Restore makes the draft what a release was.
+func (h *handlers) Restore(c *gin.Context, name SiteName, number int) {
+	if w := h.open(c, name); w != nil {
+		rec, err := w.Restore(number)
+		h.saved(c, w, rec, err)
+	}
+}

@@ -1,0 +1,260 @@
+package api
+
+import (
+	"encoding/json"
+	"net/http"
+	"net/url"
+	"sort"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/impact"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/workspace"
+)
+
+var effectLetter = map[impact.Effect]byte{impact.Changes: 'c', impact.Removed: 'r', impact.Held: 'h', impact.Copied: 'p', impact.Hidden: 'i', impact.Same: 's', impact.Untouched: '-'}
+
+// contractImpact writes an impact for the wall: a letter for each page of the
+// draft, in the order in which GetSite lists them.
+func contractImpact(d *render.Shelf, im *impact.Impact) Impact {
+	out := Impact{Total: im.Total, Counts: map[string]int{}, Added: []string{}, Breaks: []Break{}, Sentence: im.Sentence()}
+	for e, n := range im.Counts {
+		out.Counts[string(e)] = n
+	}
+	at := make(map[string]byte, len(im.Pages))
+	for _, p := range im.Pages {
+		letter := effectLetter[p.Effect]
+		if p.Effect == impact.Added {
+			out.Added = append(out.Added, p.Path)
+			letter = 'c'
+		}
+		if len(p.Breaks) > 0 {
+			letter -= 'a' - 'A'
+		}
+		at[p.Doc] = letter
+		for _, b := range p.Breaks {
+			out.Breaks = append(out.Breaks, Break{Page: p.Path, Code: b.Code, Address: b.Address, Message: b.Message})
+		}
+	}
+	paths := d.PagePaths()
+	row := make([]byte, 0, len(paths))
+	for _, p := range paths {
+		if d.Info(p).Page.Draft {
+			continue
+		}
+		if l, ok := at[p]; ok {
+			row = append(row, l)
+		} else {
+			row = append(row, '-')
+		}
+	}
+	out.Effects = string(row)
+	return out
+}
+
+// Propose answers with what an edit would change.
+func (h *handlers) Propose(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	var in ChangeSet
+	if w == nil || !h.body(c, &in) {
+		return
+	}
+	set, err := changes(in)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, h.propose(w, set.Changes))
+}
+
+func (h *handlers) propose(w *workspace.Workspace, changes []site.Change) Proposal {
+	pr := w.Propose(changes)
+	out := Proposal{Id: pr.ID, Problems: findings(pr.Problems)}
+	if pr.Impact != nil {
+		w.Read(func(d *render.Shelf) {
+			im := contractImpact(d, pr.Impact)
+			out.Impact = &im
+		})
+	}
+	return out
+}
+
+// Operate answers with the change set of an operation and its impact.
+func (h *handlers) Operate(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	var in Operation
+	if w == nil || !h.body(c, &in) {
+		return
+	}
+	var set site.ChangeSet
+	var err error
+	w.Read(func(d *render.Shelf) {
+		switch in.Operation {
+		case "detach":
+			set, err = edit.Detach(d, in.Doc, in.Address)
+		case "link":
+			set, err = edit.Link(d, in.Doc, in.Address)
+		default:
+			err = &edit.Refusal{Message: "there is no operation " + string(in.Operation)}
+		}
+	})
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, Operated{ChangeSet: contractChanges(set), Proposal: h.propose(w, set.Changes)})
+}
+
+// ComparePage answers with one page before and after.
+func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, params ComparePageParams) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	origin := "http://" + h.siteHost(c.Request)
+	out := Comparison{Page: params.Page, Effect: string(impact.Untouched), Placements: []PlacementEffect{}, Breaks: []Break{}}
+	fill := func(before, after *render.Shelf, docs []string, im *impact.Impact, beforePath, afterPath string) {
+		a, b := before.Page(params.Page), after.Page(params.Page)
+		in := b
+		if in == nil {
+			in = a
+		}
+		if in == nil {
+			problem(c, http.StatusNotFound, "No such page", "There is no page at "+params.Page+".")
+			return
+		}
+		out.Title = pageTitle(in)
+		if a != nil {
+			out.Before, out.BeforeUrl = string(before.Render(a.Page.Path, render.Options{}).HTML), origin+beforePath+params.Page
+		}
+		if b != nil {
+			out.After, out.AfterUrl = string(after.Render(b.Page.Path, render.Options{}).HTML), origin+afterPath+params.Page
+		}
+		page := impact.Page{Doc: in.Page.Path, Path: params.Page}
+		for _, p := range im.Pages {
+			if p.Doc == in.Page.Path {
+				page = p
+				out.Effect = string(p.Effect)
+			}
+		}
+		impact.Detail(before, after, docs, &page)
+		for _, p := range page.Placements {
+			out.Placements = append(out.Placements, PlacementEffect{Address: p.Address, Block: p.Block, Effect: string(p.Effect)})
+		}
+		for _, b := range page.Breaks {
+			out.Breaks = append(out.Breaks, Break{Page: params.Page, Code: b.Code, Address: b.Address, Message: b.Message})
+		}
+		c.JSON(http.StatusOK, out)
+	}
+	if against == "live" {
+		w.ReadLive(func(d, live *render.Shelf) {
+			im, docs := workspace.FromLive(d, live)
+			fill(live, d, docs, im, "/_live", "/_draft")
+		})
+		return
+	}
+	err := w.ReadProposal(against, func(d *render.Shelf, pr *workspace.Proposal) {
+		im := pr.Impact
+		if im == nil {
+			im = &impact.Impact{}
+		}
+		fill(d, pr.Shelf, pr.Docs, im, "/_draft", "/_edit/"+url.PathEscape(pr.ID))
+	})
+	if err != nil {
+		h.fail(c, err)
+	}
+}
+
+// GetBlock answers with a block and every spot where it stands.
+func (h *handlers) GetBlock(c *gin.Context, name SiteName, blockName string) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	w.Read(func(d *render.Shelf) {
+		b := d.Block(blockName)
+		if b == nil {
+			problem(c, http.StatusNotFound, "No such block", "There is no block "+blockName+" on the shelf.")
+			return
+		}
+		out := Block{Name: b.Name, Title: b.Title, Category: b.Category, About: b.About, Call: call(b.Name, d), Path: b.Path, Fields: []Field{}, Placements: []Placement{}}
+		if d.Hash("blocks/"+b.Name+".css") != "" {
+			out.Style = "blocks/" + b.Name + ".css"
+		}
+		if d.Hash("blocks/"+b.Name+".js") != "" {
+			out.Behaviour = "blocks/" + b.Name + ".js"
+		}
+		for _, f := range b.Fields {
+			field := Field{Name: f.Name, Type: string(f.Type), Label: f.Label, Help: f.Help, Required: f.Required, Choices: f.Choices, Default: f.Default.Plain(), DefaultText: valueText(f.Default.Plain()), From: strings.Join(f.From, ".")}
+			if field.Label == "" {
+				field.Label = f.Name
+			}
+			if field.Choices == nil {
+				field.Choices = []string{}
+			}
+			out.Fields = append(out.Fields, field)
+		}
+		for _, p := range d.Users(blockName) {
+			out.Placements = append(out.Placements, placementsOn(d, p, blockName)...)
+		}
+		sort.SliceStable(out.Placements, func(i, j int) bool { return out.Placements[i].Page < out.Placements[j].Page })
+		c.JSON(http.StatusOK, out)
+	})
+}
+
+func placementsOn(d *render.Shelf, path, blockName string) []Placement {
+	var out []Placement
+	in := d.Info(path)
+	if in == nil || in.Page.Draft {
+		return nil
+	}
+	for _, p := range d.Render(path, render.Options{Placements: true}).Placements {
+		if p.Block != blockName {
+			continue
+		}
+		region, _, _ := strings.Cut(p.Address, "/")
+		pl := Placement{Page: in.Page.URL, Title: pageTitle(in), Doc: path, Address: p.Address, Region: region, Kind: PlacementKind(p.Kind), Via: p.Via, Own: []OwnValue{}}
+		for _, o := range p.Own {
+			pl.Own = append(pl.Own, OwnValue{Field: o.Field, Text: valueText(o.Value.Plain()), Rung: string(o.Rung)})
+		}
+		out = append(out, pl)
+	}
+	return out
+}
+
+// call is how a block is called: with its required fields.
+func call(name string, d *render.Shelf) string {
+	b := d.Block(name)
+	s := "@{" + name
+	for _, f := range b.Fields {
+		if f.Required {
+			s += " " + f.Name + `="…"`
+		}
+	}
+	for _, n := range b.Text.Nodes {
+		if n.Expr != nil && len(n.Expr.Terms) > 0 && len(n.Expr.Terms[0].Path) > 0 && n.Expr.Terms[0].Path[0] == "inner" {
+			return s + "} … @{/" + name + "}"
+		}
+	}
+	return s + " /}"
+}
+
+// valueText shows a value as a person would type it: plain texts as they are,
+// the rest as JSON.
+func valueText(v any) string {
+	switch t := v.(type) {
+	case nil:
+		return ""
+	case string:
+		return t
+	}
+	b, err := json.Marshal(v)
+	if err != nil {
+		return ""
+	}
+	return string(b)
+}

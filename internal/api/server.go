@@ -1,0 +1,228 @@
+// Package api serves the tool: the API of openapi.yaml, the user interface, and,
+// on an origin of its own, the site with its previews.
+package api
+
+//go:generate go tool -modfile=../../tools/go.mod oapi-codegen -config generate.yaml -o contract.gen.go openapi.yaml
+
+import (
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/store"
+	"brickshelf/internal/workspace"
+)
+
+//go:embed openapi.yaml
+var contract embed.FS
+
+// maxBody is how large a request may be, in bytes.
+const maxBody = 80 << 20
+
+// Server holds the open sites.
+type Server struct {
+	store *store.Store
+	now   func() time.Time
+	ui    fs.FS
+	log   *slog.Logger
+
+	// SiteAddr is the address that the site is served on, as host:port.
+	SiteAddr string
+
+	mu     sync.Mutex
+	spaces map[string]*workspace.Workspace
+	done   chan struct{}
+}
+
+// NewServer serves the sites of a store. ui holds the built user interface.
+func NewServer(st *store.Store, ui fs.FS, log *slog.Logger, now func() time.Time) *Server {
+	return &Server{store: st, ui: ui, log: log, now: now, spaces: map[string]*workspace.Workspace{}, done: make(chan struct{})}
+}
+
+// Close ends the streams of events, so that the server can shut down.
+func (s *Server) Close() { close(s.done) }
+
+// Workspace opens a site, once.
+func (s *Server) Workspace(name string) (*workspace.Workspace, error) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if w := s.spaces[name]; w != nil {
+		return w, nil
+	}
+	st, err := s.store.Site(name)
+	if err != nil {
+		return nil, err
+	}
+	w, err := workspace.Open(s.store, st, s.now)
+	if err != nil {
+		return nil, err
+	}
+	s.spaces[name] = w
+	return w, nil
+}
+
+// Tool is the handler of the tool's origin.
+func (s *Server) Tool() http.Handler {
+	gin.SetMode(gin.ReleaseMode)
+	r := gin.New()
+	r.UseRawPath = true
+	r.Use(s.recovery, s.logging, sameHost, s.guard)
+	g := r.Group("/api/v1")
+	RegisterHandlersWithOptions(g, &handlers{s}, GinServerOptions{ErrorHandler: func(c *gin.Context, err error, status int) {
+		problem(c, status, "The request does not fit the contract", err.Error())
+	}})
+	r.GET("/api/openapi.yaml", func(c *gin.Context) {
+		b, _ := contract.ReadFile("openapi.yaml")
+		c.Data(http.StatusOK, "application/yaml", b)
+	})
+	r.NoRoute(s.interfaceFile)
+	return r
+}
+
+func (s *Server) recovery(c *gin.Context) {
+	defer func() {
+		if r := recover(); r != nil {
+			s.log.Error("request failed", "path", c.Request.URL.Path, "panic", fmt.Sprint(r))
+			problem(c, http.StatusInternalServerError, "This went wrong on our side", "Nothing was saved. The server's log says more.")
+		}
+	}()
+	c.Next()
+}
+
+func (s *Server) logging(c *gin.Context) {
+	start := time.Now()
+	c.Next()
+	s.log.Debug("request", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "took", time.Since(start))
+}
+
+// sameHost refuses requests that reached this server under a name that is not
+// its own, as a web page elsewhere could arrange.
+func sameHost(c *gin.Context) {
+	if !ownHost(c.Request) {
+		problem(c, http.StatusMisdirectedRequest, "Unknown host", "Open the tool under the address that it printed when it started.")
+	}
+}
+
+func ownHost(r *http.Request) bool {
+	host, _, err := net.SplitHostPort(r.Host)
+	if err != nil {
+		host = r.Host
+	}
+	host = strings.Trim(host, "[]")
+	if host == "localhost" {
+		return true
+	}
+	ip := net.ParseIP(host)
+	if ip == nil {
+		return false
+	}
+	if ip.IsLoopback() {
+		return true
+	}
+	local, ok := r.Context().Value(http.LocalAddrContextKey).(net.Addr)
+	if !ok {
+		return false
+	}
+	own, _, _ := net.SplitHostPort(local.String())
+	return ip.Equal(net.ParseIP(own))
+}
+
+// guard refuses writes that do not come from the tool itself.
+func (s *Server) guard(c *gin.Context) {
+	h := c.Writer.Header()
+	h.Set("X-Content-Type-Options", "nosniff")
+	h.Set("Referrer-Policy", "same-origin")
+	h.Set("Cross-Origin-Opener-Policy", "same-origin")
+	h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; frame-src http://"+s.siteHost(c.Request)+"; frame-ancestors 'none'; base-uri 'none'; form-action 'none'")
+	if origin := c.GetHeader("Origin"); origin != "" && origin != "http://"+c.Request.Host {
+		problem(c, http.StatusForbidden, "Foreign origin", "Requests from "+origin+" are not answered.")
+		return
+	}
+	if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
+		if c.GetHeader("X-Brick-Shelf") == "" {
+			problem(c, http.StatusForbidden, "Header missing", "Writes need the header X-Brick-Shelf: 1.")
+			return
+		}
+		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, maxBody)
+	}
+	c.Next()
+}
+
+// siteHost is the host and port of the site's origin, under the name by which
+// this request reached the tool.
+func (s *Server) siteHost(r *http.Request) string {
+	host, _, err := net.SplitHostPort(r.Host)
+	if err != nil {
+		host = r.Host
+	}
+	_, port, _ := net.SplitHostPort(s.SiteAddr)
+	return net.JoinHostPort(strings.Trim(host, "[]"), port)
+}
+
+// interfaceFile serves the user interface; every address that is no file is a
+// place in it.
+func (s *Server) interfaceFile(c *gin.Context) {
+	if strings.HasPrefix(c.Request.URL.Path, "/api/") {
+		problem(c, http.StatusNotFound, "Not found", "There is nothing at "+c.Request.URL.Path+".")
+		return
+	}
+	name := strings.TrimPrefix(c.Request.URL.Path, "/")
+	if info, err := fs.Stat(s.ui, name); err != nil || info.IsDir() {
+		name = "index.html"
+	}
+	if strings.HasPrefix(name, "assets/") {
+		c.Header("Cache-Control", "public, max-age=31536000, immutable")
+	} else {
+		c.Header("Cache-Control", "no-cache")
+	}
+	if _, err := fs.Stat(s.ui, name); err != nil {
+		problem(c, http.StatusNotFound, "No interface", "This program was built without its interface; build it with make build.")
+		return
+	}
+	http.ServeFileFS(c.Writer, c.Request, s.ui, name)
+}
+
+// problem answers with problem details (RFC 9457) and ends the request.
+func problem(c *gin.Context, status int, title, detail string) {
+	send(c, Problem{Type: "about:blank", Title: title, Status: status, Detail: detail})
+}
+
+func send(c *gin.Context, p Problem) {
+	c.Header("Content-Type", "application/problem+json")
+	c.AbortWithStatusJSON(p.Status, p)
+}
+
+// Serve runs the tool and the site until stop is closed, then lets running
+// requests end.
+func (s *Server) Serve(tool, site net.Listener, siteName string, stop <-chan struct{}) error {
+	s.SiteAddr = site.Addr().String()
+	servers := []*http.Server{
+		{Handler: s.Tool(), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 60 * time.Second, WriteTimeout: 120 * time.Second, IdleTimeout: 120 * time.Second},
+		{Handler: s.SiteHandler(siteName), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 120 * time.Second},
+	}
+	errs := make(chan error, 2)
+	for i, l := range []net.Listener{tool, site} {
+		go func() { errs <- servers[i].Serve(l) }()
+	}
+	var err error
+	select {
+	case <-stop:
+	case err = <-errs:
+	}
+	s.Close()
+	ctx, cancel := timeout(10 * time.Second)
+	defer cancel()
+	for _, srv := range servers {
+		err = errors.Join(err, srv.Shutdown(ctx))
+	}
+	return err
+}

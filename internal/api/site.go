@@ -1,0 +1,219 @@
+package api
+
+import (
+	"bytes"
+	"html"
+	"mime"
+	"net/http"
+	"path"
+	"sort"
+	"strings"
+
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/publish"
+	"brickshelf/internal/workspace"
+)
+
+// SiteHandler serves a site on its own origin: published at /, the draft under
+// /_draft/, proposed edits under /_edit/ID/, and what is published, as a preview,
+// under /_live/. Previews are sandboxed; nothing here can be written to.
+func (s *Server) SiteHandler(name string) http.Handler {
+	return http.HandlerFunc(func(rw http.ResponseWriter, r *http.Request) {
+		rw.Header().Set("X-Content-Type-Options", "nosniff")
+		if !ownHost(r) {
+			http.Error(rw, "Open the site under the address that was printed when the server started.", http.StatusMisdirectedRequest)
+			return
+		}
+		if r.Method != http.MethodGet && r.Method != http.MethodHead {
+			rw.Header().Set("Allow", "GET, HEAD")
+			http.Error(rw, "This origin only shows the site.", http.StatusMethodNotAllowed)
+			return
+		}
+		w, err := s.Workspace(name)
+		if err != nil {
+			http.Error(rw, "There is no site here yet. Import one: brickshelf import --data DIR FOLDER", http.StatusNotFound)
+			return
+		}
+		s.serveSite(rw, r, w)
+	})
+}
+
+func (s *Server) serveSite(rw http.ResponseWriter, r *http.Request, w *workspace.Workspace) {
+	p := r.URL.Path
+	switch {
+	case strings.HasPrefix(p, "/_shelf/"):
+		hash := strings.TrimPrefix(p, "/_shelf/")
+		w.ReadLive(func(d, live *render.Shelf) { serveHashed(rw, r, hash, w, d, live) })
+	case strings.HasPrefix(p, "/_draft/"):
+		w.Read(func(d *render.Shelf) { s.preview(rw, r, d, strings.TrimPrefix(p, "/_draft")) })
+	case strings.HasPrefix(p, "/_live/"):
+		w.ReadLive(func(_, live *render.Shelf) { s.preview(rw, r, live, strings.TrimPrefix(p, "/_live")) })
+	case strings.HasPrefix(p, "/_edit/"):
+		id, rest, _ := strings.Cut(strings.TrimPrefix(p, "/_edit/"), "/")
+		if err := w.ReadProposal(id, func(_ *render.Shelf, pr *workspace.Proposal) { s.preview(rw, r, pr.Shelf, "/"+rest) }); err != nil {
+			http.Error(rw, "This preview is out of date; the tool shows the present one.", http.StatusGone)
+		}
+	default:
+		w.ReadLive(func(d, live *render.Shelf) { servePublished(rw, r, d, live) })
+	}
+}
+
+func servePublished(rw http.ResponseWriter, r *http.Request, d, live *render.Shelf) {
+	p := r.URL.Path
+	switch {
+	case strings.HasPrefix(p, "/assets/"):
+		b, ok := live.Get(p[1:])
+		if !ok {
+			b, ok = d.Get(p[1:]) // a preview of the draft may need it
+		}
+		if ok {
+			content(rw, r, p, b)
+			return
+		}
+	case p == "/sitemap.xml":
+		var urls []string
+		for _, pp := range live.PagePaths() {
+			if g := live.Info(pp).Page; !g.Draft {
+				urls = append(urls, g.URL)
+			}
+		}
+		content(rw, r, p, publish.Sitemap(live.Config().BaseURL, urls))
+		return
+	default:
+		if in := live.Page(p); in != nil && !in.Page.Draft {
+			content(rw, r, "x.html", live.Render(in.Page.Path, render.Options{}).HTML)
+			return
+		}
+		if in := live.Page(p + "/"); in != nil && !in.Page.Draft {
+			http.Redirect(rw, r, (&urlPath{p + "/"}).String(), http.StatusMovedPermanently)
+			return
+		}
+	}
+	http.Error(rw, "There is no page here.", http.StatusNotFound)
+}
+
+// urlPath keeps a redirect on this host, whatever the path begins with.
+type urlPath struct{ p string }
+
+func (u *urlPath) String() string { return "/" + strings.TrimLeft(u.p, "/") }
+
+// content answers with bytes, their type by the name's extension and an ETag.
+func content(rw http.ResponseWriter, r *http.Request, name string, b []byte) {
+	tag := `"` + string(site.HashOf(b))[:32] + `"`
+	rw.Header().Set("ETag", tag)
+	rw.Header().Set("Cache-Control", "no-cache")
+	if r.Header.Get("If-None-Match") == tag {
+		rw.WriteHeader(http.StatusNotModified)
+		return
+	}
+	rw.Header().Set("Access-Control-Allow-Origin", "*")
+	t := mime.TypeByExtension(path.Ext(name))
+	if path.Ext(name) == ".html" {
+		t = "text/html" // the page itself says in which encoding it is
+		if bytes.Contains(b[:min(len(b), 1024)], []byte("utf-8")) || !bytes.Contains(b[:min(len(b), 1024)], []byte("charset")) {
+			t = "text/html; charset=utf-8"
+		}
+	}
+	if t != "" {
+		rw.Header().Set("Content-Type", t)
+	}
+	_, _ = rw.Write(b)
+}
+
+func serveHashed(rw http.ResponseWriter, r *http.Request, name string, w *workspace.Workspace, shelves ...*render.Shelf) {
+	ext := path.Ext(name)
+	prefix := strings.TrimSuffix(name, ext)
+	for _, pr := range w.Proposals() {
+		shelves = append(shelves, pr)
+	}
+	for _, s := range shelves {
+		if b, ok := s.ByHashPrefix(prefix, ext); ok {
+			rw.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+			rw.Header().Set("Access-Control-Allow-Origin", "*")
+			rw.Header().Set("Content-Type", mime.TypeByExtension(ext))
+			_, _ = rw.Write(b)
+			return
+		}
+	}
+	_ = r
+	http.Error(rw, "There is no such style or behaviour.", http.StatusNotFound)
+}
+
+// preview shows a page in a frame of the tool: sandboxed, its placements marked,
+// with a small script that lights them and reports where links lead.
+func (s *Server) preview(rw http.ResponseWriter, r *http.Request, shelf *render.Shelf, url string) {
+	in := shelf.Page(url)
+	if in == nil {
+		http.Error(rw, "There is no page here.", http.StatusNotFound)
+		return
+	}
+	res := shelf.Render(in.Page.Path, render.Options{Placements: true})
+	h := rw.Header()
+	h.Set("Content-Security-Policy", "sandbox allow-scripts; connect-src 'none'; form-action 'none'")
+	h.Set("Cache-Control", "no-store")
+	h.Set("Content-Type", "text/html; charset=utf-8")
+	_, _ = rw.Write(marked(res))
+	_, _ = rw.Write([]byte(bridge))
+	_ = r
+}
+
+// marked adds to the first element of each placement which ones begin there.
+func marked(res *render.Result) []byte {
+	type mark struct{ addresses, blocks []string }
+	at := map[int]*mark{}
+	for _, p := range res.Placements {
+		i := firstTag(res.HTML[p.From:p.To])
+		if i < 0 {
+			continue
+		}
+		m := at[p.From+i]
+		if m == nil {
+			m = &mark{}
+			at[p.From+i] = m
+		}
+		m.addresses = append(m.addresses, p.Address)
+		m.blocks = append(m.blocks, p.Block+":"+string(p.Kind))
+	}
+	order := make([]int, 0, len(at))
+	for i := range at {
+		order = append(order, i)
+	}
+	sort.Ints(order)
+	var out bytes.Buffer
+	last := 0
+	for _, i := range order {
+		out.Write(res.HTML[last:i])
+		last = i
+		m := at[i]
+		out.WriteString(` data-shelf-at="` + html.EscapeString(strings.Join(m.addresses, " ")) + `" data-shelf-block="` + html.EscapeString(strings.Join(m.blocks, " ")) + `"`)
+	}
+	out.Write(res.HTML[last:])
+	return out.Bytes()
+}
+
+// firstTag is the offset behind the name of the first element, or -1.
+func firstTag(b []byte) int {
+	for i := 0; i+1 < len(b); i++ {
+		if c := b[i+1] | 0x20; b[i] == '<' && c >= 'a' && c <= 'z' {
+			for j := i + 1; j < len(b); j++ {
+				if c := b[j]; c == ' ' || c == '>' || c == '/' || c == '\n' || c == '\t' || c == '\r' {
+					return j
+				}
+			}
+		}
+	}
+	return -1
+}
+
+// bridge lets the tool light up placements and follow links. It runs in the
+// sandbox of the preview and can reach nothing but its own document.
+const bridge = `<style>[data-shelf-lit]{outline:2px solid #B2512B!important;outline-offset:-2px!important}</style><script>(()=>{
+const lit=n=>{document.querySelectorAll("[data-shelf-lit]").forEach(e=>e.removeAttribute("data-shelf-lit"));if(!n)return;
+const own=n.address?e=>(e.getAttribute("data-shelf-at")||"").split(" ").includes(n.address):e=>(e.getAttribute("data-shelf-block")||"").split(" ").some(b=>b.split(":")[0]===n.block);
+const all=[...document.querySelectorAll("[data-shelf-at]")].filter(own);all.forEach(e=>e.setAttribute("data-shelf-lit",""));
+if(all[0]&&n.scroll){all[0].scrollIntoView({block:"center"})}};
+addEventListener("message",e=>{if(e.data&&e.data.shelf==="light")lit(e.data);if(e.data&&e.data.shelf==="scroll")scrollTo(0,e.data.top)});
+let quiet=0;addEventListener("scroll",()=>{cancelAnimationFrame(quiet);quiet=requestAnimationFrame(()=>parent.postMessage({shelf:"scrolled",top:scrollY},"*"))});
+document.addEventListener("click",e=>{const a=e.target.closest&&e.target.closest("a[href]");if(!a)return;const h=a.getAttribute("href");if(h.startsWith("#"))return;e.preventDefault();parent.postMessage({shelf:"follow",href:h},"*")},true);
+parent.postMessage({shelf:"ready"},"*")})()</script>`

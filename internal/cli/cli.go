@@ -1,0 +1,424 @@
+// Package cli is the command line: it wires the parts together.
+package cli
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"os"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"brickshelf/demo"
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/impact"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/folder"
+	"brickshelf/internal/generate"
+	"brickshelf/internal/publish"
+	"brickshelf/internal/store"
+)
+
+// Exit codes: what was asked for is done; bad input; done, but something in it
+// does not work.
+const (
+	ExitDone   = 0
+	ExitBad    = 1
+	ExitBreaks = 2
+)
+
+// errBreaks ends a command with ExitBreaks after it has said everything.
+var errBreaks = errors.New("something does not work")
+
+// Run runs the program and returns its exit code.
+func Run(args []string, stdout, stderr io.Writer) int {
+	app := &app{out: stdout, err: stderr, now: time.Now}
+	root := app.root()
+	root.SetArgs(args)
+	root.SetOut(stdout)
+	root.SetErr(stderr)
+	err := root.Execute()
+	switch {
+	case err == nil:
+		return ExitDone
+	case errors.Is(err, errBreaks):
+		return ExitBreaks
+	}
+	fmt.Fprintln(stderr, err)
+	return ExitBad
+}
+
+type app struct {
+	out, err io.Writer
+	now      func() time.Time
+	verbose  bool
+}
+
+func (a *app) root() *cobra.Command {
+	root := &cobra.Command{
+		Use:           "brickshelf",
+		Short:         "Blocks that stand on many pages, and what an edit of them changes",
+		SilenceUsage:  true,
+		SilenceErrors: true,
+	}
+	root.PersistentFlags().BoolVar(&a.verbose, "verbose", false, "log every request")
+	root.AddCommand(a.demo(), a.serve(), a.imports(), a.export(), a.publish(), a.impact(), a.check(), a.generate())
+	return root
+}
+
+func (a *app) log() *slog.Logger {
+	level := slog.LevelInfo
+	if a.verbose {
+		level = slog.LevelDebug
+	}
+	return slog.New(slog.NewTextHandler(a.err, &slog.HandlerOptions{Level: level}))
+}
+
+// progress shows how far work is, on a terminal and only after a second.
+func (a *app) progress(what string) folder.Progress {
+	f, ok := a.err.(*os.File)
+	if !ok {
+		return nil
+	}
+	if info, err := f.Stat(); err != nil || info.Mode()&os.ModeCharDevice == 0 {
+		return nil
+	}
+	start, last := time.Now(), time.Time{}
+	return func(done, total int) {
+		now := time.Now()
+		if now.Sub(start) < time.Second || now.Sub(last) < 100*time.Millisecond && done != total {
+			return
+		}
+		last = now
+		if total > 0 {
+			fmt.Fprintf(f, "\r%s %d of %d\x1b[K", what, done, total)
+		} else {
+			fmt.Fprintf(f, "\r%s %d\x1b[K", what, done)
+		}
+		if done == total {
+			fmt.Fprintln(f)
+		}
+	}
+}
+
+// load reads a tree and refuses what is not a valid site.
+func (a *app) load(name string) (*render.Shelf, error) {
+	files, err := folder.Read(name, a.progress("Reading"))
+	if err != nil {
+		return nil, err
+	}
+	s := render.New(files, a.now())
+	if bad := check.Validity(s); len(bad) > 0 {
+		return nil, bad
+	}
+	return s, nil
+}
+
+// dataFlags are the flags of commands that work on a data directory.
+func dataFlags(c *cobra.Command, data, name *string, siteDefault string) {
+	c.Flags().StringVar(data, "data", "", "the folder that holds the database")
+	c.Flags().StringVar(name, "site", siteDefault, "the name of the site")
+}
+
+func (a *app) imports() *cobra.Command {
+	var data, name string
+	c := &cobra.Command{
+		Use:   "import --data DIR [--site NAME] FOLDER|ZIP",
+		Short: "Take a site in, as a new one or as an edit of one that is there",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error {
+			s, err := a.load(args[0])
+			if err != nil {
+				return err
+			}
+			return a.into(data, name, s.Files(), "Import "+args[0])
+		},
+	}
+	dataFlags(c, &data, &name, "main")
+	_ = c.MarkFlagRequired("data")
+	return c
+}
+
+func (a *app) into(data, name string, files site.Files, title string) error {
+	st, err := store.Open(data)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	existing, err := st.Site(name)
+	if errors.Is(err, store.ErrNoSite) {
+		_, err = st.Create(name, files, a.progress("Importing"))
+		if err == nil {
+			fmt.Fprintf(a.out, "Imported %d documents as the new site %s.\n", len(files), name)
+		}
+		return err
+	}
+	if err != nil {
+		return err
+	}
+	old, err := st.Files(existing.ID, store.Draft)
+	if err != nil {
+		return err
+	}
+	set := site.Diff(old, files)
+	if len(set.Changes) == 0 {
+		fmt.Fprintf(a.out, "The draft of %s is the same already.\n", name)
+		return nil
+	}
+	set.Title = title
+	if _, err := st.Save(existing.ID, set); err != nil {
+		return err
+	}
+	fmt.Fprintf(a.out, "Imported into %s: %d documents differ. Undo takes it back.\n", name, len(set.Changes))
+	return nil
+}
+
+func (a *app) export() *cobra.Command {
+	var data, name string
+	c := &cobra.Command{
+		Use:   "export --data DIR [--site NAME] FOLDER|ZIP",
+		Short: "Write a site's draft as a shelf folder or zip",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error {
+			files, err := a.stored(data, name, store.Draft)
+			if err != nil {
+				return err
+			}
+			if err := folder.Write(args[0], files, a.progress("Writing")); err != nil {
+				return err
+			}
+			fmt.Fprintf(a.out, "Wrote %d documents to %s.\n", len(files), args[0])
+			return nil
+		},
+	}
+	dataFlags(c, &data, &name, "")
+	_ = c.MarkFlagRequired("data")
+	return c
+}
+
+// stored reads a tree of a site; without a name, of the only one there is.
+func (a *app) stored(data, name string, tree store.Tree) (site.Files, error) {
+	if _, err := os.Stat(data); err != nil {
+		return nil, fmt.Errorf("there is no data folder %s", data)
+	}
+	st, err := store.Open(data)
+	if err != nil {
+		return nil, err
+	}
+	defer st.Close()
+	s, err := pick(st, name)
+	if err != nil {
+		return nil, err
+	}
+	return st.Files(s.ID, tree)
+}
+
+func pick(st *store.Store, name string) (store.Site, error) {
+	if name != "" {
+		return st.Site(name)
+	}
+	sites, err := st.Sites()
+	if err != nil {
+		return store.Site{}, err
+	}
+	if len(sites) != 1 {
+		names := ""
+		for _, s := range sites {
+			names += " " + s.Name
+		}
+		return store.Site{}, fmt.Errorf("there are %d sites here; name one with --site:%s", len(sites), names)
+	}
+	return sites[0], nil
+}
+
+func (a *app) publish() *cobra.Command {
+	var data, name, out string
+	c := &cobra.Command{
+		Use:   "publish FOLDER|--data DIR [--site NAME] --out DIR",
+		Short: "Write a site as plain files",
+		Args:  cobra.MaximumNArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error {
+			var s *render.Shelf
+			var err error
+			switch {
+			case len(args) == 1 && data == "":
+				s, err = a.load(args[0])
+			case len(args) == 0 && data != "":
+				var files site.Files
+				if files, err = a.stored(data, name, store.Published); err == nil {
+					if len(files) == 0 {
+						return errors.New("nothing of this site is published yet; publish a release in the tool, or publish a shelf folder")
+					}
+					s = render.New(files, a.now())
+				}
+			default:
+				return errors.New("name either a shelf folder or --data")
+			}
+			if err != nil {
+				return err
+			}
+			return a.write(s, out)
+		},
+	}
+	dataFlags(c, &data, &name, "")
+	c.Flags().StringVar(&out, "out", "", "the folder to write")
+	_ = c.MarkFlagRequired("out")
+	return c
+}
+
+func (a *app) write(s *render.Shelf, out string) error {
+	res, err := publish.Render(s, a.progress("Rendering"))
+	if err != nil {
+		return err
+	}
+	if err := publish.Write(out, res.Files, a.progress("Writing")); err != nil {
+		return err
+	}
+	fmt.Fprintf(a.out, "Wrote %d files to %s.\n", len(res.Files), out)
+	broken := false
+	for _, p := range s.PagePaths() {
+		url := s.Info(p).Page.URL
+		for _, f := range res.Faults[url] {
+			fmt.Fprintf(a.err, "%s: %s: %s\n", url, f.Address, f.Message)
+			broken = true
+		}
+	}
+	if broken {
+		return errBreaks
+	}
+	return nil
+}
+
+func (a *app) impact() *cobra.Command {
+	var asJSON bool
+	c := &cobra.Command{
+		Use:   "impact BEFORE AFTER",
+		Short: "Which pages differ between two sites, which stay and why, what breaks",
+		Args:  cobra.ExactArgs(2),
+		RunE: func(_ *cobra.Command, args []string) error {
+			before, err := a.load(args[0])
+			if err != nil {
+				return err
+			}
+			after, err := a.load(args[1])
+			if err != nil {
+				return err
+			}
+			files := after.Files()
+			im, o := impact.Whole(before, files)
+			var docs []string
+			for _, ch := range site.Diff(before.Files(), files).Changes {
+				docs = append(docs, ch.Path)
+			}
+			for i := range im.Pages {
+				impact.Detail(before, o, docs, &im.Pages[i])
+				if im.Pages[i].Breaks == nil {
+					im.Pages[i].Breaks = []impact.Break{}
+				}
+			}
+			if asJSON {
+				if err := a.json(im); err != nil {
+					return err
+				}
+			} else {
+				a.tell(im)
+			}
+			if im.Breaks() > 0 {
+				return errBreaks
+			}
+			return nil
+		},
+	}
+	c.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
+	return c
+}
+
+func (a *app) tell(im *impact.Impact) {
+	for _, p := range im.Pages {
+		fmt.Fprintf(a.out, "%-9s %s\n", p.Effect, p.Path)
+		for _, b := range p.Breaks {
+			fmt.Fprintf(a.out, "          breaks at %s: %s\n", b.Address, b.Message)
+		}
+	}
+	fmt.Fprintln(a.out, im.Sentence())
+}
+
+func (a *app) json(v any) error {
+	e := json.NewEncoder(a.out)
+	e.SetEscapeHTML(false)
+	return e.Encode(v)
+}
+
+type finding struct {
+	Code     string `json:"code"`
+	Severity string `json:"severity"`
+	Path     string `json:"path"`
+	Line     int    `json:"line"`
+	Column   int    `json:"column"`
+	Message  string `json:"message"`
+}
+
+func (a *app) check() *cobra.Command {
+	var asJSON bool
+	c := &cobra.Command{
+		Use:   "check FOLDER",
+		Short: "What is wrong in a site",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error {
+			files, err := folder.Read(args[0], a.progress("Reading"))
+			if err != nil {
+				return err
+			}
+			problems := check.Site(render.New(files, a.now()))
+			invalid, broken := len(problems.Invalid()) > 0, false
+			list := []finding{}
+			for _, p := range problems {
+				sev := p.Severity
+				broken = broken || sev == site.Error
+				if sev == site.Invalid {
+					sev = site.Error
+				}
+				list = append(list, finding{p.Code, string(sev), p.Path, p.Line, p.Column, p.Message})
+				if !asJSON {
+					fmt.Fprintf(a.out, "%s (%s)\n", p.Error(), sev)
+				}
+			}
+			if asJSON {
+				if err := a.json(map[string]any{"findings": list}); err != nil {
+					return err
+				}
+			}
+			switch {
+			case invalid:
+				return errors.New("this is not a valid site")
+			case broken:
+				return errBreaks
+			}
+			return nil
+		},
+	}
+	c.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
+	return c
+}
+
+func (a *app) generate() *cobra.Command {
+	var pages int
+	c := &cobra.Command{
+		Use:    "generate FOLDER",
+		Short:  "Write a site of any size, to measure with",
+		Hidden: true,
+		Args:   cobra.ExactArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error {
+			return folder.Write(args[0], generate.Site(pages), a.progress("Writing"))
+		},
+	}
+	c.Flags().IntVar(&pages, "pages", 10_000, "how many pages")
+	return c
+}
+
+// demoFiles is the demo site as it is embedded.
+func demoFiles() (site.Files, error) { return folder.FromFS(demo.Files(), nil) }

@@ -1,0 +1,131 @@
+package cli
+
+import (
+	"fmt"
+	"net"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+
+	"github.com/spf13/cobra"
+
+	"brickshelf/internal/api"
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/store"
+	"brickshelf/web"
+)
+
+type addresses struct{ tool, site string }
+
+func (d *addresses) flags(c *cobra.Command) {
+	c.Flags().StringVar(&d.tool, "addr", "127.0.0.1:7420", "where the tool listens")
+	c.Flags().StringVar(&d.site, "site-addr", "127.0.0.1:7421", "where the site listens, published and as preview")
+}
+
+func (a *app) serve() *cobra.Command {
+	var data, name string
+	var at addresses
+	c := &cobra.Command{
+		Use:   "serve --data DIR",
+		Short: "Serve the tool and the site",
+		Args:  cobra.NoArgs,
+		RunE: func(*cobra.Command, []string) error {
+			st, err := store.Open(data)
+			if err != nil {
+				return err
+			}
+			defer st.Close()
+			return a.listen(st, name, at)
+		},
+	}
+	dataFlags(c, &data, &name, "")
+	at.flags(c)
+	_ = c.MarkFlagRequired("data")
+	return c
+}
+
+func (a *app) demo() *cobra.Command {
+	var data string
+	var at addresses
+	c := &cobra.Command{
+		Use:   "demo",
+		Short: "Serve a fresh copy of the demo site",
+		Args:  cobra.NoArgs,
+		RunE: func(*cobra.Command, []string) error {
+			if data == "" {
+				dir, err := os.MkdirTemp("", "brickshelf-demo-*")
+				if err != nil {
+					return err
+				}
+				defer os.RemoveAll(dir)
+				data = dir
+			} else if _, err := os.Stat(filepath.Join(data, store.FileName)); err == nil {
+				return fmt.Errorf("%s holds a database already; serve it with: brickshelf serve --data %s", data, data)
+			}
+			st, err := store.Open(data)
+			if err != nil {
+				return err
+			}
+			defer st.Close()
+			if err := a.fillDemo(st); err != nil {
+				return err
+			}
+			return a.listen(st, "ternholm", at)
+		},
+	}
+	c.Flags().StringVar(&data, "data", "", "keep the copy in this folder (default: one that is deleted at the end)")
+	at.flags(c)
+	return c
+}
+
+func (a *app) fillDemo(st *store.Store) error {
+	files, err := demoFiles()
+	if err != nil {
+		return err
+	}
+	if bad := check.Validity(render.New(files, a.now())); len(bad) > 0 {
+		return bad
+	}
+	s, err := st.Create("ternholm", files, nil)
+	if err != nil {
+		return err
+	}
+	_, err = st.Publish(s.ID, "First release")
+	return err
+}
+
+func (a *app) listen(st *store.Store, name string, at addresses) error {
+	if name == "" {
+		if s, err := pick(st, ""); err == nil {
+			name = s.Name
+		} else if sites, _ := st.Sites(); len(sites) > 0 {
+			return err
+		}
+	}
+	srv := api.NewServer(st, web.Files(), a.log(), a.now)
+	if name != "" {
+		if _, err := srv.Workspace(name); err != nil {
+			return err
+		}
+	}
+	tool, err := net.Listen("tcp", at.tool)
+	if err != nil {
+		return fmt.Errorf("the tool cannot listen: %w; name a free address with --addr", err)
+	}
+	site, err := net.Listen("tcp", at.site)
+	if err != nil {
+		_ = tool.Close()
+		return fmt.Errorf("the site cannot listen: %w; name a free address with --site-addr", err)
+	}
+	fmt.Fprintf(a.out, "Brick Shelf   http://%s\nThe site      http://%s\n", tool.Addr(), site.Addr())
+	stop := make(chan struct{})
+	signals := make(chan os.Signal, 1)
+	signal.Notify(signals, os.Interrupt, syscall.SIGTERM)
+	go func() {
+		<-signals
+		close(stop)
+	}()
+	return srv.Serve(tool, site, name, stop)
+}

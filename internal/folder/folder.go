@@ -1,0 +1,277 @@
+// Package folder reads and writes shelf folders and zips: a site as files.
+package folder
+
+import (
+	"archive/zip"
+	"bytes"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"os"
+	"path"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"brickshelf/internal/core/site"
+)
+
+// Limits of what is read. They stop archives that unpack without end.
+const (
+	MaxFile  = 64 << 20
+	MaxTotal = 2 << 30
+	MaxFiles = 500_000
+)
+
+// Progress is told how many files are done, out of how many where that is known.
+type Progress func(done, total int)
+
+// Read reads a shelf folder or zip.
+func Read(name string, progress Progress) (site.Files, error) {
+	info, err := os.Stat(name)
+	if err != nil {
+		return nil, fmt.Errorf("reading %s: %w", name, err)
+	}
+	if info.IsDir() {
+		return FromFS(os.DirFS(name), progress)
+	}
+	f, err := os.Open(name)
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	files, err := FromZip(f, info.Size(), progress)
+	if err != nil {
+		return nil, fmt.Errorf("reading %s: %w", name, err)
+	}
+	return files, nil
+}
+
+// FromFS reads a folder. Files whose names begin with a dot are not part of a
+// site and are left out; links are refused.
+func FromFS(fsys fs.FS, progress Progress) (site.Files, error) {
+	out := site.Files{}
+	total := int64(0)
+	err := fs.WalkDir(fsys, ".", func(p string, d fs.DirEntry, err error) error {
+		if err != nil {
+			return err
+		}
+		if p != "." && strings.HasPrefix(d.Name(), ".") && !strings.HasPrefix(p, "assets/") {
+			if d.IsDir() {
+				return fs.SkipDir
+			}
+			return nil
+		}
+		if d.IsDir() {
+			return nil
+		}
+		if !d.Type().IsRegular() {
+			return fmt.Errorf("%s is a link or device; put the file itself there", p)
+		}
+		info, err := d.Info()
+		if err != nil {
+			return err
+		}
+		total += info.Size()
+		if err := limits(p, info.Size(), total, len(out)+1); err != nil {
+			return err
+		}
+		b, err := fs.ReadFile(fsys, p)
+		if err != nil {
+			return err
+		}
+		out[p] = b
+		if progress != nil {
+			progress(len(out), 0)
+		}
+		return nil
+	})
+	return out, err
+}
+
+func limits(p string, size, total int64, files int) error {
+	switch {
+	case size > MaxFile:
+		return fmt.Errorf("%s is larger than %d MB; keep it outside the site and link to it", p, MaxFile>>20)
+	case total > MaxTotal:
+		return fmt.Errorf("the site is larger than %d GB", MaxTotal>>30)
+	case files > MaxFiles:
+		return fmt.Errorf("the site has more than %d files", MaxFiles)
+	}
+	return nil
+}
+
+// FromZip reads a zip. Where everything in it stands in one folder, that folder
+// is the site. Paths that lead outside, links and absurd sizes are refused.
+func FromZip(r io.ReaderAt, size int64, progress Progress) (site.Files, error) {
+	z, err := zip.NewReader(r, size)
+	if err != nil {
+		return nil, fmt.Errorf("this is no zip that can be read: %w", err)
+	}
+	out := site.Files{}
+	total := int64(0)
+	for i, f := range z.File {
+		name := f.Name
+		if strings.HasSuffix(name, "/") {
+			continue
+		}
+		if strings.Contains(name, "\\") || strings.HasPrefix(name, "/") || path.Clean(name) != name || !fs.ValidPath(name) {
+			return nil, fmt.Errorf("%q leads outside the site; pack it again without such a path", name)
+		}
+		if !f.Mode().IsRegular() {
+			return nil, fmt.Errorf("%s is a link or device; pack the file itself", name)
+		}
+		if _, twice := out[name]; twice {
+			return nil, fmt.Errorf("%s stands in the zip twice", name)
+		}
+		if err := limits(name, int64(min(f.UncompressedSize64, 1<<62)), total, len(out)+1); err != nil {
+			return nil, err
+		}
+		b, err := unpack(f)
+		if err != nil {
+			return nil, fmt.Errorf("unpacking %s: %w", name, err)
+		}
+		total += int64(len(b))
+		if err := limits(name, int64(len(b)), total, len(out)+1); err != nil {
+			return nil, err
+		}
+		out[name] = b
+		if progress != nil {
+			progress(i+1, len(z.File))
+		}
+	}
+	return visible(unwrap(out)), nil
+}
+
+// unpack reads no more than a file may have, whatever its header says.
+func unpack(f *zip.File) ([]byte, error) {
+	r, err := f.Open()
+	if err != nil {
+		return nil, err
+	}
+	defer r.Close()
+	return io.ReadAll(io.LimitReader(r, MaxFile+1))
+}
+
+func unwrap(files site.Files) site.Files {
+	if _, ok := files["site.yaml"]; ok {
+		return files
+	}
+	root := ""
+	for p := range files {
+		dir, _, ok := strings.Cut(p, "/")
+		if !ok || root != "" && dir != root {
+			return files
+		}
+		root = dir
+	}
+	if _, ok := files[root+"/site.yaml"]; !ok {
+		return files
+	}
+	out := site.Files{}
+	for p, b := range files {
+		out[strings.TrimPrefix(p, root+"/")] = b
+	}
+	return out
+}
+
+func visible(files site.Files) site.Files {
+	for p := range files {
+		for _, part := range strings.Split(p, "/") {
+			if strings.HasPrefix(part, ".") && !strings.HasPrefix(p, "assets/") {
+				delete(files, p)
+			}
+		}
+	}
+	return files
+}
+
+// Write writes a site as a folder, or as a zip where the name ends with .zip.
+// What is there already is not overwritten.
+func Write(name string, files site.Files, progress Progress) error {
+	if strings.HasSuffix(strings.ToLower(name), ".zip") {
+		return writeZip(name, files, progress)
+	}
+	if entries, err := os.ReadDir(name); err == nil && len(entries) > 0 {
+		return fmt.Errorf("%s is not empty; name a new folder, or empty this one", name)
+	} else if err != nil && !errors.Is(err, fs.ErrNotExist) {
+		return err
+	}
+	tmp, err := os.MkdirTemp(filepath.Dir(filepath.Clean(name)), ".export-*")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(tmp)
+	if err := Tree(tmp, files, progress); err != nil {
+		return err
+	}
+	if err := os.Chmod(tmp, 0o755); err != nil {
+		return err
+	}
+	_ = os.Remove(name) // an empty folder
+	return os.Rename(tmp, name)
+}
+
+// Tree writes files below a folder.
+func Tree(dir string, files site.Files, progress Progress) error {
+	made := map[string]bool{}
+	for i, p := range files.Paths() {
+		full := filepath.Join(dir, filepath.FromSlash(p))
+		if d := filepath.Dir(full); !made[d] {
+			if err := os.MkdirAll(d, 0o755); err != nil {
+				return err
+			}
+			made[d] = true
+		}
+		if err := os.WriteFile(full, files[p], 0o644); err != nil {
+			return err
+		}
+		if progress != nil {
+			progress(i+1, len(files))
+		}
+	}
+	return nil
+}
+
+func writeZip(name string, files site.Files, progress Progress) error {
+	if _, err := os.Stat(name); err == nil {
+		return fmt.Errorf("%s is there already; name a new file", name)
+	}
+	tmp, err := os.CreateTemp(filepath.Dir(name), ".export-*")
+	if err != nil {
+		return err
+	}
+	defer os.Remove(tmp.Name())
+	defer tmp.Close()
+	if err := Zip(tmp, files, progress); err != nil {
+		return err
+	}
+	if err := tmp.Chmod(0o644); err != nil {
+		return err
+	}
+	if err := tmp.Close(); err != nil {
+		return err
+	}
+	return os.Rename(tmp.Name(), name)
+}
+
+// Zip writes a site as a zip; the same site gives the same bytes.
+func Zip(w io.Writer, files site.Files, progress Progress) error {
+	z := zip.NewWriter(w)
+	for i, p := range files.Paths() {
+		h := &zip.FileHeader{Name: p, Method: zip.Deflate, Modified: time.Date(1980, 1, 1, 0, 0, 0, 0, time.UTC)}
+		h.SetMode(0o644)
+		f, err := z.CreateHeader(h)
+		if err != nil {
+			return err
+		}
+		if _, err := io.Copy(f, bytes.NewReader(files[p])); err != nil {
+			return err
+		}
+		if progress != nil {
+			progress(i+1, len(files))
+		}
+	}
+	return z.Close()
+}

@@ -1,0 +1,187 @@
+package store
+
+import (
+	"database/sql"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+
+	"brickshelf/internal/core/site"
+)
+
+// Record is a change set as it was saved.
+type Record struct {
+	ID     int64     `db:"id"`
+	Title  string    `db:"title"`
+	Kind   string    `db:"kind"` // edit, undo or redo
+	Undone bool      `db:"undone"`
+	At     time.Time `db:"-"`
+	Stamp  string    `db:"at"`
+	Paths  []string  `db:"-"`
+}
+
+// Save writes a change set to the draft. Where a document is no longer what the
+// change set started from, it returns a *site.Conflict and writes nothing.
+func (s *Store) Save(id int64, set site.ChangeSet) (Record, error) {
+	var rec Record
+	err := s.write(func(tx *sqlx.Tx) error {
+		var err error
+		rec, err = s.apply(tx, id, set, "edit", 0)
+		return err
+	})
+	return rec, wrap(err, "saving")
+}
+
+func wrap(err error, doing string) error {
+	var conflict *site.Conflict
+	if err == nil || errors.As(err, &conflict) || errors.Is(err, ErrNothing) {
+		return err
+	}
+	return fmt.Errorf("%s: %w", doing, err)
+}
+
+func (s *Store) apply(tx *sqlx.Tx, id int64, set site.ChangeSet, kind string, target int64) (Record, error) {
+	rec := Record{Title: set.Title, Kind: kind, Stamp: s.stamp()}
+	rec.At, _ = time.Parse(time.RFC3339Nano, rec.Stamp)
+	res, err := tx.Exec("INSERT INTO change_sets (site, title, kind, target, at) VALUES (?, ?, ?, nullif(?, 0), ?)", id, set.Title, kind, target, rec.Stamp)
+	if err != nil {
+		return rec, err
+	}
+	if rec.ID, err = res.LastInsertId(); err != nil {
+		return rec, err
+	}
+	for _, c := range set.Changes {
+		if err := s.change(tx, id, rec.ID, c); err != nil {
+			return rec, err
+		}
+		rec.Paths = append(rec.Paths, c.Path)
+	}
+	return rec, nil
+}
+
+func (s *Store) change(tx *sqlx.Tx, id, changeSet int64, c site.Change) error {
+	var before, after sql.NullInt64
+	var old struct {
+		Blob int64  `db:"blob"`
+		Hash string `db:"hash"`
+	}
+	err := tx.Get(&old, "SELECT d.blob, b.hash FROM drafts d JOIN blobs b ON b.id = d.blob WHERE d.site = ? AND d.path = ?", id, c.Path)
+	if err != nil && !errors.Is(err, sql.ErrNoRows) {
+		return err
+	}
+	if err == nil {
+		before = sql.NullInt64{Int64: old.Blob, Valid: true}
+	}
+	if site.Hash(old.Hash) != c.Before {
+		conflict := &site.Conflict{Path: c.Path, Wanted: c.Before, Found: site.Hash(old.Hash), Offered: c.After}
+		if before.Valid {
+			if err := tx.Get(&conflict.Current, "SELECT bytes FROM blobs WHERE id = ?", old.Blob); err != nil {
+				return err
+			}
+		}
+		return conflict
+	}
+	if c.Delete {
+		_, err = tx.Exec("DELETE FROM drafts WHERE site = ? AND path = ?", id, c.Path)
+	} else {
+		if after.Int64, err = blob(tx, c.After); err != nil {
+			return err
+		}
+		after.Valid = true
+		_, err = tx.Exec("INSERT INTO drafts (site, path, blob) VALUES (?, ?, ?) ON CONFLICT (site, path) DO UPDATE SET blob = excluded.blob", id, c.Path, after.Int64)
+	}
+	if err != nil {
+		return err
+	}
+	_, err = tx.Exec("INSERT INTO changes (change_set, path, before, after) VALUES (?, ?, ?, ?)", changeSet, c.Path, before, after)
+	return err
+}
+
+// Undo takes back the newest change set that still stands, Redo the one that
+// was taken back last. Both write a change set of their own. The change set
+// returned is what was done to the draft. ErrNothing says that there is none.
+func (s *Store) Undo(id int64) (Record, site.ChangeSet, error) {
+	return s.step(id, "undo", "SELECT id, title FROM change_sets WHERE site = ? AND kind = 'edit' AND undone = 0 ORDER BY id DESC LIMIT 1")
+}
+
+// Redo is described with Undo.
+func (s *Store) Redo(id int64) (Record, site.ChangeSet, error) {
+	return s.step(id, "redo", `SELECT id, title FROM change_sets WHERE site = ?1 AND kind = 'edit' AND undone = 1
+		AND id > (SELECT coalesce(max(id), 0) FROM change_sets WHERE site = ?1 AND kind = 'edit' AND undone = 0) ORDER BY id LIMIT 1`)
+}
+
+func (s *Store) step(id int64, kind, query string) (Record, site.ChangeSet, error) {
+	var rec Record
+	var set site.ChangeSet
+	err := s.write(func(tx *sqlx.Tx) error {
+		var target struct {
+			ID    int64  `db:"id"`
+			Title string `db:"title"`
+		}
+		if err := tx.Get(&target, query, id); errors.Is(err, sql.ErrNoRows) {
+			return ErrNothing
+		} else if err != nil {
+			return err
+		}
+		var err error
+		if set, err = readChanges(tx, "changes", "change_set", target.ID, kind == "undo"); err != nil {
+			return err
+		}
+		set.Title = map[string]string{"undo": "Undo: ", "redo": "Redo: "}[kind] + target.Title
+		if rec, err = s.apply(tx, id, set, kind, target.ID); err != nil {
+			return err
+		}
+		_, err = tx.Exec("UPDATE change_sets SET undone = ? WHERE id = ?", kind == "undo", target.ID)
+		return err
+	})
+	return rec, set, wrap(err, kind)
+}
+
+// readChanges reads the changes of a change set or release, or what takes them back.
+func readChanges(q sqlx.Queryer, table, column string, id int64, back bool) (site.ChangeSet, error) {
+	var rows []struct {
+		Path        string         `db:"path"`
+		BeforeHash  sql.NullString `db:"before_hash"`
+		AfterHash   sql.NullString `db:"after_hash"`
+		BeforeBytes []byte         `db:"before_bytes"`
+		AfterBytes  []byte         `db:"after_bytes"`
+	}
+	err := sqlx.Select(q, &rows, `SELECT c.path, x.hash AS before_hash, y.hash AS after_hash, x.bytes AS before_bytes, y.bytes AS after_bytes
+		FROM `+table+` c LEFT JOIN blobs x ON x.id = c.before LEFT JOIN blobs y ON y.id = c.after WHERE c.`+column+` = ? ORDER BY c.path`, id)
+	var set site.ChangeSet
+	for _, r := range rows {
+		c := site.Change{Path: r.Path, Before: site.Hash(r.BeforeHash.String), After: r.AfterBytes, Delete: !r.AfterHash.Valid}
+		if back {
+			c = site.Change{Path: r.Path, Before: site.Hash(r.AfterHash.String), After: r.BeforeBytes, Delete: !r.BeforeHash.Valid}
+		}
+		set.Changes = append(set.Changes, c)
+	}
+	return set, err
+}
+
+// History lists the change sets after the one given, newest first.
+func (s *Store) History(id, after int64) ([]Record, error) {
+	var out []Record
+	if err := s.db.Select(&out, "SELECT id, title, kind, undone, at FROM change_sets WHERE site = ? AND id > ? ORDER BY id DESC LIMIT 500", id, after); err != nil {
+		return nil, fmt.Errorf("reading the history: %w", err)
+	}
+	for i := range out {
+		out[i].At, _ = time.Parse(time.RFC3339Nano, out[i].Stamp)
+		if err := s.db.Select(&out[i].Paths, "SELECT path FROM changes WHERE change_set = ? ORDER BY path", out[i].ID); err != nil {
+			return nil, fmt.Errorf("reading the history: %w", err)
+		}
+	}
+	return out, nil
+}
+
+// Steps tells what Undo and Redo would do: the titles, "" where there is nothing.
+func (s *Store) Steps(id int64) (undo, redo string, err error) {
+	err = s.db.Get(&undo, "SELECT coalesce((SELECT title FROM change_sets WHERE site = ? AND kind = 'edit' AND undone = 0 ORDER BY id DESC LIMIT 1), '')", id)
+	if err == nil {
+		err = s.db.Get(&redo, `SELECT coalesce((SELECT title FROM change_sets WHERE site = ?1 AND kind = 'edit' AND undone = 1
+			AND id > (SELECT coalesce(max(id), 0) FROM change_sets WHERE site = ?1 AND kind = 'edit' AND undone = 0) ORDER BY id LIMIT 1), '')`, id)
+	}
+	return undo, redo, err
+}

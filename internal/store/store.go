@@ -1,0 +1,249 @@
+// Package store keeps sites in SQLite: content-addressed document versions, the
+// draft and the published tree of each site, change sets and releases. Every
+// write is one transaction.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+	"github.com/pressly/goose/v3"
+	_ "modernc.org/sqlite" // the pure-Go driver
+
+	"brickshelf/internal/core/site"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// ErrNoSite says that there is no site of the name asked for.
+var ErrNoSite = errors.New("there is no such site")
+
+// ErrNothing says that there is nothing to undo, redo or publish.
+var ErrNothing = errors.New("there is nothing to do")
+
+// Store is an open database.
+type Store struct {
+	db  *sqlx.DB
+	now func() time.Time
+}
+
+// Site is one site of a store.
+type Site struct {
+	ID   int64  `db:"id"`
+	Name string `db:"name"`
+}
+
+// FileName is the name of the database in its data directory.
+const FileName = "brickshelf.db"
+
+// Open opens the database in a data directory, making both where they are
+// missing. A damaged database or one of a newer version is refused, and its
+// files stay as they are.
+func Open(dir string) (*Store, error) {
+	if err := os.MkdirAll(dir, 0o755); err != nil {
+		return nil, fmt.Errorf("making the data directory: %w", err)
+	}
+	path := filepath.Join(dir, FileName)
+	sub, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return nil, err
+	}
+	if err := inspect(path); err != nil {
+		return nil, err
+	}
+	db, err := sqlx.Open("sqlite", "file:"+path+"?_pragma=busy_timeout(10000)&_pragma=journal_mode(WAL)&_pragma=foreign_keys(1)&_pragma=synchronous(FULL)&_pragma=cache_size(-32000)&_txlock=immediate")
+	if err != nil {
+		return nil, fmt.Errorf("opening %s: %w", path, err)
+	}
+	p, err := goose.NewProvider(goose.DialectSQLite3, db.DB, sub)
+	if err == nil {
+		_, err = p.Up(context.Background())
+	}
+	if err != nil {
+		_ = db.Close()
+		return nil, fmt.Errorf("preparing %s: %w", path, err)
+	}
+	return &Store{db: db, now: time.Now}, nil
+}
+
+// latest is the newest schema that this program knows.
+func latest() int64 {
+	entries, _ := migrations.ReadDir("migrations")
+	return int64(len(entries))
+}
+
+// inspect looks at an existing database without writing to it.
+func inspect(path string) error {
+	info, err := os.Stat(path)
+	if errors.Is(err, fs.ErrNotExist) || err == nil && info.Size() == 0 {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	mode := "&immutable=1"
+	if w, err := os.Stat(path + "-wal"); err == nil && w.Size() > 0 {
+		mode = "" // what was written last still stands beside the file
+	}
+	db, err := sqlx.Open("sqlite", "file:"+path+"?mode=ro"+mode)
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	damaged := func(why any) error {
+		return fmt.Errorf("%s is damaged (%v); nothing in it was changed. Put a copy of the folder in its place, or import the site from its shelf folder into a new one", path, why)
+	}
+	var tables int
+	if err := db.Get(&tables, "SELECT count(*) FROM sqlite_master WHERE name = 'goose_db_version'"); err != nil {
+		return damaged(err)
+	}
+	if tables == 0 {
+		return fmt.Errorf("%s is not a database of this program; name another --data folder", path)
+	}
+	var version int64
+	if err := db.Get(&version, "SELECT max(version_id) FROM goose_db_version"); err != nil {
+		return damaged(err)
+	}
+	if version > latest() {
+		return fmt.Errorf("%s was written by a newer version of this program (schema %d; this one knows %d); nothing in it was changed. Use the newer program", path, version, latest())
+	}
+	if info.Size() < 64<<20 {
+		var ok string
+		if err := db.Get(&ok, "PRAGMA quick_check(1)"); err != nil {
+			return damaged(err)
+		}
+		if ok != "ok" {
+			return damaged(ok)
+		}
+	}
+	return nil
+}
+
+// Close closes the database.
+func (s *Store) Close() error { return s.db.Close() }
+
+// Sites lists the sites by name.
+func (s *Store) Sites() ([]Site, error) {
+	var out []Site
+	err := s.db.Select(&out, "SELECT id, name FROM sites ORDER BY name")
+	return out, err
+}
+
+// Site returns the site of a name, or ErrNoSite.
+func (s *Store) Site(name string) (Site, error) {
+	var out Site
+	err := s.db.Get(&out, "SELECT id, name FROM sites WHERE name = ?", name)
+	if errors.Is(err, sql.ErrNoRows) {
+		return out, fmt.Errorf("%s: %w", name, ErrNoSite)
+	}
+	return out, err
+}
+
+// Tree names one of the two trees of a site.
+type Tree string
+
+// The draft is what is being worked on, the published tree what visitors see.
+const (
+	Draft     Tree = "drafts"
+	Published Tree = "published"
+)
+
+// Files reads a tree.
+func (s *Store) Files(id int64, tree Tree) (site.Files, error) {
+	rows, err := s.db.Query("SELECT d.path, b.bytes FROM "+string(tree)+" d JOIN blobs b ON b.id = d.blob WHERE d.site = ?", id)
+	if err != nil {
+		return nil, fmt.Errorf("reading the %s: %w", tree, err)
+	}
+	defer rows.Close()
+	out := site.Files{}
+	for rows.Next() {
+		var path string
+		var b []byte
+		if err := rows.Scan(&path, &b); err != nil {
+			return nil, fmt.Errorf("reading the %s: %w", tree, err)
+		}
+		out[path] = b
+	}
+	return out, rows.Err()
+}
+
+// write runs do in one transaction.
+func (s *Store) write(do func(tx *sqlx.Tx) error) error {
+	tx, err := s.db.Beginx()
+	if err != nil {
+		return err
+	}
+	if err := do(tx); err != nil {
+		_ = tx.Rollback()
+		return err
+	}
+	return tx.Commit()
+}
+
+// blob stores bytes once and returns their row.
+func blob(tx *sqlx.Tx, b []byte) (int64, error) {
+	h := string(site.HashOf(b))
+	var id int64
+	err := tx.Get(&id, "SELECT id FROM blobs WHERE hash = ?", h)
+	if err == nil {
+		return id, nil
+	}
+	if !errors.Is(err, sql.ErrNoRows) {
+		return 0, err
+	}
+	if b == nil {
+		b = []byte{}
+	}
+	res, err := tx.Exec("INSERT INTO blobs (hash, bytes) VALUES (?, ?)", h, b)
+	if err != nil {
+		return 0, err
+	}
+	return res.LastInsertId()
+}
+
+// Create makes a new site with a draft. progress, where not nil, is told how
+// many documents are in.
+func (s *Store) Create(name string, files site.Files, progress func(done, total int)) (Site, error) {
+	out := Site{Name: name}
+	err := s.write(func(tx *sqlx.Tx) error {
+		res, err := tx.Exec("INSERT INTO sites (name, created) VALUES (?, ?)", name, s.stamp())
+		if err != nil {
+			return err
+		}
+		if out.ID, err = res.LastInsertId(); err != nil {
+			return err
+		}
+		insert, err := tx.Preparex("INSERT INTO drafts (site, path, blob) VALUES (?, ?, ?)")
+		if err != nil {
+			return err
+		}
+		for i, p := range files.Paths() {
+			b, err := blob(tx, files[p])
+			if err != nil {
+				return err
+			}
+			if _, err := insert.Exec(out.ID, p, b); err != nil {
+				return err
+			}
+			if progress != nil {
+				progress(i+1, len(files))
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return out, fmt.Errorf("making the site %s: %w", name, err)
+	}
+	return out, nil
+}
+
+func (s *Store) stamp() string { return s.now().UTC().Format(time.RFC3339Nano) }

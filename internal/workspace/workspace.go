@@ -1,0 +1,285 @@
+// Package workspace holds one site while it is worked on: the compiled draft,
+// what is published, the edits being proposed, and who wants to hear of changes.
+package workspace
+
+import (
+	"errors"
+	"fmt"
+	"sync"
+	"time"
+
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/impact"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/store"
+)
+
+// Workspace is one open site. Its methods may be called from several goroutines.
+type Workspace struct {
+	Site  store.Site
+	store *store.Store
+	now   func() time.Time
+
+	mu        sync.RWMutex
+	draft     *render.Shelf
+	published site.Files    // of documents that differ from the draft: bytes, nil where not there
+	live      *render.Shelf // made of draft and published when asked for
+	version   int
+	release   int // newest release number, 0 before the first
+
+	proposals proposals
+	listeners listeners
+	standings standings
+	findings  findings
+	liveOnce  *sync.Once
+}
+
+// Event tells that something is no longer as it was.
+type Event struct {
+	Kind    string // "draft" or "release"
+	Version int
+	Title   string
+}
+
+// InvalidError says that an edit would leave the site invalid.
+type InvalidError struct{ Problems site.Problems }
+
+func (e *InvalidError) Error() string { return e.Problems.Error() }
+
+// Open loads a site.
+func Open(st *store.Store, s store.Site, now func() time.Time) (*Workspace, error) {
+	draft, err := st.Files(s.ID, store.Draft)
+	if err != nil {
+		return nil, err
+	}
+	published, err := st.Files(s.ID, store.Published)
+	if err != nil {
+		return nil, err
+	}
+	releases, err := st.Releases(s.ID)
+	if err != nil {
+		return nil, err
+	}
+	w := &Workspace{Site: s, store: st, now: now, version: 1, published: site.Files{}, liveOnce: &sync.Once{}}
+	w.draft = render.New(draft, now())
+	for _, c := range site.Diff(draft, published).Changes {
+		w.published[c.Path] = c.After
+	}
+	if len(releases) > 0 {
+		w.release = releases[0].Number
+	}
+	w.proposals.byID = map[string]*Proposal{}
+	w.listeners.all = map[chan Event]struct{}{}
+	return w, nil
+}
+
+// Read runs do with the draft, which stays as it is meanwhile.
+func (w *Workspace) Read(do func(draft *render.Shelf)) {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	do(w.draft)
+}
+
+// ReadLive runs do with the draft and with the published site.
+func (w *Workspace) ReadLive(do func(draft, live *render.Shelf)) {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	do(w.draft, w.liveLocked())
+}
+
+func (w *Workspace) liveLocked() *render.Shelf {
+	w.liveOnce.Do(func() {
+		var changes []site.Change
+		for p, b := range w.published {
+			changes = append(changes, site.Change{Path: p, After: b, Delete: b == nil})
+		}
+		w.live = w.draft.With(changes)
+	})
+	return w.live
+}
+
+// Version counts the states of the draft since the site was opened.
+func (w *Workspace) Version() int {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	return w.version
+}
+
+// Release is the number of the newest release, 0 where nothing is published.
+func (w *Workspace) Release() int {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	return w.release
+}
+
+// Save makes a change set part of the draft. It returns an *InvalidError or a
+// *site.Conflict, having changed nothing, where that cannot be.
+func (w *Workspace) Save(set site.ChangeSet) (store.Record, error) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	for _, c := range set.Changes {
+		old, there := w.draft.Get(c.Path)
+		if err := c.Check(old, there); err != nil {
+			return store.Record{}, err
+		}
+	}
+	if problems := Invalid(w.draft.With(set.Changes)); len(problems) > 0 {
+		return store.Record{}, &InvalidError{problems}
+	}
+	rec, err := w.store.Save(w.Site.ID, set)
+	if err != nil {
+		return rec, err
+	}
+	w.commit(set, rec.Title)
+	return rec, nil
+}
+
+// Invalid lists what would make a site invalid after an edit of a valid one.
+func Invalid(o *render.Shelf) site.Problems {
+	if o.Overlay() {
+		return check.Changed(o)
+	}
+	return check.Validity(o)
+}
+
+// commit takes what the store has taken. It keeps, for each document, what is
+// published of it where that differs.
+func (w *Workspace) commit(set site.ChangeSet, title string) {
+	for _, c := range set.Changes {
+		old, there := w.draft.Get(c.Path)
+		pub, differed := w.published[c.Path]
+		if !differed && there {
+			pub = old
+		}
+		if pub != nil && !c.Delete && string(pub) == string(c.After) || pub == nil && c.Delete {
+			delete(w.published, c.Path)
+		} else {
+			w.published[c.Path] = pub
+		}
+	}
+	if o := w.draft.With(set.Changes); o.Overlay() {
+		w.standings.forget(o.Reached())
+	} else {
+		w.standings.forget(w.draft.PagePaths())
+	}
+	w.draft = w.draft.Commit(set.Changes)
+	w.liveOnce = &sync.Once{}
+	w.version++
+	w.proposals.stale()
+	w.listeners.tell(Event{"draft", w.version, title})
+}
+
+// Undo takes back the newest edit; Redo does again what was taken back last.
+func (w *Workspace) Undo() (store.Record, error) { return w.step(w.store.Undo) }
+
+// Redo is described with Undo.
+func (w *Workspace) Redo() (store.Record, error) { return w.step(w.store.Redo) }
+
+func (w *Workspace) step(do func(int64) (store.Record, site.ChangeSet, error)) (store.Record, error) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	rec, set, err := do(w.Site.ID)
+	if err != nil {
+		return rec, err
+	}
+	w.commit(set, rec.Title)
+	return rec, nil
+}
+
+// Publish makes the draft the published site.
+func (w *Workspace) Publish(title string) (store.Release, error) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	rel, err := w.store.Publish(w.Site.ID, title)
+	if err != nil {
+		return rel, err
+	}
+	w.published = site.Files{}
+	w.liveOnce = &sync.Once{}
+	w.release = rel.Number
+	w.version++
+	w.proposals.stale()
+	w.listeners.tell(Event{"release", w.version, rel.Title})
+	return rel, nil
+}
+
+// Restore makes the draft what a release was, as an edit that can be undone.
+func (w *Workspace) Restore(number int) (store.Record, error) {
+	files, err := w.store.ReleaseFiles(w.Site.ID, number)
+	if err != nil {
+		return store.Record{}, err
+	}
+	var set site.ChangeSet
+	w.Read(func(d *render.Shelf) { set = site.Diff(d.Files(), files) })
+	if len(set.Changes) == 0 {
+		return store.Record{}, store.ErrNothing
+	}
+	set.Title = fmt.Sprintf("Restore release %d", number)
+	return w.Save(set)
+}
+
+// Review is what stands between the draft and the published site.
+type Review struct {
+	Records  []store.Record
+	Releases []store.Release
+	Impact   *impact.Impact
+	Docs     []string
+	Undo     string
+	Redo     string
+}
+
+// Review gathers the edits since the last release and what they do.
+func (w *Workspace) Review() (*Review, error) {
+	r := &Review{}
+	var err error
+	if r.Releases, err = w.store.Releases(w.Site.ID); err != nil {
+		return nil, err
+	}
+	upto := int64(0)
+	if len(r.Releases) > 0 {
+		upto = r.Releases[0].Upto
+	}
+	if r.Records, err = w.store.History(w.Site.ID, upto); err != nil {
+		return nil, err
+	}
+	if r.Undo, r.Redo, err = w.store.Steps(w.Site.ID); err != nil {
+		return nil, err
+	}
+	w.ReadLive(func(draft, live *render.Shelf) {
+		r.Impact, r.Docs = FromLive(draft, live)
+	})
+	return r, nil
+}
+
+// FromLive compares the published site with the draft. live is an overlay of
+// draft, so the comparison is made that way round and turned.
+func FromLive(draft, live *render.Shelf) (*impact.Impact, []string) {
+	if !live.Overlay() {
+		docs := []string{}
+		for _, c := range site.Diff(live.Files(), draft.Files()).Changes {
+			docs = append(docs, c.Path)
+		}
+		return impact.Every(live, draft, docs), docs
+	}
+	return impact.Turned(draft, live), live.Changed()
+}
+
+// ErrStale says that a proposal is unknown or was made for an older draft.
+var ErrStale = errors.New("the draft has changed since; ask again")
+
+// Findings lists what is wrong in the draft, worked out once for each state of it.
+func (w *Workspace) Findings(draft *render.Shelf) site.Problems {
+	w.findings.mu.Lock()
+	defer w.findings.mu.Unlock()
+	if w.findings.version != w.version {
+		w.findings.list, w.findings.version = check.Site(draft), w.version
+	}
+	return w.findings.list
+}
+
+type findings struct {
+	mu      sync.Mutex
+	version int
+	list    site.Problems
+}
