@@ -72,7 +72,7 @@ func (s *Shelf) Render(path string, o Options) *Result {
 	if o.Placements {
 		r.trace = &[]Placement{}
 	}
-	r.addressed = o.Placements || in.Page.Local
+	r.addressed = true // faults name addresses
 	r.page()
 	return r.finish()
 }
