@@ -26,7 +26,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -45,7 +45,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -64,7 +64,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -83,7 +83,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
                 block: string;
             };
             cookie?: never;
@@ -105,7 +105,7 @@ export interface paths {
             };
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -125,7 +125,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -147,7 +147,7 @@ export interface paths {
             };
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
                 /** @description A proposal's id, or live for the published site against the draft. */
                 against: string;
             };
@@ -168,7 +168,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -187,7 +187,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -206,7 +206,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -225,7 +225,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -244,7 +244,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -263,7 +263,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -282,7 +282,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -301,7 +301,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
                 number: number;
             };
             cookie?: never;
@@ -550,7 +550,7 @@ export interface components {
         };
     };
     parameters: {
-        site: string;
+        siteName: string;
     };
     requestBodies: never;
     headers: never;
@@ -584,7 +584,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -607,7 +607,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -630,7 +630,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -653,7 +653,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
                 block: string;
             };
             cookie?: never;
@@ -679,7 +679,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -715,7 +715,7 @@ export interface operations {
                 "If-None-Match"?: string;
             };
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -742,7 +742,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -772,7 +772,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
                 /** @description A proposal's id, or live for the published site against the draft. */
                 against: string;
             };
@@ -797,7 +797,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -824,7 +824,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -851,7 +851,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -878,7 +878,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -901,7 +901,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -924,7 +924,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -947,7 +947,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
             };
             cookie?: never;
         };
@@ -974,7 +974,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                site: components["parameters"]["site"];
+                site: components["parameters"]["siteName"];
                 number: number;
             };
             cookie?: never;

@@ -1,0 +1,132 @@
+import DarkMode from "@mui/icons-material/DarkModeOutlined";
+import Keyboard from "@mui/icons-material/KeyboardOutlined";
+import LightMode from "@mui/icons-material/LightModeOutlined";
+import Redo from "@mui/icons-material/Redo";
+import Undo from "@mui/icons-material/Undo";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import Tooltip from "@mui/material/Tooltip";
+import { useSnackbar } from "notistack";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { Link, NavLink, Outlet, useLocation, useNavigate, useSearchParams } from "react-router";
+import type { Overview } from "./api/client";
+import { useEvents, useOverview, useSite, useStep } from "./api/queries";
+import { Find } from "./find/Find";
+import { Peek } from "./peek/Peek";
+import { useScheme } from "./shared/scheme";
+import { Shortcuts } from "./shared/Shortcuts";
+import { Shelf } from "./shelf/Shelf";
+import { useWall, WallProvider } from "./wall/subject";
+import { Wall } from "./wall/Wall";
+
+/** The bench: top bar, shelf, the subject, and the wall behind it. */
+export function App() {
+  const overview = useOverview();
+  if (overview.error) return <main className="empty" role="alert"><h1>Brick Shelf</h1><p>{overview.error.message}</p></main>;
+  if (!overview.data) return <main className="empty" aria-busy="true">Opening the site…</main>;
+  return <WallProvider><Frame overview={overview.data} /></WallProvider>;
+}
+
+const typing = (e: KeyboardEvent) => e.target instanceof HTMLElement && (e.target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(e.target.tagName));
+
+function Frame({ overview }: { overview: Overview }) {
+  const [params, setParams] = useSearchParams();
+  const [sheet, setSheet] = useState<"find" | "keys" | null>(null);
+  const { subject } = useWall();
+  const { enqueueSnackbar } = useSnackbar();
+  const go = useNavigate();
+  const site = useSite();
+  const peek = params.get("peek") ?? "";
+  const onPages = useLocation().pathname.endsWith("/pages");
+  const undo = useStepWithWord("undo");
+  const redo = useStepWithWord("redo");
+  useEvents(useCallback((kind, title) => { if (document.hidden) enqueueSnackbar(kind === "release" ? `Published: ${title}` : `Saved elsewhere: ${title}`); }, [enqueueSnackbar]));
+
+  const open = useCallback((path: string) => {
+    const doc = overview.pages.find((p) => p.path === path)?.doc;
+    if (onPages && subject?.question === "stands" && doc) void go(`/${site}/pages?doc=${encodeURIComponent(doc)}`);
+    else setParams((p) => { p.set("peek", path); return p; });
+  }, [setParams, onPages, subject, overview.pages, go, site]);
+  const close = useCallback(() => setParams((p) => { p.delete("peek"); return p; }), [setParams]);
+  const inQuestion = useMemo(() => overview.pages.filter((_, i) => (subject?.states[i] ?? "none") !== "none").map((p) => p.path), [overview.pages, subject]);
+  const step = useCallback((by: 1 | -1) => {
+    if (inQuestion.length === 0) return;
+    const i = inQuestion.indexOf(peek);
+    const next = inQuestion[(i < 0 ? (by > 0 ? 0 : inQuestion.length - 1) : i + by + inQuestion.length) % inQuestion.length];
+    if (next) open(next);
+  }, [inQuestion, peek, open]);
+
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      const mod = e.ctrlKey || e.metaKey;
+      if (mod && e.key.toLowerCase() === "k") { e.preventDefault(); setSheet("find"); }
+      else if (e.key === "Escape" && peek && !sheet) close();
+      else if (typing(e)) return;
+      else if (mod && e.key.toLowerCase() === "z") { e.preventDefault(); (e.shiftKey ? redo : undo)(); }
+      else if (mod || e.altKey) return;
+      else if (e.key === "]") step(1);
+      else if (e.key === "[") step(-1);
+      else if (e.key === "?") setSheet("keys");
+      else if (e.key === "w") document.querySelector<HTMLElement>(".brick-cursor")?.focus();
+    };
+    addEventListener("keydown", key);
+    return () => removeEventListener("keydown", key);
+  }, [peek, sheet, close, step, undo, redo]);
+
+  const at = inQuestion.indexOf(peek);
+  return (
+    <div className="bench">
+      <TopBar overview={overview} find={() => setSheet("find")} keys={() => setSheet("keys")} undo={undo} redo={redo} />
+      <Shelf blocks={overview.blocks} />
+      <main>
+        {peek && subject ? (
+          <Peek page={peek} against={subject.against} question={subject.question === "stands" ? "differs" : subject.question} place={at >= 0 ? `${at + 1} of ${inQuestion.length} in question` : ""} step={step} close={close}
+            follow={(href) => { const to = href.split("#")[0] ?? ""; if (overview.pages.some((p) => p.path === to)) open(to); }} />
+        ) : null}
+        <div style={peek && subject ? { display: "none" } : { display: "contents" }}><Outlet /></div>
+      </main>
+      <Wall pages={overview.pages} current={peek} open={open} />
+      {sheet === "find" && <Find overview={overview} close={() => setSheet(null)} />}
+      {sheet === "keys" && <Shortcuts close={() => setSheet(null)} />}
+    </div>
+  );
+}
+
+function useStepWithWord(which: "undo" | "redo") {
+  const { mutate } = useStep(which);
+  const { enqueueSnackbar } = useSnackbar();
+  return useCallback(() => mutate(undefined, {
+    onSuccess: (s) => enqueueSnackbar(s.title),
+    onError: (e) => enqueueSnackbar(e.message, { variant: "warning" }),
+  }), [mutate, enqueueSnackbar]);
+}
+
+function TopBar({ overview, find, keys, undo, redo }: { overview: Overview; find: () => void; keys: () => void; undo: () => void; redo: () => void }) {
+  const { dark, toggle } = useScheme();
+  const at = `/${overview.name}`;
+  const first = overview.blocks.find((b) => b.name === "footer") ?? overview.blocks[0];
+  const onBlocks = useLocation().pathname.startsWith(`${at}/blocks`);
+  return (
+    <header>
+      <Link className="brand" to={at}>
+        <svg width="26" height="20" viewBox="0 0 26 20" aria-hidden><g><rect width="12" height="5" rx="1" /><rect x="14" width="12" height="5" rx="1" /><rect x="5" y="7" width="16" height="5" rx="1" /></g><rect className="base" y="15" width="26" height="3" rx="1" /></svg>
+        Brick Shelf
+      </Link>
+      <span className="site-name">{overview.title}</span>
+      <nav className="places" aria-label="Places">
+        <NavLink to={first ? `${at}/blocks/${first.name}` : at} aria-current={onBlocks ? "page" : undefined}>Blocks</NavLink>
+        <NavLink to={`${at}/pages`}>Pages</NavLink>
+        <NavLink to={`${at}/checks`}>Checks{overview.findings ? ` ${overview.findings}` : ""}</NavLink>
+      </nav>
+      <button type="button" className="find-box" onClick={find}><span>Find anything</span><kbd>Ctrl K</kbd></button>
+      <div className="draft-state"><b>{overview.edits} {overview.edits === 1 ? "edit" : "edits"}</b> waiting<br />{overview.differ} {overview.differ === 1 ? "page differs" : "pages differ"} from live</div>
+      <div style={{ display: "flex" }}>
+        <Tooltip title={overview.undo ? `Undo: ${overview.undo}` : "Nothing to undo"}><span><IconButton size="small" aria-label="Undo" disabled={!overview.undo} onClick={undo}><Undo fontSize="small" /></IconButton></span></Tooltip>
+        <Tooltip title={overview.redo ? `Redo: ${overview.redo}` : "Nothing to redo"}><span><IconButton size="small" aria-label="Redo" disabled={!overview.redo} onClick={redo}><Redo fontSize="small" /></IconButton></span></Tooltip>
+        <Tooltip title="Keyboard"><IconButton size="small" aria-label="Keyboard" onClick={keys}><Keyboard fontSize="small" /></IconButton></Tooltip>
+        <Tooltip title={dark ? "Light" : "Dark"}><IconButton size="small" aria-label={dark ? "Light scheme" : "Dark scheme"} onClick={toggle}>{dark ? <LightMode fontSize="small" /> : <DarkMode fontSize="small" />}</IconButton></Tooltip>
+      </div>
+      <Button component={NavLink} to={`${at}/review`} variant="outlined" color="secondary">Review</Button>
+    </header>
+  );
+}

@@ -1,0 +1,49 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./contract.gen";
+
+type Schemas = components["schemas"];
+export type Overview = Schemas["Overview"];
+export type Block = Schemas["Block"];
+export type BlockSummary = Schemas["BlockSummary"];
+export type Placement = Schemas["Placement"];
+export type Proposal = Schemas["Proposal"];
+export type Impact = Schemas["Impact"];
+export type Operated = Schemas["Operated"];
+export type ChangeSet = Schemas["ChangeSet"];
+export type Comparison = Schemas["Comparison"];
+export type Finding = Schemas["Finding"];
+export type Review = Schemas["Review"];
+export type Page = Schemas["Page"];
+export type Field = Schemas["Field"];
+export type Problem = Schemas["Problem"];
+
+const headers = { "X-Brick-Shelf": "1" };
+
+export const api = createClient<paths>({ baseUrl: "/api/v1", headers });
+
+/** What the server said was wrong. */
+export class ApiError extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+}
+
+/** Takes the data out of an answer, or throws what went wrong. */
+export function unwrap<T>(answer: { data?: T; error?: unknown; response: Response }): T {
+  if (answer.data !== undefined) return answer.data;
+  const problem = answer.error as Problem | undefined;
+  throw new ApiError(problem?.detail ? problem : { type: "about:blank", title: "No answer", status: answer.response.status, detail: "The server gave no answer that can be read. Is it still running?" });
+}
+
+export interface Document {
+  text: string;
+  hash: string;
+}
+
+/** Reads a document; a document that is not there has no hash and no text. */
+export async function readDocument(site: string, path: string): Promise<Document> {
+  const answer = await fetch(`/api/v1/sites/${encodeURIComponent(site)}/documents?path=${encodeURIComponent(path)}`, { headers });
+  if (answer.status === 404) return { text: "", hash: "" };
+  if (!answer.ok) throw new ApiError((await answer.json()) as Problem);
+  return { text: await answer.text(), hash: (answer.headers.get("ETag") ?? "").replaceAll('"', "") };
+}

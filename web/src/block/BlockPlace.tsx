@@ -1,0 +1,169 @@
+import Button from "@mui/material/Button";
+import { useSnackbar } from "notistack";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from "react";
+import { useParams, useSearchParams } from "react-router";
+import type { ApiError, Block, Overview } from "../api/client";
+import { useBlock, useOverview } from "../api/queries";
+import { Say, Sentence } from "../shared/Say";
+import { Tabs } from "../shared/Tabs";
+import { effectStates, standing, type State } from "../shared/states";
+import { useProposal, useText } from "../shared/useEdit";
+import { useWallSubject, type WallSubject } from "../wall/subject";
+import { Conflict } from "./Conflict";
+import { FieldsForm } from "./FieldsForm";
+import { Live, type Width } from "./Live";
+import { Placements } from "./Placements";
+
+const Editor = lazy(() => import("./Editor"));
+
+type Tab = "make" | "placements";
+type Part = "markup" | "fields" | "style" | "behaviour";
+
+/** The Block place: a block's source and fields beside a live rendering, and its
+ *  placements. */
+export function BlockPlace() {
+  const { block = "" } = useParams();
+  const overview = useOverview();
+  const data = useBlock(block);
+  if (data.error) return <p className="empty" role="alert">{data.error.message} Choose another from the shelf.</p>;
+  if (!data.data || !overview.data) return null;
+  return <Bench key={block} block={data.data} overview={overview.data} />;
+}
+
+function Bench({ block, overview }: { block: Block; overview: Overview }) {
+  const [params, setParams] = useSearchParams();
+  const tab: Tab = params.get("tab") === "placements" ? "placements" : "make";
+  const { enqueueSnackbar } = useSnackbar();
+  const paths = [block.path, `blocks/${block.name}.css`, `blocks/${block.name}.js`];
+  const edit = useProposal(paths, `Edit ${block.title}`);
+  const [conflicted, setConflicted] = useState(false);
+  const markup = useText(block.path);
+  const impact = edit.proposal?.impact;
+  const row = overview.blocks.find((b) => b.name === block.name)?.states ?? "";
+
+  const subject = useMemo<WallSubject>(() => {
+    if (impact && edit.proposal) return { question: "would", about: "What would this edit change?", states: effectStates(impact.effects), against: edit.proposal.id };
+    return { question: "stands", about: `Where does ${block.title} stand?`, states: standing(row), against: "live" };
+  }, [impact, edit.proposal, row, block.title]);
+  useWallSubject(subject);
+
+  const save = useCallback(() => {
+    edit.save().then(
+      (s) => enqueueSnackbar(`Saved to the draft: ${s.title}`),
+      (e: ApiError) => {
+        if (e.problem.conflict) setConflicted(true);
+        else enqueueSnackbar(e.message, { variant: "error" });
+      },
+    );
+  }, [edit, enqueueSnackbar]);
+  const problems = edit.proposal?.problems ?? [];
+  const savable = edit.dirty && edit.fresh && problems.length === 0 && !markup.stale && !edit.saving;
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      if ((e.ctrlKey || e.metaKey) && e.key === "s") {
+        e.preventDefault();
+        if (savable) save();
+      }
+    };
+    addEventListener("keydown", key);
+    return () => removeEventListener("keydown", key);
+  }, [savable, save]);
+  const look = (page?: string) => setParams((p) => {
+    const first = page ?? firstInQuestion(overview, subject.states);
+    if (first) p.set("peek", first);
+    return p;
+  });
+  const linked = block.placements.filter((p) => p.kind === "linked");
+  const pages = new Set(linked.map((p) => p.page)).size;
+  return (
+    <>
+      <div className="subject">
+        <h1>{block.title}</h1>
+        <code>{block.call}</code>
+        <span className="soft">stands on {pages} {pages === 1 ? "page" : "pages"}</span>
+        <Tabs label="Parts of the block" value={tab} choose={(t) => setParams((p) => { p.set("tab", t); return p; })} tabs={[["make", "Make"], ["placements", `Placements ${block.placements.length}`]]} />
+      </div>
+      {edit.dirty ? (
+        <Say tone={problems.length ? "bad" : "would"} actions={
+          <>
+            {impact && <Button variant="outlined" color="secondary" onClick={() => look()} disabled={!firstInQuestion(overview, subject.states)}>Look at them</Button>}
+            <Discard paths={paths} />
+            <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">Save to draft</Button>
+          </>
+        }>
+          {problems.length > 0 ? <span className="bad-text">This cannot be saved yet: {problems[0]?.message}</span> : edit.failed ? <span className="bad-text">{edit.failed}</span> : impact ? <Sentence text={impact.sentence} /> : "Working out what this changes…"}
+        </Say>
+      ) : (
+        <Say tone="quiet"><span className="soft">{block.about || "Edit the markup or a field, and the wall shows which pages that would change."}</span></Say>
+      )}
+      {markup.stale || conflicted && markup.dirty ? (
+        <Conflict path={block.path} theirs={markup.saved} mine={markup.text} keep={() => { markup.rebase(markup.text); setConflicted(false); }} drop={() => { markup.drop(); setConflicted(false); }} />
+      ) : tab === "placements" ? (
+        <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
+          <Placements placements={block.placements} look={look} done={(t) => enqueueSnackbar(`Saved to the draft: ${t}`)} />
+        </div>
+      ) : (
+        <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} problems={problems} />
+      )}
+    </>
+  );
+}
+
+function firstInQuestion(overview: Overview, states: State[]): string | undefined {
+  const i = states.findIndex((s) => s === "break") >= 0 ? states.findIndex((s) => s === "break") : states.findIndex((s) => s === "change");
+  const j = i >= 0 ? i : states.findIndex((s) => s !== "none");
+  return overview.pages[j]?.path;
+}
+
+function Discard({ paths }: { paths: string[] }) {
+  const texts = [useText(paths[0] ?? ""), useText(paths[1] ?? ""), useText(paths[2] ?? "")];
+  return <Button variant="outlined" color="secondary" onClick={() => texts.forEach((t) => t.drop())}>Discard</Button>;
+}
+
+function Make({ block, overview, proposalID, problems }: { block: Block; overview: Overview; proposalID: string; problems: { path: string; line: number; column: number; message: string; code: string; severity: string }[] }) {
+  const [part, setPart] = useState<Part>("markup");
+  const [width, setWidth] = useState<Width>("desk");
+  const shown = block.placements.filter((p) => p.kind !== "hidden");
+  const [chosen, setChosen] = useState("");
+  const pages = [...new Set(shown.map((p) => p.page))];
+  const page = pages.includes(chosen) ? chosen : (pages.find((p) => p !== overview.home) ?? overview.home);
+  const path = part === "style" ? `blocks/${block.name}.css` : part === "behaviour" ? `blocks/${block.name}.js` : block.path;
+  const doc = useText(path);
+  const light = useMemo(() => ({ block: block.name, scroll: true }), [block.name]);
+  const url = `${overview.site_origin}${proposalID ? `/_edit/${proposalID}` : "/_draft"}${page}`;
+  return (
+    <div className="halves">
+      <div className="panel">
+        <div className="bar">
+          <Tabs label="Documents of the block" className="" value={part} choose={setPart}
+            tabs={[["markup", "Markup"], ["fields", `Fields ${block.fields.length}`], ["style", block.style ? "Style" : "+ Style"], ["behaviour", block.behaviour ? "Behaviour" : "+ Behaviour"]]} />
+          <span className="right">{doc.dirty ? "unsaved" : ""}</span>
+        </div>
+        {part === "fields" ? (
+          <div className="scroll"><FieldsForm fields={block.fields} text={doc.text} change={doc.set} /></div>
+        ) : (
+          <div className="code-box">
+            <Suspense fallback={<p className="empty">Opening the editor…</p>}>
+              {doc.loaded && <Editor key={path} path={path} text={doc.text} change={doc.set} problems={problems} label={`Source of ${path}`} />}
+            </Suspense>
+          </div>
+        )}
+        {problems.length > 0 && (
+          <ul className="problems" aria-label="Problems">
+            {problems.map((p) => <li key={`${p.path}${p.line}${p.column}${p.code}`}><b>{p.path}:{p.line}:{p.column}</b> {p.message}</li>)}
+          </ul>
+        )}
+      </div>
+      <div className="panel">
+        <div className="bar">
+          <Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} />
+          <label className="right">on <select value={page} onChange={(e) => setChosen(e.target.value)} aria-label="Page of the rendering">
+            {pages.length === 0 && <option value={page}>{page}</option>}
+            {pages.map((p) => <option key={p} value={p}>{p}</option>)}
+          </select></label>
+        </div>
+        <Live url={url} width={width} title={`${block.title} on ${page}`} light={light} />
+      </div>
+    </div>
+  );
+}

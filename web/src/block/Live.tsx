@@ -1,0 +1,71 @@
+import { useEffect, useRef, useState } from "react";
+
+export type Width = "desk" | "tablet" | "phone";
+const widths: Record<Width, number> = { desk: 1280, tablet: 820, phone: 390 };
+
+export interface Light {
+  block?: string;
+  address?: string;
+  scroll?: boolean;
+}
+
+/** A page in a sandboxed frame, at the width of a device and scaled to fit. A new
+ *  version loads behind the old one and takes its place when it is ready. */
+export function Live({ url, width, title, light, follow }: { url: string; width: Width; title: string; light: Light; follow?: (href: string) => void }) {
+  const box = useRef<HTMLDivElement>(null);
+  const frames = useRef<(HTMLIFrameElement | null)[]>([null, null]);
+  const [size, setSize] = useState({ w: 0, h: 0 });
+  const [slots, setSlots] = useState<{ urls: [string, string]; front: 0 | 1 }>({ urls: [url, ""], front: 0 });
+  const top = useRef(0);
+
+  if (slots.urls[slots.front] !== url && slots.urls[1 - slots.front] !== url) {
+    const urls: [string, string] = slots.front === 0 ? [slots.urls[0], url] : [url, slots.urls[1]];
+    setSlots({ ...slots, urls });
+  }
+
+  useEffect(() => {
+    const el = box.current;
+    if (!el) return;
+    const observer = new ResizeObserver(() => setSize({ w: el.clientWidth, h: el.clientHeight }));
+    observer.observe(el);
+    return () => observer.disconnect();
+  }, []);
+
+  useEffect(() => {
+    const hear = (e: MessageEvent<{ shelf?: string; top?: number; href?: string }>) => {
+      const i = frames.current.findIndex((f) => f?.contentWindow === e.source);
+      if (i < 0) return;
+      const frame = frames.current[i]?.contentWindow;
+      if (e.data.shelf === "ready") {
+        const samePage = pageOf(slots.urls[0]) === pageOf(slots.urls[1]);
+        frame?.postMessage({ shelf: "light", ...light, scroll: light.scroll && !(samePage && top.current) }, "*");
+        if (samePage && top.current) frame?.postMessage({ shelf: "scroll", top: top.current }, "*");
+        setSlots((s) => (s.urls[i] === url ? { ...s, front: i as 0 | 1 } : s));
+      } else if (e.data.shelf === "scrolled" && i === slots.front) top.current = e.data.top ?? 0;
+      else if (e.data.shelf === "follow" && e.data.href) follow?.(e.data.href);
+    };
+    addEventListener("message", hear);
+    return () => removeEventListener("message", hear);
+  }, [light, url, slots, follow]);
+
+  useEffect(() => {
+    for (const f of frames.current) f?.contentWindow?.postMessage({ shelf: "light", ...light }, "*");
+  }, [light]);
+
+  const w = widths[width];
+  const scale = Math.min(1, size.w / w || 1);
+  return (
+    <div className="live" ref={box} data-page={pageOf(url)}>
+      {([0, 1] as const).map((i) => slots.urls[i] !== "" && (
+        <iframe key={i} ref={(el) => { frames.current[i] = el; }} src={slots.urls[i]} title={i === slots.front ? title : "next version"} sandbox="allow-scripts"
+          className={i === slots.front ? "front" : "waiting"} aria-hidden={i !== slots.front} tabIndex={i === slots.front ? 0 : -1}
+          style={{ width: w, height: size.h / scale, transform: `scale(${scale}) translateX(-50%)` }} />
+      ))}
+    </div>
+  );
+}
+
+/** The page's address in the address of a preview. */
+export function pageOf(url: string): string {
+  return url.replace(/^https?:\/\/[^/]+/, "").replace(/^\/_(draft|live|edit\/[^/]+)/, "");
+}

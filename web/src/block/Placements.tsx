@@ -1,0 +1,116 @@
+import Button from "@mui/material/Button";
+import { Fragment, useState } from "react";
+import { api, unwrap, type Operated, type Placement } from "../api/client";
+import { useSave, useSite } from "../api/queries";
+import { Sentence } from "../shared/Say";
+import type { State } from "../shared/states";
+import { Sign } from "../wall/Sign";
+
+function stateOf(p: Placement): State {
+  if (p.kind === "copy") return "copy";
+  if (p.kind === "hidden") return "hidden";
+  return p.own.length > 0 ? "own" : "linked";
+}
+
+const words: Partial<Record<State, string>> = { linked: "linked", own: "linked, own values", copy: "one-off copy", hidden: "taken off this page" };
+
+function how(via: string): string {
+  const [folder, name] = via.split("/", 2);
+  const base = (name ?? "").replace(/\.\w+$/, "");
+  switch (folder) {
+    case "rules": return `rule ${base}`;
+    case "layouts": return `layout ${base}`;
+    case "blocks": return `inside ${base}`;
+    case "menus": return `menu ${base}`;
+    default: return "this page's text";
+  }
+}
+
+interface Asked {
+  key: string;
+  operated: Operated | null;
+  error: string;
+}
+
+/** Every spot where a block stands, with detaching and linking again; what that
+ *  means is said before it is done. */
+export function Placements({ placements, look, done }: { placements: Placement[]; look: (page: string) => void; done: (title: string) => void }) {
+  const site = useSite();
+  const save = useSave();
+  const [filter, setFilter] = useState("");
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const ask = (p: Placement, operation: "detach" | "link") => {
+    const key = p.doc + p.address;
+    setAsked({ key, operated: null, error: "" });
+    api.POST("/sites/{site}/operations", { params: { path: { site } }, body: { operation, doc: p.doc, address: p.address } })
+      .then((a) => setAsked({ key, operated: unwrap(a), error: "" }))
+      .catch((e: unknown) => setAsked({ key, operated: null, error: (e as Error).message }));
+  };
+  const carryOut = (o: Operated) => {
+    save.mutate(o.change_set, {
+      onSuccess: () => {
+        setAsked(null);
+        done(o.change_set.title);
+      },
+      onError: (e) => setAsked((a) => a && { ...a, error: e.message }),
+    });
+  };
+  const f = filter.toLowerCase();
+  const rows = placements.filter((p) => (p.title + p.page + p.address + how(p.via)).toLowerCase().includes(f));
+  if (placements.length === 0) return <p className="empty">This block stands nowhere yet. Write its call into a page or another block, or make a rule that places it.</p>;
+  return (
+    <>
+      <div className="bar">
+        <label>Filter <input value={filter} onChange={(e) => setFilter(e.target.value)} style={{ font: "inherit", color: "inherit", background: "none", border: "1px solid var(--mortar)", borderRadius: 3, padding: "1px 6px" }} /></label>
+        <span className="right">{rows.length} of {placements.length} placements</span>
+      </div>
+      <div className="scroll" tabIndex={0} role="region" aria-label="Placements">
+        <table className="rows">
+          <thead><tr><th scope="col">Page</th><th scope="col">Region</th><th scope="col">How it got there</th><th scope="col">State</th><th scope="col">Own values</th><th scope="col"><span className="unseen">Actions</span></th></tr></thead>
+          <tbody>
+            {rows.map((p) => {
+              const key = p.doc + p.address;
+              const open = asked?.key === key;
+              return (
+                <Fragment key={key}>
+                  <tr className={open ? "open" : ""} data-page={p.page} data-address={p.address}>
+                    <td><button type="button" className="plain" onClick={() => look(p.page)} title={p.address}><b>{p.title}</b> <span className="soft">{p.page}</span></button></td>
+                    <td>{p.region}</td>
+                    <td>{how(p.via)}</td>
+                    <td><span style={{ display: "inline-flex", gap: 6, alignItems: "center", whiteSpace: "nowrap" }}><Sign state={stateOf(p)} /> {words[stateOf(p)]}</span></td>
+                    <td className="soft">{p.own.map((o) => `${o.field}: ${o.text}`).join(", ")}</td>
+                    <td style={{ textAlign: "right" }}>
+                      {p.kind === "linked" && <Button onClick={() => ask(p, "detach")} aria-label={`Detach on ${p.title}`}>Detach</Button>}
+                      {p.kind === "copy" && <Button onClick={() => ask(p, "link")} aria-label={`Link again on ${p.title}`}>Link again</Button>}
+                    </td>
+                  </tr>
+                  {open && <tr><td colSpan={6} className="step"><Step asked={asked} copy={p.kind === "copy"} busy={save.isPending} cancel={() => setAsked(null)} go={carryOut} /></td></tr>}
+                </Fragment>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}
+
+function Step({ asked, copy, busy, cancel, go }: { asked: Asked; copy: boolean; busy: boolean; cancel: () => void; go: (o: Operated) => void }) {
+  const o = asked.operated;
+  const im = o?.proposal.impact;
+  return (
+    <div>
+      <div role="status">
+        {asked.error && <span className="bad-text">{asked.error}</span>}
+        {!asked.error && !o && "Working out what that changes…"}
+        {im && !copy && <><b>No byte of any page changes.</b> From then on this page keeps its copy, and edits of the block leave it alone.</>}
+        {im && copy && <><Sentence text={im.sentence} /> The copy is dropped; this page follows the block again.</>}
+        {o && !im && <span className="bad-text">{o.proposal.problems[0]?.message}</span>}
+      </div>
+      <span className="end" style={{ marginLeft: "auto", display: "flex", gap: 8 }}>
+        <Button variant="outlined" color="secondary" onClick={cancel}>Leave it</Button>
+        {o && im && <Button variant="contained" disabled={busy} onClick={() => go(o)}>{copy ? "Link again" : "Detach"}</Button>}
+      </span>
+    </div>
+  );
+}

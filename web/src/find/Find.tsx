@@ -1,0 +1,63 @@
+import { useMemo, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import type { Overview } from "../api/client";
+
+interface Hit {
+  kind: string;
+  title: string;
+  detail: string;
+  to: string;
+}
+
+function hits(o: Overview): Hit[] {
+  const at = `/${o.name}`;
+  return [
+    ...o.blocks.map((b) => ({ kind: "block", title: b.title, detail: b.name, to: `${at}/blocks/${b.name}` })),
+    ...o.pages.map((p) => ({ kind: "page", title: p.title, detail: p.path, to: `${at}/pages?doc=${encodeURIComponent(p.doc)}` })),
+    { kind: "place", title: "Review", detail: "publish", to: `${at}/review` },
+    { kind: "place", title: "Checks", detail: "findings", to: `${at}/checks` },
+  ];
+}
+
+/** Finds blocks, pages and places by any part of their names. */
+export function Find({ overview, close }: { overview: Overview; close: () => void }) {
+  const [text, setText] = useState("");
+  const [at, setAt] = useState(0);
+  const list = useRef<HTMLUListElement>(null);
+  const go = useNavigate();
+  const found = useMemo(() => {
+    const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+    return hits(overview).filter((h) => words.every((w) => `${h.title} ${h.detail} ${h.kind}`.toLowerCase().includes(w))).slice(0, 60);
+  }, [overview, text]);
+  const choose = (h: Hit | undefined) => {
+    if (!h) return;
+    close();
+    void go(h.to);
+  };
+  const move = (to: number) => {
+    const i = Math.max(0, Math.min(found.length - 1, to));
+    setAt(i);
+    list.current?.children[i]?.scrollIntoView({ block: "nearest" });
+  };
+  return (
+    <div className="sheet" onMouseDown={(e) => e.target === e.currentTarget && close()}>
+      <div role="dialog" aria-modal="true" aria-label="Find anything">
+        <input autoFocus placeholder="A block, a page, a place" aria-label="Find anything" role="combobox" aria-expanded="true" aria-controls="found" aria-activedescendant={found[at] ? `found-${at}` : undefined}
+          value={text} onChange={(e) => { setText(e.target.value); setAt(0); }}
+          onKeyDown={(e) => {
+            if (e.key === "ArrowDown") { e.preventDefault(); move(at + 1); }
+            if (e.key === "ArrowUp") { e.preventDefault(); move(at - 1); }
+            if (e.key === "Enter") choose(found[at]);
+            if (e.key === "Escape") close();
+            if (e.key === "Tab") e.preventDefault();
+          }} />
+        <ul id="found" role="listbox" aria-label="Found" ref={list}>
+          {found.map((h, i) => (
+            <li key={h.to} id={`found-${i}`} role="option" aria-selected={i === at} onMouseEnter={() => setAt(i)} onClick={() => choose(h)}><b>{h.title}</b> {h.detail} <span className="soft">{h.kind}</span></li>
+          ))}
+          {found.length === 0 && <li className="empty">Nothing is called that.</li>}
+        </ul>
+      </div>
+    </div>
+  );
+}

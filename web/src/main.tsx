@@ -1,0 +1,68 @@
+import "@fontsource-variable/bricolage-grotesque";
+import "@fontsource-variable/instrument-sans";
+import "@fontsource-variable/source-code-pro";
+import "./shared/tokens.css";
+import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
+import { SnackbarProvider } from "notistack";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { api, unwrap } from "./api/client";
+import { useOverview, useSite } from "./api/queries";
+import { App } from "./App";
+import { BlockPlace } from "./block/BlockPlace";
+import { ChecksPlace } from "./checks/ChecksPlace";
+import { PagePlace } from "./page/PagePlace";
+import { ReviewPlace } from "./review/ReviewPlace";
+import { BuffersProvider } from "./shared/buffers";
+import { SchemeProvider } from "./shared/scheme";
+
+const client = new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false } } });
+
+/** Without a site in the address, the first one there is. */
+function FirstSite() {
+  const sites = useQuery({ queryKey: ["sites"], queryFn: async () => unwrap(await api.GET("/sites")) });
+  if (sites.error) return <p className="empty" role="alert">{sites.error.message}</p>;
+  if (!sites.data) return null;
+  const first = sites.data[0];
+  if (!first) return <main className="empty"><h1>Nothing on the shelf yet</h1><p>Take a site in: <code>brickshelf import --data DIR FOLDER</code>, then start the server again.</p></main>;
+  return <Navigate to={`/${first.name}`} replace />;
+}
+
+function FirstBlock() {
+  const site = useSite();
+  const { data } = useOverview();
+  if (!data) return null;
+  const first = data.blocks.find((b) => b.name === "footer") ?? data.blocks[0];
+  if (!first) return <p className="empty">This site has no blocks yet. Put one into its shelf folder as blocks/NAME.html and import it.</p>;
+  return <Navigate to={`/${site}/blocks/${first.name}`} replace />;
+}
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={client}>
+        <SchemeProvider>
+          <SnackbarProvider maxSnack={3} autoHideDuration={3500} anchorOrigin={{ horizontal: "right", vertical: "top" }}>
+            <BuffersProvider>
+              <BrowserRouter>
+                <Routes>
+                  <Route path="/" element={<FirstSite />} />
+                  <Route path="/:site" element={<App />}>
+                    <Route index element={<FirstBlock />} />
+                    <Route path="blocks" element={<FirstBlock />} />
+                    <Route path="blocks/:block" element={<BlockPlace />} />
+                    <Route path="pages" element={<PagePlace />} />
+                    <Route path="review" element={<ReviewPlace />} />
+                    <Route path="checks" element={<ChecksPlace />} />
+                  </Route>
+                </Routes>
+              </BrowserRouter>
+            </BuffersProvider>
+          </SnackbarProvider>
+        </SchemeProvider>
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+}

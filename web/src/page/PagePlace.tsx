@@ -1,0 +1,72 @@
+import Button from "@mui/material/Button";
+import { useSnackbar } from "notistack";
+import { lazy, Suspense, useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
+import type { ApiError, Overview } from "../api/client";
+import { useOverview } from "../api/queries";
+import { Conflict } from "../block/Conflict";
+import { Live, type Width } from "../block/Live";
+import { Say, Sentence } from "../shared/Say";
+import { Tabs } from "../shared/Tabs";
+import { effectStates, type State } from "../shared/states";
+import { useProposal, useText } from "../shared/useEdit";
+import { useWallSubject, type WallSubject } from "../wall/subject";
+
+const Editor = lazy(() => import("../block/Editor"));
+const still = {};
+
+/** The Page place: one page's source beside its rendering. */
+export function PagePlace() {
+  const overview = useOverview();
+  const [params] = useSearchParams();
+  if (!overview.data) return null;
+  const doc = params.get("doc") ?? overview.data.pages.find((p) => p.path === overview.data.home)?.doc ?? overview.data.pages[0]?.doc ?? "";
+  return <Sheet key={doc} doc={doc} overview={overview.data} />;
+}
+
+function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
+  const [, setParams] = useSearchParams();
+  const { enqueueSnackbar } = useSnackbar();
+  const page = overview.pages.find((p) => p.doc === doc);
+  const text = useText(doc);
+  const edit = useProposal([doc], `Edit ${page?.title ?? doc}`);
+  const [width, setWidth] = useState<Width>("desk");
+  const impact = edit.proposal?.impact;
+  const problems = edit.proposal?.problems ?? [];
+  const subject = useMemo<WallSubject>(() => {
+    if (impact && edit.proposal) return { question: "would", about: "What would this edit change?", states: effectStates(impact.effects), against: edit.proposal.id };
+    return { question: "stands", about: "Choose a page on the wall", states: overview.pages.map((p): State => (p.doc === doc ? "linked" : "none")), against: "live" };
+  }, [impact, edit.proposal, overview.pages, doc]);
+  useWallSubject(subject);
+  const save = () => {
+    edit.save().then((s) => enqueueSnackbar(`Saved to the draft: ${s.title}`), (e: ApiError) => enqueueSnackbar(e.message, { variant: "error" }));
+  };
+  if (!page) return <p className="empty" role="alert">There is no page {doc}. Find another with Ctrl+K.</p>;
+  const url = `${overview.site_origin}${impact && problems.length === 0 ? `/_edit/${edit.proposal?.id ?? ""}` : "/_draft"}${page.path}`;
+  const follow = (href: string) => {
+    const to = overview.pages.find((p) => p.path === href.split("#")[0]);
+    if (to) setParams({ doc: to.doc });
+  };
+  return (
+    <>
+      <div className="subject"><h1>{page.title}</h1><code>{page.path}</code><span className="soft">{page.doc}</span></div>
+      {edit.dirty ? (
+        <Say tone={problems.length ? "bad" : "would"} actions={<><Button variant="outlined" color="secondary" onClick={text.drop}>Discard</Button><Button variant="contained" disabled={!edit.fresh || problems.length > 0 || edit.saving} onClick={save}>Save to draft</Button></>}>
+          {problems[0] ? <span className="bad-text">This cannot be saved yet: line {problems[0].line}: {problems[0].message}</span> : impact ? <Sentence text={impact.sentence} /> : "Working out what this changes…"}
+        </Say>
+      ) : <Say tone="quiet"><span className="soft">The page's own text. What rules and the layout bring stands in the rendering.</span></Say>}
+      {text.stale ? <Conflict path={doc} theirs={text.saved} mine={text.text} keep={() => text.rebase(text.text)} drop={text.drop} /> : (
+        <div className="halves">
+          <div className="panel">
+            <div className="bar"><span>Source</span><span className="right">{text.dirty ? "unsaved" : ""}</span></div>
+            <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={doc} text={text.text} change={text.set} problems={problems} label={`Source of ${doc}`} />}</Suspense></div>
+          </div>
+          <div className="panel">
+            <div className="bar"><Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} /></div>
+            <Live url={url} width={width} title={page.title} light={still} follow={follow} />
+          </div>
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,78 @@
+import Button from "@mui/material/Button";
+import { lazy, Suspense, useState } from "react";
+import { useComparison } from "../api/queries";
+import { Live, type Width } from "../block/Live";
+import { Tabs } from "../shared/Tabs";
+import { stateOfEffect, wordFor, type Question } from "../shared/states";
+import { Sign } from "../wall/Sign";
+
+const Diff = lazy(() => import("./Diff"));
+
+const still = {};
+
+interface Props {
+  page: string;
+  against: string;
+  question: Question;
+  place: string; // "3 of 41"
+  step: (by: 1 | -1) => void;
+  close: () => void;
+  follow: (href: string) => void;
+}
+
+/** One page before and after, side by side: rendered or as source. */
+export function Peek({ page, against, question, place, step, close, follow }: Props) {
+  const [width, setWidth] = useState<Width>("desk");
+  const [as, setAs] = useState<"rendered" | "source">("rendered");
+  const { data, error } = useComparison(against, page);
+  return (
+    <section className="peek" aria-label="Before and after">
+      <div className="subject">
+        <h1>{data?.title ?? page}</h1>
+        <code>{page}</code>
+        <span className="soft">{place}</span>
+        <div style={{ marginLeft: "auto", display: "flex", gap: 14, alignItems: "center" }}>
+          <Tabs label="As" tabs={[["rendered", "Rendered"], ["source", "Source difference"]]} value={as} choose={setAs} />
+          <Tabs label="Width" tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} value={width} choose={setWidth} />
+          <Button variant="outlined" color="secondary" onClick={() => step(-1)} aria-label="Previous page" title="[">‹</Button>
+          <Button variant="outlined" color="secondary" onClick={() => step(1)} aria-label="Next page" title="]">›</Button>
+          <Button variant="contained" color="secondary" onClick={close}>Close <kbd style={{ marginLeft: 6 }}>Esc</kbd></Button>
+        </div>
+      </div>
+      {error && <p className="empty" role="alert">{error.message}</p>}
+      {data && (
+        <>
+          <div className="effects" role="status">
+            <span style={{ display: "inline-flex", gap: 6, alignItems: "center" }}><Sign state={stateOfEffect[data.effect] ?? "none"} /><b>{effectWord(data.effect, question)}</b></span>
+            {data.placements.map((p) => <span key={p.address} className="soft"><span className="mono">{p.address}</span> {p.effect}</span>)}
+            {data.breaks.map((b) => <span key={b.address + b.code} style={{ color: "var(--crimson)" }}>{b.message}</span>)}
+          </div>
+          {as === "rendered" ? (
+            <div className="peek-sides">
+              <Side name={question === "differs" ? "Live" : "Before"} url={data.before_url} title="before" width={width} follow={follow} />
+              <Side name={question === "differs" ? "Draft" : "After"} url={data.after_url} title="after" width={width} follow={follow} />
+            </div>
+          ) : (
+            <div className="peek-diff">
+              {data.before === data.after ? <p className="empty">Not one byte of this page differs.</p> : <Suspense fallback={<p className="empty">Comparing…</p>}><Diff before={data.before} after={data.after} label={data.title} /></Suspense>}
+            </div>
+          )}
+        </>
+      )}
+    </section>
+  );
+}
+
+function effectWord(effect: string, question: Question): string {
+  if (effect === "added" || effect === "removed") return effect;
+  return wordFor(question === "stands" ? "would" : question, stateOfEffect[effect] ?? "none");
+}
+
+function Side({ name, url, title, width, follow }: { name: string; url: string; title: string; width: Width; follow: (href: string) => void }) {
+  return (
+    <div className="panel">
+      <div className="bar"><b style={{ color: "var(--ink)" }}>{name}</b></div>
+      {url ? <Live url={url} width={width} title={`${name}: ${title}`} light={still} follow={follow} /> : <p className="empty">There is no such page on this side.</p>}
+    </div>
+  );
+}

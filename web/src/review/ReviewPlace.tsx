@@ -1,0 +1,121 @@
+import Button from "@mui/material/Button";
+import { useMutation } from "@tanstack/react-query";
+import { useSnackbar } from "notistack";
+import { useMemo } from "react";
+import { useSearchParams } from "react-router";
+import { api, unwrap, type Review } from "../api/client";
+import { useOverview, useRefresh, useReview, useSite } from "../api/queries";
+import { Say, Sentence } from "../shared/Say";
+import { effectStates, stateOfEffect } from "../shared/states";
+import { Sign } from "../wall/Sign";
+import { useWallSubject, type WallSubject } from "../wall/subject";
+
+/** What stands between the draft and the published site, and publishing it. */
+export function ReviewPlace() {
+  const review = useReview();
+  const overview = useOverview();
+  const [, setParams] = useSearchParams();
+  const effects = review.data?.impact.effects;
+  const subject = useMemo<WallSubject | null>(() => (effects === undefined ? null : { question: "differs", about: "What differs from the live site?", states: effectStates(effects), against: "live" }), [effects]);
+  useWallSubject(subject);
+  if (review.error) return <p className="empty" role="alert">{review.error.message}</p>;
+  if (!review.data || !overview.data) return null;
+  const r = review.data;
+  const broken = r.findings.filter((f) => f.severity === "error");
+  const look = (page: string) => setParams((p) => { p.set("peek", page); return p; });
+  return (
+    <>
+      <div className="subject"><h1>Review</h1><span className="soft">the draft against {r.releases[0] ? `release ${r.releases[0].number}` : "nothing: this site has not been published"}</span></div>
+      <Publish review={r} />
+      <div className="review" style={{ marginTop: 10 }}>
+        <Edits review={r} />
+        <div className="panel">
+          <h2>{r.pages.length} {r.pages.length === 1 ? "page differs" : "pages differ"}</h2>
+          <div className="scroll" tabIndex={0} role="region" aria-label="Pages that differ">
+            {r.pages.length === 0 && <p className="empty">The draft is what visitors see.</p>}
+            <ul>{r.pages.map((p) => (
+              <li key={p.path} style={{ display: "flex", gap: 8, alignItems: "center" }}>
+                <Sign state={stateOfEffect[p.effect] ?? "none"} />
+                <button type="button" className="plain" onClick={() => look(p.path)}><b>{p.title}</b> <span className="soft">{p.path}</span></button>
+                <span className="soft" style={{ marginLeft: "auto" }}>{p.effect}</span>
+              </li>
+            ))}</ul>
+          </div>
+        </div>
+        <div className="panel">
+          <h2>{broken.length === 0 ? "Nothing is broken" : `${broken.length} broken`}</h2>
+          <div className="scroll" tabIndex={0} role="region" aria-label="What is broken">
+            <ul>{broken.map((f) => <li key={`${f.path}${f.line}${f.column}`}><span className="mono" style={{ color: "var(--crimson)" }}>{f.path}:{f.line}</span><br />{f.message}. It shows nothing when published.</li>)}</ul>
+          </div>
+          <Releases review={r} />
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Publish({ review }: { review: Review }) {
+  const site = useSite();
+  const refresh = useRefresh();
+  const { enqueueSnackbar } = useSnackbar();
+  const edits = review.records.filter((e) => e.kind === "edit" && !e.undone);
+  const publish = useMutation({
+    mutationFn: async () => unwrap(await api.POST("/sites/{site}/releases", { params: { path: { site } }, body: { title: edits[0]?.title ?? "Publish" } })),
+    onSuccess: async (rel) => {
+      await refresh();
+      enqueueSnackbar(`Published as release ${rel.number}`);
+    },
+    onError: (e) => enqueueSnackbar(e.message, { variant: "error" }),
+  });
+  const idle = edits.length === 0 && review.pages.length === 0 && review.releases.length > 0;
+  const publishable = review.records.length > 0 || review.releases.length === 0;
+  return (
+    <Say tone={idle ? "quiet" : "would"} actions={<Button variant="contained" disabled={!publishable || publish.isPending} onClick={() => publish.mutate()}>Publish</Button>}>
+      {idle ? <span className="soft">Nothing waits to be published.</span> : <><b>{edits.length} {edits.length === 1 ? "edit" : "edits"}.</b> <Sentence text={review.impact.sentence} /></>}
+    </Say>
+  );
+}
+
+function Edits({ review }: { review: Review }) {
+  return (
+    <div className="panel">
+      <h2>Edits since {review.releases[0] ? `release ${review.releases[0].number}` : "the beginning"}</h2>
+      <div className="scroll" tabIndex={0} role="region" aria-label="Edits">
+        {review.records.length === 0 && <p className="empty">No edits yet. Choose a block from the shelf and change something.</p>}
+        <ol>{review.records.map((e) => (
+          <li key={e.id} style={e.undone ? { textDecoration: "line-through" } : undefined}>
+            <b>{e.title}</b> <time className="soft" dateTime={e.at}>{new Date(e.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}</time>
+            <div className="soft mono">{e.paths.filter((p) => !p.startsWith("history/")).join(", ")}</div>
+          </li>
+        ))}</ol>
+      </div>
+    </div>
+  );
+}
+
+function Releases({ review }: { review: Review }) {
+  const site = useSite();
+  const refresh = useRefresh();
+  const { enqueueSnackbar } = useSnackbar();
+  const restore = useMutation({
+    mutationFn: async (number: number) => unwrap(await api.POST("/sites/{site}/releases/{number}/restore", { params: { path: { site, number } } })),
+    onSuccess: async (s) => {
+      await refresh();
+      enqueueSnackbar(`${s.title}: in the draft now, not yet published`);
+    },
+    onError: (e) => enqueueSnackbar(e.message, { variant: "error" }),
+  });
+  return (
+    <>
+      <h2 style={{ borderTop: "1px solid var(--joint)" }}>Releases</h2>
+      <div className="scroll" tabIndex={0} role="region" aria-label="Releases">
+        <ol>{review.releases.map((r) => (
+          <li key={r.number} style={{ display: "flex", gap: 8, alignItems: "center" }}>
+            <span><b>{r.number}</b> {r.title}<br /><time className="soft" dateTime={r.at}>{new Date(r.at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" })}</time></span>
+            <span style={{ marginLeft: "auto" }}><Button onClick={() => restore.mutate(r.number)} aria-label={`Restore release ${r.number} into the draft`}>Restore</Button></span>
+          </li>
+        ))}</ol>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,23 @@
+const keys: [string, string][] = [
+  ["Ctrl K", "find anything"],
+  ["Ctrl S", "save to the draft"],
+  ["Ctrl Z", "undo the last saved edit, outside a text"],
+  ["Ctrl Shift Z", "redo it"],
+  ["W", "go to the wall; arrow keys move over it"],
+  ["Enter", "look at the page under the cursor of the wall"],
+  ["[ ]", "previous and next page in question"],
+  ["Esc", "close what is open"],
+  ["?", "this sheet"],
+];
+
+/** The sheet of keyboard shortcuts. */
+export function Shortcuts({ close }: { close: () => void }) {
+  return (
+    <div className="sheet" onMouseDown={(e) => e.target === e.currentTarget && close()}>
+      <div role="dialog" aria-modal="true" aria-label="Keyboard" tabIndex={-1} ref={(el) => el?.focus()} onKeyDown={(e) => e.key === "Escape" && close()}>
+        <h2>Keyboard</h2>
+        <dl>{keys.map(([k, what]) => <div key={k} style={{ display: "contents" }}><dt>{k.split(" ").map((x) => <span key={x}><kbd>{x}</kbd> </span>)}</dt><dd>{what}</dd></div>)}</dl>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,47 @@
+/** The states that a page can be in, on the wall and everywhere else. */
+export type State = "linked" | "own" | "copy" | "change" | "held" | "hidden" | "same" | "break" | "none";
+
+/** What letters of the server's rows mean; see the contract. */
+const letters: Record<string, State> = {
+  l: "linked", o: "own", c: "copy", h: "hidden", "-": "none",
+};
+const effects: Record<string, State> = {
+  c: "change", r: "change", h: "held", p: "copy", i: "hidden", s: "same", "-": "none",
+};
+
+/** States of pages from a block's standing. */
+export function standing(row: string): State[] {
+  return [...row].map((l) => letters[l] ?? "none");
+}
+
+/** States of pages from an impact; what breaks comes before what changes. */
+export function effectStates(row: string): State[] {
+  return [...row].map((l) => (l !== "-" && l === l.toUpperCase() ? "break" : (effects[l] ?? "none")));
+}
+
+export const stateOfEffect: Record<string, State> = {
+  added: "change", removed: "change", changes: "change", held: "held", copied: "copy", hidden: "hidden", same: "same", untouched: "none",
+};
+
+const words: Record<"stands" | "would" | "differs", Partial<Record<State, string>>> = {
+  stands: { linked: "linked", own: "own values", copy: "one-off copies", hidden: "placed, not shown", none: "not there" },
+  would: { change: "would change", held: "hold", copy: "copies", hidden: "do not show it", same: "stay the same", break: "would break", none: "not touched" },
+  differs: { change: "differ from live", break: "break", held: "hold", copy: "copies", hidden: "do not show it", same: "the same", none: "not touched" },
+};
+
+export type Question = keyof typeof words;
+
+/** The order of the legend. */
+export const legendOrder: State[] = ["break", "change", "held", "linked", "own", "copy", "hidden", "same", "none"];
+
+/** What a state is called, for the question that the wall answers. */
+export function wordFor(question: Question, state: State): string {
+  return words[question][state] ?? state;
+}
+
+/** Counts how often each state occurs. */
+export function countStates(states: State[]): Map<State, number> {
+  const out = new Map<State, number>();
+  for (const s of states) out.set(s, (out.get(s) ?? 0) + 1);
+  return out;
+}

@@ -1,0 +1,87 @@
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { api, unwrap, type ApiError, type ChangeSet, type Proposal } from "../api/client";
+import { useDocument, useOverview, useSave, useSite } from "../api/queries";
+import { useBuffers, type Buffer } from "./buffers";
+
+/** A document being edited: its text, whether that is saved, and where it
+ *  collides with what somebody else has saved. */
+export function useText(path: string) {
+  const site = useSite();
+  const doc = useDocument(path);
+  const buffers = useBuffers();
+  const buffer = buffers.get(site, path);
+  const saved = doc.data;
+  const text = buffer?.text ?? saved?.text ?? "";
+  const set = (next: string) => {
+    if (!saved) return;
+    const base = buffer?.base ?? saved.hash;
+    buffers.set(site, path, next === saved.text && base === saved.hash ? null : { text: next, base });
+  };
+  // A buffer whose text has been saved meanwhile, by this tab or another, is done.
+  const done = buffer !== undefined && saved !== undefined && buffer.text === saved.text;
+  useEffect(() => {
+    if (done) buffers.set(site, path, null);
+  }, [done, buffers, site, path]);
+  return {
+    text,
+    loaded: saved !== undefined,
+    exists: (saved?.hash ?? "") !== "",
+    dirty: buffer !== undefined && !done,
+    stale: buffer !== undefined && saved !== undefined && !done && buffer.base !== saved.hash,
+    saved: saved?.text ?? "",
+    hash: saved?.hash ?? "",
+    set,
+    drop: () => buffers.set(site, path, null),
+    rebase: (next: string) => saved && buffers.set(site, path, { text: next, base: saved.hash }),
+  };
+}
+
+/** The unsaved edits of some documents as a change set, with what they would
+ *  change, worked out while typing. */
+export function useProposal(paths: string[], title: string) {
+  const site = useSite();
+  const buffers = useBuffers();
+  const overview = useOverview();
+  const version = overview.data?.version ?? 0;
+  const key = paths.join("\n");
+  const changes = useMemo<ChangeSet["changes"]>(
+    () =>
+      key.split("\n").flatMap((path) => {
+        const b: Buffer | undefined = buffers.get(site, path);
+        return b ? [{ path, before: b.base, text: b.text === "" && (path.endsWith(".css") || path.endsWith(".js")) ? null : b.text }] : [];
+      }),
+    [key, buffers, site],
+  );
+  const [result, setResult] = useState<{ proposal: Proposal; for: typeof changes } | null>(null);
+  const [failed, setFailed] = useState("");
+  const running = useRef<AbortController>(null);
+  useEffect(() => {
+    if (changes.length === 0) return;
+    const timer = setTimeout(() => {
+      running.current?.abort();
+      const controller = new AbortController();
+      running.current = controller;
+      api
+        .POST("/sites/{site}/proposals", { params: { path: { site } }, body: { title, changes }, signal: controller.signal })
+        .then((a) => {
+          setResult({ proposal: unwrap(a), for: changes });
+          setFailed("");
+        })
+        .catch((e: unknown) => {
+          if (!controller.signal.aborted) setFailed((e as ApiError).message);
+        });
+    }, 60);
+    return () => clearTimeout(timer);
+  }, [changes, site, title, version]);
+  const save = useSave();
+  const { mutateAsync } = save;
+  const doSave = useCallback(() => mutateAsync({ title, changes }), [mutateAsync, title, changes]);
+  return {
+    dirty: changes.length > 0,
+    proposal: changes.length > 0 ? (result?.proposal ?? null) : null,
+    fresh: result?.for === changes,
+    failed: changes.length > 0 ? failed : "",
+    save: doSave,
+    saving: save.isPending,
+  };
+}

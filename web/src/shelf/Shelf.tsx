@@ -1,0 +1,70 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { NavLink } from "react-router";
+import { useSite } from "../api/queries";
+import type { BlockSummary } from "../api/client";
+import { useScheme } from "../shared/scheme";
+import { standing } from "../shared/states";
+import { readPaint } from "../wall/draw";
+
+/** The shelf: every block by category, each with a strip of where it stands. */
+export function Shelf({ blocks }: { blocks: BlockSummary[] }) {
+  const site = useSite();
+  const [filter, setFilter] = useState("");
+  const planks = useMemo(() => {
+    const f = filter.toLowerCase();
+    const out = new Map<string, BlockSummary[]>();
+    for (const b of blocks) {
+      if (!b.title.toLowerCase().includes(f) && !b.name.includes(f) && !b.category.toLowerCase().includes(f)) continue;
+      const c = b.category || "Other";
+      out.set(c, [...(out.get(c) ?? []), b]);
+    }
+    return [...out.entries()].sort(([a], [b]) => rank(a) - rank(b) || a.localeCompare(b));
+  }, [blocks, filter]);
+  return (
+    <aside aria-label="Shelf of blocks">
+      <div className="shelf-filter"><input type="search" aria-label="Filter the shelf" placeholder="Filter the shelf" value={filter} onChange={(e) => setFilter(e.target.value)} /></div>
+      <nav className="shelf-list" aria-label="Blocks">
+        {planks.map(([name, list]) => (
+          <div key={name}>
+            <h2 className="plank">{name}</h2>
+            {list.map((b) => (
+              <NavLink key={b.name} to={`/${site}/blocks/${b.name}`} className="shelf-row" title={b.about}>
+                <b>{b.title}</b>
+                <span aria-label={`stands on ${b.pages} pages`}>{b.pages}</span>
+                <Strip row={b.states} />
+              </NavLink>
+            ))}
+          </div>
+        ))}
+        {planks.length === 0 && <p className="empty">No block is called that. Clear the filter to see all {blocks.length}.</p>}
+      </nav>
+    </aside>
+  );
+}
+
+// What frames every page comes first.
+const rank = (category: string) => (category === "Frame" ? 0 : 1);
+
+/** Where a block stands, at a glance: the pages of the site from left to right. */
+function Strip({ row }: { row: string }) {
+  const ref = useRef<HTMLCanvasElement>(null);
+  const { dark } = useScheme();
+  useEffect(() => {
+    const c = ref.current?.getContext("2d");
+    if (!c) return;
+    const p = readPaint();
+    const color = { linked: p.sea, own: p.ochre, copy: p.ink, hidden: p.mortar, none: p.joint, change: p.clay, held: p.ochre, same: p.sea, break: p.crimson };
+    const states = standing(row);
+    const cells = Math.min(states.length, 66);
+    const step = 400 / Math.max(cells, 1);
+    c.clearRect(0, 0, 400, 14);
+    for (let i = 0; i < cells; i++) {
+      const slice = states.slice(Math.floor((i * states.length) / cells), Math.floor(((i + 1) * states.length) / cells));
+      const best = slice.find((s) => s === "copy") ?? slice.find((s) => s === "own") ?? slice.find((s) => s === "linked") ?? slice[0] ?? "none";
+      c.fillStyle = color[best];
+      const h = best === "copy" ? 8 : best === "none" || best === "hidden" ? 6 : 14;
+      c.fillRect(i * step, 14 - h, Math.max(step - 1.6, 1), h);
+    }
+  }, [row, dark]);
+  return <canvas ref={ref} width={400} height={14} aria-hidden />;
+}

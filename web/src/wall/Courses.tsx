@@ -1,0 +1,139 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { Page } from "../api/client";
+import { useScheme } from "../shared/scheme";
+import { wordFor, type Question, type State } from "../shared/states";
+import { lay, stepFrom, type Masonry } from "./masonry";
+import { drawBrick, inkOn, readPaint } from "./draw";
+
+interface Props {
+  pages: Page[];
+  states: State[];
+  only: State | null;
+  question: Question;
+  current: string;
+  open: (path: string) => void;
+}
+
+const font = '11px "Instrument Sans Variable", sans-serif';
+
+function useMeasure() {
+  return useMemo(() => {
+    const c = document.createElement("canvas").getContext("2d");
+    if (c) c.font = font;
+    return (text: string) => c?.measureText(text).width ?? text.length * 6;
+  }, []);
+}
+
+/** The bricks on a canvas, with one real button that moves over the current one. */
+export function Courses({ pages, states, only, question, current, open }: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const button = useRef<HTMLButtonElement>(null);
+  const [width, setWidth] = useState(0);
+  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
+  const [at, setAt] = useState(0);
+  const [pointed, setPointed] = useState(-1);
+  const measure = useMeasure();
+  const { dark } = useScheme();
+  const masonry = useMemo(() => (width ? lay(pages, width, measure, folded) : null), [pages, width, measure, folded]);
+
+  useEffect(() => {
+    const el = box.current;
+    if (!el) return;
+    const observer = new ResizeObserver(() => setWidth(el.clientWidth));
+    observer.observe(el);
+    return () => observer.disconnect();
+  }, []);
+
+  useEffect(() => {
+    if (!masonry || !canvas.current) return;
+    paint(canvas.current, masonry, pages, states, only, width);
+  }, [masonry, pages, states, only, width, dark]);
+
+  const followed = useMemo(() => masonry?.bricks.findIndex((b) => pages[b.page]?.path === current) ?? -1, [masonry, pages, current]);
+  const [lastFollowed, setLastFollowed] = useState(followed);
+  if (followed !== lastFollowed) {
+    setLastFollowed(followed);
+    if (followed >= 0) setAt(followed);
+  }
+  const brick = masonry?.bricks[Math.min(at, masonry.bricks.length - 1)];
+  const page = brick && pages[brick.page];
+  const state = brick ? (states[brick.page] ?? "none") : "none";
+
+  useEffect(() => {
+    if (document.activeElement === button.current) button.current?.scrollIntoView({ block: "nearest" });
+  }, [at]);
+
+  const keys = (e: React.KeyboardEvent) => {
+    if (!masonry || !["ArrowRight", "ArrowLeft", "ArrowUp", "ArrowDown", "Home", "End"].includes(e.key)) return;
+    e.preventDefault();
+    let next = stepFrom(masonry, at, e.key);
+    while (only && states[masonry.bricks[next]?.page ?? 0] !== only && stepFrom(masonry, next, e.key) !== next) next = stepFrom(masonry, next, e.key);
+    setAt(next);
+  };
+  const brickAt = (e: React.PointerEvent | React.MouseEvent) => {
+    const r = canvas.current?.getBoundingClientRect();
+    if (!r || !masonry) return -1;
+    const x = e.clientX - r.left;
+    const y = e.clientY - r.top;
+    return masonry.bricks.findIndex((b) => x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + masonry.brickHeight);
+  };
+  const named = masonry?.bricks[pointed];
+  const namedPage = named && pages[named.page];
+
+  return (
+    <div className="courses" ref={box}>
+      {masonry && (
+        <>
+          <canvas ref={canvas} style={{ width, height: masonry.height }} aria-hidden title={namedPage ? `${namedPage.title} ${namedPage.path}: ${wordFor(question, states[named.page] ?? "none")}` : undefined}
+            onPointerMove={(e) => setPointed(brickAt(e))}
+            onClick={(e) => {
+              const i = brickAt(e);
+              const p = pages[masonry.bricks[i]?.page ?? -1];
+              if (p) {
+                setAt(i);
+                open(p.path);
+              }
+            }} />
+          {masonry.courses.map((c) => (
+            <button type="button" key={c.name} className="plain course-name" style={{ top: c.y }} aria-expanded={!c.folded}
+              onClick={() => setFolded((f) => (f.has(c.name) ? new Set([...f].filter((n) => n !== c.name)) : new Set([...f, c.name])))}>
+              {c.folded ? "+ " : ""}{c.name} {c.count > 1 || c.folded ? c.count : ""}
+            </button>
+          ))}
+          {brick && page && (
+            <button ref={button} type="button" className="brick-cursor" onKeyDown={keys} onClick={() => open(page.path)} data-page={page.path} data-state={state}
+              style={{ left: brick.x - 2, top: brick.y - 2, width: brick.w + 4, height: masonry.brickHeight + 4 }}
+              aria-label={`${page.title}, ${page.path}, ${wordFor(question, state)}, page ${brick.page + 1} of ${pages.length}`} />
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+function paint(el: HTMLCanvasElement, m: Masonry, pages: Page[], states: State[], only: State | null, width: number) {
+  const scale = Math.min(devicePixelRatio || 1, m.height > 4000 ? 1 : 2);
+  if (el.width !== width * scale || el.height !== m.height * scale) {
+    el.width = width * scale;
+    el.height = m.height * scale;
+  }
+  const c = el.getContext("2d");
+  if (!c) return;
+  const p = readPaint();
+  c.setTransform(scale, 0, 0, scale, 0, 0);
+  c.clearRect(0, 0, width, m.height);
+  c.font = font;
+  c.textBaseline = "middle";
+  for (const b of m.bricks) {
+    const state = states[b.page] ?? "none";
+    const dim = only !== null && state !== only;
+    drawBrick(c, p, state, b.x, b.y, b.w, m.brickHeight, dim);
+    if (m.lettered) {
+      c.globalAlpha = dim ? 0.4 : 1;
+      c.fillStyle = inkOn(p, state);
+      c.fillText(pages[b.page]?.title ?? "", b.x + 6, b.y + m.brickHeight / 2 + 0.5, b.w - 10);
+      c.globalAlpha = 1;
+    }
+  }
+}

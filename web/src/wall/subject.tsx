@@ -1,0 +1,32 @@
+import { createContext, use, useEffect, useMemo, useState, type ReactNode } from "react";
+import type { Question, State } from "../shared/states";
+
+/** What the wall shows: a state for each page, in answer to a question. against
+ *  names what a page is compared with when it is opened. */
+export interface WallSubject {
+  question: Question;
+  about: string;
+  states: State[];
+  against: string;
+}
+
+interface Wall {
+  subject: WallSubject | null;
+  show: (s: WallSubject | null) => void;
+}
+
+const WallContext = createContext<Wall>({ subject: null, show: () => undefined });
+
+export function WallProvider({ children }: { children: ReactNode }) {
+  const [subject, show] = useState<WallSubject | null>(null);
+  const value = useMemo(() => ({ subject, show }), [subject]);
+  return <WallContext value={value}>{children}</WallContext>;
+}
+
+export const useWall = () => use(WallContext);
+
+/** Puts a subject on the wall while the calling place is open. */
+export function useWallSubject(subject: WallSubject | null) {
+  const { show } = useWall();
+  useEffect(() => show(subject), [show, subject]);
+}
