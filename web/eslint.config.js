@@ -10,7 +10,7 @@ export default ts.config(
   {
     files: ["src/**/*.{ts,tsx}"],
     plugins: { "react-hooks": hooks },
-    rules: { ...hooks.configs.recommended.rules },
+    rules: { ...hooks.configs.recommended.rules, "react-hooks/incompatible-library": "off" },
   },
   {
     rules: {

@@ -1,1 +1,17 @@
-export {};
+import { defineConfig } from "@playwright/test";
+
+export const chromium = {
+  executablePath: "/usr/bin/chromium",
+  args: ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+};
+
+export default defineConfig({
+  testDir: "e2e",
+  testMatch: "*.spec.ts",
+  timeout: 60_000,
+  expect: { timeout: 15_000 },
+  workers: 1,
+  retries: process.env.CI ? 1 : 0,
+  reporter: [["list"]],
+  use: { viewport: { width: 1280, height: 800 }, launchOptions: chromium, colorScheme: "light" },
+});

@@ -44,7 +44,7 @@ if (root) {
     <StrictMode>
       <QueryClientProvider client={client}>
         <SchemeProvider>
-          <SnackbarProvider maxSnack={3} autoHideDuration={3500} anchorOrigin={{ horizontal: "right", vertical: "top" }}>
+          <SnackbarProvider maxSnack={3} autoHideDuration={3500} anchorOrigin={{ horizontal: "left", vertical: "bottom" }}>
             <BuffersProvider>
               <BrowserRouter>
                 <Routes>

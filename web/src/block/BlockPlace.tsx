@@ -2,8 +2,9 @@ import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
-import type { ApiError, Block, Overview } from "../api/client";
-import { useBlock, useOverview } from "../api/queries";
+import { ApiError, type Block, type Overview } from "../api/client";
+import { useBlock, useOverview, useSite } from "../api/queries";
+import { useBuffers } from "../shared/buffers";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
 import { effectStates, standing, type State } from "../shared/states";
@@ -50,9 +51,9 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
   const save = useCallback(() => {
     edit.save().then(
       (s) => enqueueSnackbar(`Saved to the draft: ${s.title}`),
-      (e: ApiError) => {
-        if (e.problem.conflict) setConflicted(true);
-        else enqueueSnackbar(e.message, { variant: "error" });
+      (e: unknown) => {
+        if (e instanceof ApiError && e.problem.conflict) setConflicted(true);
+        else enqueueSnackbar((e as Error).message, { variant: "error" });
       },
     );
   }, [edit, enqueueSnackbar]);
@@ -116,8 +117,9 @@ function firstInQuestion(overview: Overview, states: State[]): string | undefine
 }
 
 function Discard({ paths }: { paths: string[] }) {
-  const texts = [useText(paths[0] ?? ""), useText(paths[1] ?? ""), useText(paths[2] ?? "")];
-  return <Button variant="outlined" color="secondary" onClick={() => texts.forEach((t) => t.drop())}>Discard</Button>;
+  const site = useSite();
+  const buffers = useBuffers();
+  return <Button variant="outlined" color="secondary" onClick={() => paths.forEach((p) => buffers.set(site, p, null))}>Discard</Button>;
 }
 
 function Make({ block, overview, proposalID, problems }: { block: Block; overview: Overview; proposalID: string; problems: { path: string; line: number; column: number; message: string; code: string; severity: string }[] }) {
@@ -128,7 +130,7 @@ function Make({ block, overview, proposalID, problems }: { block: Block; overvie
   const pages = [...new Set(shown.map((p) => p.page))];
   const page = pages.includes(chosen) ? chosen : (pages.find((p) => p !== overview.home) ?? overview.home);
   const path = part === "style" ? `blocks/${block.name}.css` : part === "behaviour" ? `blocks/${block.name}.js` : block.path;
-  const doc = useText(path);
+  const doc = useText(path, path === block.path || block.style === path || block.behaviour === path);
   const light = useMemo(() => ({ block: block.name, scroll: true }), [block.name]);
   const url = `${overview.site_origin}${proposalID ? `/_edit/${proposalID}` : "/_draft"}${page}`;
   return (

@@ -13,7 +13,7 @@ export default function Editor({ path, text, change, problems, label }: { path: 
   const ref = useRef<ReactCodeMirrorRef>(null);
   const extensions = useMemo(() => {
     const language = path.endsWith(".css") ? css() : path.endsWith(".js") ? javascript() : html({ autoCloseTags: false });
-    return [language, shelfLanguage, lintGutter(), EditorView.lineWrapping, EditorView.contentAttributes.of({ "aria-label": label })];
+    return [language, shelfLanguage, lintGutter(), EditorView.lineWrapping, EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" })];
   }, [path, label]);
   useEffect(() => {
     const view = ref.current?.view;
@@ -22,7 +22,7 @@ export default function Editor({ path, text, change, problems, label }: { path: 
     const marks = problems.filter((p) => p.path === path).map((p): Diagnostic => {
       const line = doc.line(Math.min(Math.max(p.line, 1), doc.lines));
       // Columns count characters; the editor counts UTF-16 units.
-      const before = [...line.text].slice(0, p.column - 1).join("").length;
+      const before = Array.from(line.text).slice(0, p.column - 1).join("").length;
       const from = Math.min(line.from + before, line.to);
       return { from, to: Math.max(from, Math.min(from + 2, line.to)), severity: "error", message: p.message };
     });

@@ -26,6 +26,9 @@ function how(via: string): string {
   }
 }
 
+/** How many rows are drawn at most; a filter finds the rest. */
+const shown = 300;
+
 interface Asked {
   key: string;
   operated: Operated | null;
@@ -57,6 +60,7 @@ export function Placements({ placements, look, done }: { placements: Placement[]
   };
   const f = filter.toLowerCase();
   const rows = placements.filter((p) => (p.title + p.page + p.address + how(p.via)).toLowerCase().includes(f));
+  const others = new Set(placements.filter((p) => p.kind === "linked" && p.doc + p.address !== asked?.key).map((p) => p.page)).size;
   if (placements.length === 0) return <p className="empty">This block stands nowhere yet. Write its call into a page or another block, or make a rule that places it.</p>;
   return (
     <>
@@ -68,34 +72,35 @@ export function Placements({ placements, look, done }: { placements: Placement[]
         <table className="rows">
           <thead><tr><th scope="col">Page</th><th scope="col">Region</th><th scope="col">How it got there</th><th scope="col">State</th><th scope="col">Own values</th><th scope="col"><span className="unseen">Actions</span></th></tr></thead>
           <tbody>
-            {rows.map((p) => {
+            {rows.slice(0, shown).map((p) => {
               const key = p.doc + p.address;
               const open = asked?.key === key;
               return (
                 <Fragment key={key}>
                   <tr className={open ? "open" : ""} data-page={p.page} data-address={p.address}>
-                    <td><button type="button" className="plain" onClick={() => look(p.page)} title={p.address}><b>{p.title}</b> <span className="soft">{p.page}</span></button></td>
+                    <td className="tight"><button type="button" className="plain" onClick={() => look(p.page)} title={p.address}><b>{p.title}</b> <span className="soft">{p.page}</span></button></td>
                     <td>{p.region}</td>
-                    <td>{how(p.via)}</td>
+                    <td className="tight">{how(p.via)}</td>
                     <td><span style={{ display: "inline-flex", gap: 6, alignItems: "center", whiteSpace: "nowrap" }}><Sign state={stateOf(p)} /> {words[stateOf(p)]}</span></td>
-                    <td className="soft">{p.own.map((o) => `${o.field}: ${o.text}`).join(", ")}</td>
+                    <td className="soft tight" title={p.own.map((o) => `${o.field}: ${o.text}`).join("\n")}>{p.own.map((o) => `${o.field}: ${o.text}`).join(", ")}</td>
                     <td style={{ textAlign: "right" }}>
                       {p.kind === "linked" && <Button onClick={() => ask(p, "detach")} aria-label={`Detach on ${p.title}`}>Detach</Button>}
                       {p.kind === "copy" && <Button onClick={() => ask(p, "link")} aria-label={`Link again on ${p.title}`}>Link again</Button>}
                     </td>
                   </tr>
-                  {open && <tr><td colSpan={6} className="step"><Step asked={asked} copy={p.kind === "copy"} busy={save.isPending} cancel={() => setAsked(null)} go={carryOut} /></td></tr>}
+                  {open && <tr><td colSpan={6} className="step"><Step asked={asked} copy={p.kind === "copy"} others={others} busy={save.isPending} cancel={() => setAsked(null)} go={carryOut} /></td></tr>}
                 </Fragment>
               );
             })}
           </tbody>
         </table>
+        {rows.length > shown && <p className="empty">{rows.length - shown} more. Filter by page, region or rule to see them.</p>}
       </div>
     </>
   );
 }
 
-function Step({ asked, copy, busy, cancel, go }: { asked: Asked; copy: boolean; busy: boolean; cancel: () => void; go: (o: Operated) => void }) {
+function Step({ asked, copy, others, busy, cancel, go }: { asked: Asked; copy: boolean; others: number; busy: boolean; cancel: () => void; go: (o: Operated) => void }) {
   const o = asked.operated;
   const im = o?.proposal.impact;
   return (
@@ -103,7 +108,7 @@ function Step({ asked, copy, busy, cancel, go }: { asked: Asked; copy: boolean; 
       <div role="status">
         {asked.error && <span className="bad-text">{asked.error}</span>}
         {!asked.error && !o && "Working out what that changes…"}
-        {im && !copy && <><b>No byte of any page changes.</b> From then on this page keeps its copy, and edits of the block leave it alone.</>}
+        {im && !copy && <><b>{im.counts.changes === 0 ? "No byte of any page changes." : im.sentence}</b> This page keeps a copy, and later edits of the block leave it alone. {others} other {others === 1 ? "page follows" : "pages follow"} the block as before.</>}
         {im && copy && <><Sentence text={im.sentence} /> The copy is dropped; this page follows the block again.</>}
         {o && !im && <span className="bad-text">{o.proposal.problems[0]?.message}</span>}
       </div>

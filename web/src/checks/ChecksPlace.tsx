@@ -20,7 +20,7 @@ export function ChecksPlace() {
               const block = /^blocks\/([^.]+)\./.exec(f.path)?.[1];
               const where = <span className="mono">{f.path}:{f.line}:{f.column}</span>;
               return (
-                <tr key={f.path + f.line + f.column + f.code}>
+                <tr key={`${f.path}:${f.line}:${f.column}:${f.code}:${f.message}`}>
                   <td style={f.severity === "error" ? { color: "var(--crimson)", fontWeight: 600 } : undefined}>{f.severity}</td>
                   <td>{block ? <Link to={`/${site}/blocks/${block}`}>{where}</Link> : f.path.startsWith("pages/") ? <Link to={`/${site}/pages?doc=${encodeURIComponent(f.path)}`}>{where}</Link> : where}</td>
                   <td>{f.message}</td>

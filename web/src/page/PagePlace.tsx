@@ -2,7 +2,7 @@ import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import type { ApiError, Overview } from "../api/client";
+import type { Overview } from "../api/client";
 import { useOverview } from "../api/queries";
 import { Conflict } from "../block/Conflict";
 import { Live, type Width } from "../block/Live";
@@ -39,7 +39,7 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
   }, [impact, edit.proposal, overview.pages, doc]);
   useWallSubject(subject);
   const save = () => {
-    edit.save().then((s) => enqueueSnackbar(`Saved to the draft: ${s.title}`), (e: ApiError) => enqueueSnackbar(e.message, { variant: "error" }));
+    edit.save().then((s) => enqueueSnackbar(`Saved to the draft: ${s.title}`), (e: unknown) => enqueueSnackbar((e as Error).message, { variant: "error" }));
   };
   if (!page) return <p className="empty" role="alert">There is no page {doc}. Find another with Ctrl+K.</p>;
   const url = `${overview.site_origin}${impact && problems.length === 0 ? `/_edit/${edit.proposal?.id ?? ""}` : "/_draft"}${page.path}`;

@@ -13,7 +13,7 @@ export default function Diff({ before, after, label }: { before: string; after: 
     if (!parent) return;
     const side = (doc: string, name: string) => ({
       doc,
-      extensions: [html(), shelfLanguage, lineNumbers(), EditorView.lineWrapping, EditorState.readOnly.of(true), EditorView.editable.of(false), EditorView.contentAttributes.of({ "aria-label": name, role: "textbox", "aria-readonly": "true" })],
+      extensions: [html(), shelfLanguage, lineNumbers(), EditorView.lineWrapping, EditorState.readOnly.of(true), EditorView.editable.of(false), EditorView.contentAttributes.of({ "aria-label": name, role: "textbox", "aria-readonly": "true", tabindex: "0" })],
     });
     const view = new MergeView({ a: side(before, `${label}: before`), b: side(after, `${label}: after`), parent, collapseUnchanged: { margin: 3, minSize: 6 }, gutter: true });
     return () => view.destroy();

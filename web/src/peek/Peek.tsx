@@ -1,14 +1,12 @@
 import Button from "@mui/material/Button";
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useMemo, useState } from "react";
 import { useComparison } from "../api/queries";
-import { Live, type Width } from "../block/Live";
+import { Live, type Light, type Width } from "../block/Live";
 import { Tabs } from "../shared/Tabs";
 import { stateOfEffect, wordFor, type Question } from "../shared/states";
 import { Sign } from "../wall/Sign";
 
 const Diff = lazy(() => import("./Diff"));
-
-const still = {};
 
 interface Props {
   page: string;
@@ -25,6 +23,8 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
   const [width, setWidth] = useState<Width>("desk");
   const [as, setAs] = useState<"rendered" | "source">("rendered");
   const { data, error } = useComparison(against, page);
+  const first = data?.placements.find((p) => p.effect !== "same")?.address;
+  const light = useMemo<Light>(() => (first ? { address: first, scroll: true } : {}), [first]);
   return (
     <section className="peek" aria-label="Before and after">
       <div className="subject">
@@ -34,8 +34,8 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
         <div style={{ marginLeft: "auto", display: "flex", gap: 14, alignItems: "center" }}>
           <Tabs label="As" tabs={[["rendered", "Rendered"], ["source", "Source difference"]]} value={as} choose={setAs} />
           <Tabs label="Width" tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} value={width} choose={setWidth} />
-          <Button variant="outlined" color="secondary" onClick={() => step(-1)} aria-label="Previous page" title="[">‹</Button>
-          <Button variant="outlined" color="secondary" onClick={() => step(1)} aria-label="Next page" title="]">›</Button>
+          <Button variant="outlined" color="secondary" sx={{ minWidth: 32 }} onClick={() => step(-1)} aria-label="Previous page" title="[">‹</Button>
+          <Button variant="outlined" color="secondary" sx={{ minWidth: 32 }} onClick={() => step(1)} aria-label="Next page" title="]">›</Button>
           <Button variant="contained" color="secondary" onClick={close}>Close <kbd style={{ marginLeft: 6 }}>Esc</kbd></Button>
         </div>
       </div>
@@ -49,8 +49,8 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
           </div>
           {as === "rendered" ? (
             <div className="peek-sides">
-              <Side name={question === "differs" ? "Live" : "Before"} url={data.before_url} title="before" width={width} follow={follow} />
-              <Side name={question === "differs" ? "Draft" : "After"} url={data.after_url} title="after" width={width} follow={follow} />
+              <Side name={question === "differs" ? "Live" : "Before"} url={data.before_url} title="before" width={width} light={light} follow={follow} />
+              <Side name={question === "differs" ? "Draft" : "After"} url={data.after_url} title="after" width={width} light={light} follow={follow} />
             </div>
           ) : (
             <div className="peek-diff">
@@ -68,11 +68,11 @@ function effectWord(effect: string, question: Question): string {
   return wordFor(question === "stands" ? "would" : question, stateOfEffect[effect] ?? "none");
 }
 
-function Side({ name, url, title, width, follow }: { name: string; url: string; title: string; width: Width; follow: (href: string) => void }) {
+function Side({ name, url, title, width, light, follow }: { name: string; url: string; title: string; width: Width; light: Light; follow: (href: string) => void }) {
   return (
     <div className="panel">
       <div className="bar"><b style={{ color: "var(--ink)" }}>{name}</b></div>
-      {url ? <Live url={url} width={width} title={`${name}: ${title}`} light={still} follow={follow} /> : <p className="empty">There is no such page on this side.</p>}
+      {url ? <Live url={url} width={width} title={`${name}: ${title}`} light={light} follow={follow} /> : <p className="empty">There is no such page on this side.</p>}
     </div>
   );
 }

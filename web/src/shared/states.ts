@@ -11,12 +11,12 @@ const effects: Record<string, State> = {
 
 /** States of pages from a block's standing. */
 export function standing(row: string): State[] {
-  return [...row].map((l) => letters[l] ?? "none");
+  return Array.from(row, (l) => letters[l] ?? "none");
 }
 
 /** States of pages from an impact; what breaks comes before what changes. */
 export function effectStates(row: string): State[] {
-  return [...row].map((l) => (l !== "-" && l === l.toUpperCase() ? "break" : (effects[l] ?? "none")));
+  return Array.from(row, (l) => (l !== "-" && l === l.toUpperCase() ? "break" : (effects[l] ?? "none")));
 }
 
 export const stateOfEffect: Record<string, State> = {

@@ -3,14 +3,16 @@ import { api, unwrap, type ApiError, type ChangeSet, type Proposal } from "../ap
 import { useDocument, useOverview, useSave, useSite } from "../api/queries";
 import { useBuffers, type Buffer } from "./buffers";
 
+const none = { text: "", hash: "" };
+
 /** A document being edited: its text, whether that is saved, and where it
  *  collides with what somebody else has saved. */
-export function useText(path: string) {
+export function useText(path: string, exists = true) {
   const site = useSite();
-  const doc = useDocument(path);
+  const doc = useDocument(exists ? path : "");
   const buffers = useBuffers();
   const buffer = buffers.get(site, path);
-  const saved = doc.data;
+  const saved = exists ? doc.data : none;
   const text = buffer?.text ?? saved?.text ?? "";
   const set = (next: string) => {
     if (!saved) return;

@@ -1,0 +1,59 @@
+# Everything one can do here. `make help` prints this list.
+SHELL := bash
+.SHELLFLAGS := -eu -o pipefail -c
+.DEFAULT_GOAL := help
+.PHONY: help demo build test bench lint shots generate clean
+
+CHROMIUM := /usr/bin/chromium
+WEB := web/node_modules/.installed
+UI := web/dist/index.html
+UI_SOURCES := $(shell find web/src web/public web/index.html web/vite.config.ts web/tsconfig.json -type f 2>/dev/null)
+export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD := 1
+export CGO_ENABLED := 0
+
+help: ## Print this list
+	@grep -hE '^[a-z]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/^([a-z]+):.*## (.*)/make \1\t\2/' | expand -t 16
+
+demo: build ## Install, build, and serve the demo site; prints the address
+	bin/brickshelf demo
+
+build: $(UI) ## Build bin/brickshelf with its interface
+	go build -o bin/brickshelf ./cmd/brickshelf
+
+$(WEB): web/package.json web/package-lock.json
+	cd web && (npm ci --no-audit --no-fund || npm ci --no-audit --no-fund)
+	touch $@
+
+$(UI): $(WEB) $(UI_SOURCES)
+	rm -rf web/dist/assets
+	cd web && npm run --silent build
+	touch $@
+
+test: $(CHROMIUM) build lint ## Install what is missing and run all tests
+	go test ./...
+	cd web && npm test --silent
+	cd web && npm run --silent e2e
+
+$(CHROMIUM):
+	@echo "Installing Debian's Chromium for the browser tests"
+	(apt-get update -qq && apt-get install -y -qq --no-install-recommends chromium fonts-liberation) \
+		|| (sleep 10; apt-get update -qq && apt-get install -y -qq --no-install-recommends chromium fonts-liberation)
+
+lint: $(WEB) ## Vet and lint Go and TypeScript
+	@test -z "$$(gofmt -l cmd internal demo web/*.go)" || (gofmt -l cmd internal demo web/*.go; exit 1)
+	go vet ./...
+	go tool -modfile=tools/go.mod staticcheck ./...
+	cd web && npm run --silent lint
+
+bench: $(UI) ## Measure, and print the table of figures
+	go run ./internal/measure
+
+shots: $(CHROMIUM) build ## Make the pictures of docs/screenshots from the demo
+	cd web && npx playwright test --config=playwright.shots.config.ts
+
+generate: $(WEB) ## Generate server types and client from internal/api/openapi.yaml
+	cd internal/api && go generate ./...
+	cd web && npm run --silent contract
+
+clean: ## Delete what was built
+	rm -rf bin web/dist/assets web/dist/index.html web/node_modules

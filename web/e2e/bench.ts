@@ -1,0 +1,75 @@
+import { test as base, expect, type Page } from "@playwright/test";
+import { spawn, type ChildProcess } from "node:child_process";
+import { createInterface } from "node:readline";
+
+/** The built program serving a fresh copy of the demo site. */
+export interface Running {
+  tool: string;
+  site: string;
+}
+
+async function start(): Promise<[ChildProcess, Running]> {
+  const child = spawn("../bin/brickshelf", ["demo", "--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0"], { stdio: ["ignore", "pipe", "inherit"] });
+  const found: string[] = [];
+  for await (const line of createInterface({ input: child.stdout })) {
+    const url = /http:\/\/\S+/.exec(line)?.[0];
+    if (url) found.push(url);
+    if (found.length === 2) break;
+  }
+  const [tool = "", site = ""] = found;
+  return [child, { tool, site }];
+}
+
+/** A test with a program of its own. */
+export const test = base.extend<{ running: Running }>({
+  // eslint-disable-next-line no-empty-pattern
+  running: async ({}, use) => {
+    const [child, running] = await start();
+    await use(running);
+    const ended = new Promise((done) => child.once("exit", done));
+    child.kill("SIGTERM");
+    await ended;
+  },
+});
+
+export { expect };
+
+/** Opens a block and waits until it can be edited. */
+export async function openBlock(page: Page, running: Running, block: string) {
+  await page.goto(`${running.tool}/ternholm/blocks/${block}`);
+  await expect(page.locator(".cm-content")).toBeVisible();
+}
+
+/** Types text at the beginning of what stands in the first line that holds it. */
+export async function typeBefore(page: Page, words: string, text: string) {
+  const at = await page.locator(".cm-line", { hasText: words }).first().evaluate((line, words) => {
+    const walker = document.createTreeWalker(line, NodeFilter.SHOW_TEXT);
+    let i = line.textContent.indexOf(words);
+    for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+      const length = node.textContent?.length ?? 0;
+      if (i >= length) {
+        i -= length;
+        continue;
+      }
+      line.scrollIntoView({ block: "center" });
+      const range = document.createRange();
+      range.setStart(node, i);
+      range.setEnd(node, i);
+      const box = range.getBoundingClientRect();
+      return { x: box.x, y: box.y + box.height / 2 };
+    }
+    throw new Error(`no line holds ${words}`);
+  }, words);
+  await page.mouse.click(at.x, at.y);
+  await page.keyboard.type(text);
+}
+
+/** The count that the wall's legend gives a state. */
+export function legend(page: Page, state: string) {
+  return page.locator(`.legend [data-state="${state}"] b`);
+}
+
+/** The text of a page of the published site. */
+export async function published(running: Running, path: string): Promise<string> {
+  return (await fetch(running.site + path)).text();
+}

@@ -1,0 +1,74 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, legend, openBlock, test, typeBefore } from "./bench";
+
+test("the wall by keyboard", async ({ page, running }) => {
+  await openBlock(page, running, "port-card");
+  await expect(legend(page, "copy")).toHaveText("4");
+  await page.getByRole("heading", { name: "Port card", level: 1 }).click();
+  await page.keyboard.press("w");
+  const brick = page.locator(".brick-cursor");
+  await expect(brick).toBeFocused();
+  await expect(brick).toHaveAccessibleName(/Ternholm Ferries, \/, own values, page 1 of 66/);
+  await page.keyboard.press("ArrowDown");
+  await expect(brick).not.toHaveAttribute("data-page", "/");
+  await page.keyboard.press("Home");
+  await page.keyboard.press("Enter");
+  const peek = page.getByRole("region", { name: "Before and after" });
+  await expect(peek.getByRole("heading")).toHaveText("Ternholm Ferries");
+  await expect(page).toHaveURL(/peek=/);
+  await page.keyboard.press("Escape");
+  await expect(peek).toHaveCount(0);
+
+  await legend(page, "copy").click();
+  await brick.focus();
+  await page.keyboard.press("Home");
+  await page.keyboard.press("ArrowRight");
+  await expect(brick, "a filter is followed by the arrow keys").toHaveAttribute("data-state", "copy");
+
+  await page.getByRole("button", { name: "Show as a list" }).click();
+  await expect(page.getByRole("region", { name: "Pages" }).getByRole("listitem")).toHaveCount(4);
+});
+
+test("find anything", async ({ page, running }) => {
+  await openBlock(page, running, "footer");
+  await page.keyboard.press("Control+k");
+  await page.getByRole("combobox", { name: "Find anything" }).fill("gull page");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(/Gull Rock/);
+});
+
+for (const scheme of ["light", "dark"] as const) {
+  test(`axe finds nothing serious (${scheme})`, async ({ page, running }) => {
+    await page.emulateMedia({ colorScheme: scheme });
+    const look = async (where: string) => {
+      const found = await new AxeBuilder({ page }).exclude("iframe").analyze();
+      const serious = found.violations.filter((v) => v.impact === "serious" || v.impact === "critical");
+      expect(serious.map((v) => `${where}: ${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual([]);
+    };
+    await openBlock(page, running, "footer");
+    await look("block");
+    await typeBefore(page, "Ticket desk", "Our ");
+    await expect(legend(page, "change")).toHaveText("64");
+    await look("block while typing");
+    await page.getByRole("button", { name: "Look at them" }).click();
+    await expect(page.frameLocator('iframe[title^="After"]').locator("body")).toBeVisible();
+    await look("peek");
+    await page.keyboard.press("Escape");
+    await page.getByRole("tab", { name: /Fields/ }).click();
+    await expect(page.getByLabel("Motto")).toBeVisible();
+    await look("fields");
+    await page.getByRole("tab", { name: /Placements/ }).click();
+    await expect(page.getByRole("table")).toBeVisible();
+    await look("placements");
+    for (const place of ["review", "checks", "pages"]) {
+      await page.goto(`${running.tool}/ternholm/${place}`);
+      await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+      await look(place);
+    }
+    await page.getByRole("heading", { level: 1 }).click();
+    await page.keyboard.press("?");
+    await expect(page.getByRole("dialog", { name: "Keyboard" })).toBeVisible();
+    await look("keyboard sheet");
+  });
+}

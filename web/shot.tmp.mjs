@@ -1,0 +1,10 @@
+import { chromium } from "@playwright/test";
+const args = ["--headless","--no-sandbox","--disable-gpu","--disable-quic","--no-first-run","--disable-background-networking","--disable-component-update","--disable-sync"];
+const b = await chromium.launch({ executablePath: "/usr/bin/chromium", args });
+const p = await b.newPage({ viewport: { width: 1280, height: 800 } });
+p.on("console", m => m.type() === "error" && console.log("console:", m.text().slice(0,300)));
+p.on("pageerror", e => console.log("pageerror:", e.message.slice(0,300)));
+const base = process.env.BASE ?? "http://127.0.0.1:7520";
+const steps = await import(process.argv[2]);
+await steps.default(p, base, (n) => p.screenshot({ path: `/tmp/shots/${n}.png` }));
+await b.close();
