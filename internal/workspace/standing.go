@@ -24,12 +24,10 @@ type standings struct {
 	byPage map[string]map[string]Standing
 }
 
-func (t *standings) forget(paths []string) {
+func (t *standings) forget(path string) {
 	t.mu.Lock()
 	defer t.mu.Unlock()
-	for _, p := range paths {
-		delete(t.byPage, p)
-	}
+	delete(t.byPage, path)
 }
 
 // Standings tells for every block how it stands on each page, in the order of

@@ -159,9 +159,13 @@ func (w *Workspace) commit(set site.ChangeSet, title string) {
 		}
 	}
 	if o := w.draft.With(set.Changes); o.Overlay() {
-		w.standings.forget(o.Reached())
+		for _, r := range o.Reached() {
+			w.standings.forget(r.Path)
+		}
 	} else {
-		w.standings.forget(w.draft.PagePaths())
+		for _, p := range w.draft.PagePaths() {
+			w.standings.forget(p)
+		}
 	}
 	w.draft = w.draft.Commit(set.Changes)
 	w.liveOnce = &sync.Once{}

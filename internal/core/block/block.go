@@ -25,6 +25,14 @@ type Block struct {
 
 // Field returns the position of a field in Fields, or -1.
 func (b *Block) Field(name string) int {
+	if len(b.Fields) <= 8 { // faster than a map
+		for i, f := range b.Fields {
+			if f.Name == name {
+				return i
+			}
+		}
+		return -1
+	}
 	if i, ok := b.index[name]; ok {
 		return i
 	}
@@ -139,7 +147,11 @@ func CheckNames(h *Head, split site.Split, t *markup.Text, b *Block, visit func(
 		if e == nil {
 			return
 		}
-		for _, term := range e.Terms {
+		for i := range e.Terms {
+			term := &e.Terms[i]
+			if b != nil && term.Literal == nil && !contains(vars, term.Path[0]) {
+				term.Slot = b.Field(term.Path[0]) + 1
+			}
 			if term.Literal != nil || knownRoot(term.Path, b, vars) {
 				continue
 			}
@@ -168,6 +180,15 @@ func CheckNames(h *Head, split site.Split, t *markup.Text, b *Block, visit func(
 	walk(t.Nodes, nil)
 }
 
+func contains(list []string, s string) bool {
+	for _, l := range list {
+		if l == s {
+			return true
+		}
+	}
+	return false
+}
+
 func knownRoot(path []string, b *Block, vars []string) bool {
 	switch path[0] {
 	case "page", "site":
@@ -175,10 +196,5 @@ func knownRoot(path []string, b *Block, vars []string) bool {
 	case "inner":
 		return b != nil || len(path) == 1
 	}
-	for _, v := range vars {
-		if v == path[0] {
-			return true
-		}
-	}
-	return b != nil && b.Field(path[0]) >= 0
+	return contains(vars, path[0]) || b != nil && b.Field(path[0]) >= 0
 }

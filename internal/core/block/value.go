@@ -395,6 +395,14 @@ func RawArgument(a markup.ArgValue) any {
 	return a.Text
 }
 
+// Argument makes a value of field f from a literal argument.
+func (r *Reader) Argument(f *Field, a markup.ArgValue) (Value, error) {
+	if a.Kind == markup.ArgText && f.Type != List && f.Type != Link && f.Type != Switch {
+		return r.scalar(f, a.Text)
+	}
+	return r.Read(f, RawArgument(a))
+}
+
 // Fit makes a value that another expression gave into one of field f. A value
 // that already has the type passes as it is.
 func (r *Reader) Fit(f *Field, v Value) (Value, error) {

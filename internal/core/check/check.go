@@ -63,9 +63,9 @@ func Changed(o *render.Shelf) site.Problems {
 		out = append(out, Cycles(o)...)
 	}
 	if gone {
-		for _, p := range o.Reached() {
-			if !docs[p] && o.Info(p) != nil {
-				out = append(out, pageValidity(o, p)...)
+		for _, r := range o.Reached() {
+			if !docs[r.Path] && r.After != nil {
+				out = append(out, pageValidity(o, r.Path)...)
 			}
 		}
 	}

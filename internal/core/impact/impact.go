@@ -77,7 +77,7 @@ func (im *Impact) Breaks() int {
 // left out; Detail gives them for one page.
 func Of(before, after *render.Shelf) *Impact {
 	e := newEdit(after.Changed())
-	return e.judgeAll(before, after, order(before, after, after.Reached()))
+	return e.judgeAll(before, after, after.Reached())
 }
 
 // Whole compares two sites that need have nothing in common, by way of the
@@ -108,39 +108,17 @@ func Every(before, after *render.Shelf, docs []string) *Impact {
 			}
 		}
 	}
-	return newEdit(docs).judgeAll(before, after, order(before, after, paths))
+	return newEdit(docs).judgeAll(before, after, pair(before, after, paths))
 }
 
-// order sorts page paths by address.
-func order(before, after *render.Shelf, paths []string) []string {
-	if all := before.PagePaths(); len(paths) > len(all)/8 {
-		set := make(map[string]bool, len(paths))
-		for _, p := range paths {
-			set[p] = true
-		}
-		out := make([]string, 0, len(paths))
-		for _, p := range all {
-			if set[p] {
-				out = append(out, p)
-				delete(set, p)
-			}
-		}
-		if len(set) == 0 {
-			return out
-		}
+// pair looks up pages in both sites and sorts them by address.
+func pair(before, after *render.Shelf, paths []string) []render.Reach {
+	out := make([]render.Reach, len(paths))
+	for i, p := range paths {
+		out[i] = render.Reach{Path: p, Before: before.Info(p), After: after.Info(p)}
 	}
-	sort.Slice(paths, func(i, j int) bool { return url(before, after, paths[i]) < url(before, after, paths[j]) })
-	return paths
-}
-
-func url(before, after *render.Shelf, path string) string {
-	if in := after.Info(path); in != nil {
-		return in.Page.URL
-	}
-	if in := before.Info(path); in != nil {
-		return in.Page.URL
-	}
-	return path
+	sort.Slice(out, func(i, j int) bool { return out[i].URL() < out[j].URL() })
+	return out
 }
 
 // edit is what was edited, by the names under which pages speak of it.
@@ -175,20 +153,32 @@ func newEdit(docs []string) *edit {
 	return e
 }
 
-func (e *edit) judgeAll(before, after *render.Shelf, paths []string) *Impact {
-	results := make([]Page, len(paths))
+func (e *edit) judgeAll(before, after *render.Shelf, pages []render.Reach) *Impact {
+	results := make([]Page, len(pages))
 	work := func(from, to int) {
 		c := &render.Comparer{Before: before, After: after}
+		alike := map[*render.Plan]Page{}
 		for i := from; i < to; i++ {
-			results[i] = e.judge(c, paths[i])
+			r := pages[i]
+			if r.MayBeAlike() {
+				if p, known := alike[r.Before.Plan]; known && !r.Before.Draft {
+					p.Doc, p.Path = r.Path, r.Before.URL
+					results[i] = p
+					continue
+				}
+			}
+			results[i] = e.judge(c, r)
+			if c.Alike() && r.MayBeAlike() {
+				alike[r.Before.Plan] = results[i]
+			}
 		}
 	}
-	if len(paths) < 100 {
-		work(0, len(paths))
+	if len(pages) < 100 {
+		work(0, len(pages))
 	} else {
 		var wg sync.WaitGroup
-		wg.Go(func() { work(0, len(paths)/2) })
-		work(len(paths)/2, len(paths))
+		wg.Go(func() { work(0, len(pages)/2) })
+		work(len(pages)/2, len(pages))
 		wg.Wait()
 	}
 	im := &Impact{Counts: map[Effect]int{}}
@@ -217,8 +207,8 @@ func published(s *render.Shelf) int { return len(s.PagePaths()) - s.Drafts() }
 
 // judge gives the effect on one page, or an Effect of "" where it is published
 // neither before nor after.
-func (e *edit) judge(c *render.Comparer, path string) Page {
-	in, out := c.Before.Info(path), c.After.Info(path)
+func (e *edit) judge(c *render.Comparer, r render.Reach) Page {
+	in, out, path := r.Before, r.After, r.Path
 	was, is := in != nil && !in.Page.Draft, out != nil && !out.Page.Draft
 	p := Page{Doc: path}
 	switch {
@@ -233,13 +223,13 @@ func (e *edit) judge(c *render.Comparer, path string) Page {
 		return p
 	}
 	p.Path = out.Page.URL
-	same, a, b := c.Same(path, false)
+	same, a, b := c.Same(in, out, false)
 	p.Breaks = breaks(a.Faults, b.Faults)
 	used, copied := e.uses(in, out, a, b)
 	switch {
 	case !same:
 		p.Effect = Changes
-	case used && !e.pages[path] && e.held(c, path):
+	case used && !e.pages[path] && e.held(c, in, out):
 		p.Effect = Held
 	case used:
 		p.Effect = Same
@@ -253,8 +243,8 @@ func (e *edit) judge(c *render.Comparer, path string) Page {
 	return p
 }
 
-func (e *edit) held(c *render.Comparer, path string) bool {
-	same, _, _ := c.Same(path, true)
+func (e *edit) held(c *render.Comparer, in, out *render.Info) bool {
+	same, _, _ := c.Same(in, out, true)
 	return !same
 }
 
@@ -320,12 +310,12 @@ func breaks(before, after []render.Fault) []Break {
 // Turned is Of the other way round: it compares an overlay, as what was before,
 // with its base, as what is now.
 func Turned(base, overlay *render.Shelf) *Impact {
-	im := newEdit(overlay.Changed()).judgeTurned(base, overlay, order(base, overlay, overlay.Reached()))
+	im := newEdit(overlay.Changed()).judgeTurned(base, overlay, overlay.Reached())
 	return im
 }
 
-func (e *edit) judgeTurned(base, overlay *render.Shelf, paths []string) *Impact {
-	im := e.judgeAll(base, overlay, paths)
+func (e *edit) judgeTurned(base, overlay *render.Shelf, pages []render.Reach) *Impact {
+	im := e.judgeAll(base, overlay, pages)
 	added := im.Counts[Added]
 	im.Counts[Added], im.Counts[Removed] = im.Counts[Removed], added
 	for i := range im.Pages {

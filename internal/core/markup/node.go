@@ -1,6 +1,9 @@
 package markup
 
-import "strings"
+import (
+	"bytes"
+	"sync/atomic"
+)
 
 // Kind says what a Node is.
 type Kind uint8
@@ -50,9 +53,21 @@ type Node struct {
 	Step string
 	// Loops is the number of Each nodes around this node within its container.
 	Loops int
+	// Index is the position of a Region among those of its layout.
+	Index int
+	// Memo is for whoever renders the node: what it showed last, and when that holds.
+	Memo atomic.Pointer[Memo]
+	// Plain is set where a call shows the same whenever its block does: literal
+	// arguments, nothing but text enclosed, no loop around it.
+	Plain bool
+	// Full is set where the node encloses more than white space and comments.
+	Full bool
 	// Context is where in HTML the node stands; set by Text.Contexts.
 	Context Context
 }
+
+// Memo is something remembered of a node, valid as long as Of is what it was.
+type Memo struct{ Of, Value any }
 
 // Arg is one argument of a call.
 type Arg struct {
@@ -97,6 +112,9 @@ type Term struct {
 	Path    []string
 	Literal *string
 	At      int
+	// Slot is the position of the block's field that the path begins with, from
+	// 1; 0 where it begins with something else. The package block sets it.
+	Slot int
 }
 
 // Arg returns the argument of the given name.
@@ -115,13 +133,10 @@ func (n *Node) ArgString(name string) string {
 	return v.Text
 }
 
-// HasContent reports whether the node encloses anything but white space.
-func (n *Node) HasContent(src []byte) bool {
+// full reports whether the node encloses anything but white space.
+func (n *Node) full(src []byte) bool {
 	for _, b := range n.Body {
-		if b.Kind == Comment {
-			continue
-		}
-		if b.Kind != Literal || strings.TrimSpace(string(src[b.Span.From:b.Span.To])) != "" {
+		if b.Kind != Comment && (b.Kind != Literal || len(bytes.TrimSpace(src[b.Span.From:b.Span.To])) > 0) {
 			return true
 		}
 	}

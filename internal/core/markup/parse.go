@@ -41,6 +41,8 @@ func ValidName(name string) bool {
 // are in its Errors.
 func Parse(src []byte) *Text {
 	p := &parser{src: src, text: &Text{Src: src}}
+	// The nodes of a text lie side by side in memory: rendering walks them in order.
+	p.slab = make([]Node, 0, 2*bytes.Count(src, []byte("@{"))+1)
 	p.run()
 	p.text.Nodes = p.root.Body
 	number(p.text)
@@ -52,6 +54,22 @@ type parser struct {
 	text  *Text
 	root  Node
 	stack []*Node
+	slab  []Node
+}
+
+// keep puts a node among the others of the text.
+func (p *parser) keep() *Node {
+	if len(p.slab) == cap(p.slab) {
+		p.slab = make([]Node, 0, 16)
+	}
+	p.slab = p.slab[:len(p.slab)+1]
+	return &p.slab[len(p.slab)-1]
+}
+
+func (p *parser) leaf(kind Kind, from, to int) {
+	n := p.keep()
+	n.Kind, n.Span, n.Head = kind, Span{from, to}, Span{from, to}
+	p.add(n)
 }
 
 func (p *parser) fail(at int, code, format string, args ...any) {
@@ -72,7 +90,7 @@ func (p *parser) add(n *Node) {
 
 func (p *parser) literal(from, to int) {
 	if from < to {
-		p.add(&Node{Kind: Literal, Span: Span{from, to}, Head: Span{from, to}})
+		p.leaf(Literal, from, to)
 	}
 }
 
@@ -86,11 +104,11 @@ func (p *parser) run() {
 		at := search + i
 		if at > pos && p.src[at-1] == '@' {
 			p.literal(pos, at-1)
-			p.add(&Node{Kind: Escape, Span: Span{at - 1, at + 2}, Head: Span{at - 1, at + 2}})
+			p.leaf(Escape, at-1, at+2)
 			pos, search = at+2, at+2
 			continue
 		}
-		s := &scanner{src: p.src, pos: at + 2}
+		s := &scanner{src: p.src, pos: at + 2, new: p.keep}
 		n, closes, err := s.tag(at)
 		if err != nil {
 			p.text.Errors = append(p.text.Errors, *err)
@@ -189,7 +207,8 @@ func number(t *Text) {
 	var walk func(nodes []*Node, container, outer string, loops, outerLoops int)
 	walk = func(nodes []*Node, container, outer string, loops, outerLoops int) {
 		for _, n := range nodes {
-			n.Loops = loops
+			n.Loops, n.Full = loops, n.full(t.Src)
+			n.Plain = n.Kind == Call && loops == 0 && n.plain()
 			switch n.Kind {
 			case Call, Copy:
 				n.Step = n.ArgString("key")
@@ -214,6 +233,20 @@ func number(t *Text) {
 		}
 	}
 	walk(t.Nodes, "main", "main", 0, 0)
+}
+
+func (n *Node) plain() bool {
+	for i := range n.Args {
+		if n.Args[i].Value.Kind == ArgExpr {
+			return false
+		}
+	}
+	for _, b := range n.Body {
+		if b.Kind != Literal && b.Kind != Escape && b.Kind != Comment {
+			return false
+		}
+	}
+	return true
 }
 
 // Quote writes s as an argument value in double quotes.

@@ -11,6 +11,13 @@ import (
 type scanner struct {
 	src []byte
 	pos int
+	new func() *Node // where the tag's node comes from
+}
+
+func (s *scanner) node(kind Kind) *Node {
+	n := s.new()
+	n.Kind = kind
+	return n
 }
 
 func (s *scanner) err(at int, code, format string, args ...any) *Error {
@@ -62,7 +69,7 @@ func (s *scanner) tag(at int) (*Node, string, *Error) {
 			return nil, "", s.err(at, "unclosed", "the comment @{# is never closed; write } where it ends")
 		}
 		s.pos += i + 1
-		return &Node{Kind: Comment}, "", nil
+		return s.node(Comment), "", nil
 	case c == '/':
 		s.pos++
 		name := s.name()
@@ -79,7 +86,9 @@ func (s *scanner) tag(at int) (*Node, string, *Error) {
 		if e.Not || e.Is != nil {
 			return nil, "", s.err(e.Span.From, "syntax", "a condition has no text to show; use @{when …} for it")
 		}
-		return &Node{Kind: Value, Expr: e}, "", s.end("the value")
+		n := s.node(Value)
+		n.Expr = e
+		return n, "", s.end("the value")
 	case c >= 'a' && c <= 'z':
 		return s.named(at)
 	}
@@ -89,20 +98,23 @@ func (s *scanner) tag(at int) (*Node, string, *Error) {
 func (s *scanner) named(at int) (*Node, string, *Error) {
 	nameAt := s.pos
 	name := s.name()
-	n := &Node{Kind: Call, Name: name, NameAt: nameAt}
-	switch name {
-	case "else":
+	if name == "else" {
 		return nil, "", s.end("@{else")
+	}
+	n := s.node(Call)
+	n.Name, n.NameAt = name, nameAt
+	switch name {
 	case "when":
 		e, err := s.expr()
 		if err != nil {
 			return nil, "", err
 		}
-		return &Node{Kind: When, Expr: e, Closed: true}, "", s.end("@{when …")
+		n.Kind, n.Name, n.Expr, n.Closed = When, "", e, true
+		return n, "", s.end("@{when …")
 	case "each":
-		return s.each()
+		return s.each(n)
 	case "region", "fill":
-		return s.place(name)
+		return s.place(n, name)
 	case "page", "site", "key":
 		return nil, "", s.err(nameAt, "reserved-name", "%q is part of the language and cannot be called; to show a value write @{=%s.…}", name, name)
 	case "copy":
@@ -136,7 +148,7 @@ func (s *scanner) named(at int) (*Node, string, *Error) {
 	return n, "", nil
 }
 
-func (s *scanner) each() (*Node, string, *Error) {
+func (s *scanner) each(n *Node) (*Node, string, *Error) {
 	e, err := s.expr()
 	if err != nil {
 		return nil, "", err
@@ -155,12 +167,13 @@ func (s *scanner) each() (*Node, string, *Error) {
 	if IsReserved(as) {
 		return nil, "", s.err(nameAt, "reserved-name", "%q is part of the language and cannot name a loop variable", as)
 	}
-	return &Node{Kind: Each, Expr: e, As: as, Closed: true}, "", s.end("@{each …")
+	n.Kind, n.Name, n.Expr, n.As, n.Closed = Each, "", e, as, true
+	return n, "", s.end("@{each …")
 }
 
-func (s *scanner) place(word string) (*Node, string, *Error) {
+func (s *scanner) place(n *Node, word string) (*Node, string, *Error) {
 	s.space()
-	n := &Node{Kind: Region, NameAt: s.pos}
+	n.Kind, n.NameAt = Region, s.pos
 	n.Name = s.name()
 	if !ValidName(n.Name) {
 		return nil, "", s.err(n.NameAt, "syntax", "@{%s should name a region, as in @{%s main …", word, word)

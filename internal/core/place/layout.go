@@ -34,6 +34,9 @@ type Layout struct {
 	StartsWith map[string]string
 	Split      site.Split
 	Text       *markup.Text
+	// Fixed is set where the layout shows the same regions on every page: nothing
+	// in it stands under a condition or in a loop.
+	Fixed bool
 }
 
 // Region returns the region of the given name, or nil.
@@ -124,15 +127,23 @@ func (l *Layout) regions(h *block.Head, p site.Pair) {
 
 // place holds the regions of the text against those of the front matter.
 func (l *Layout) place(h *block.Head, split site.Split) {
+	l.Fixed = true
 	seen := map[string]bool{}
 	fail := func(at int, code, format string, args ...any) {
 		h.Problems = append(h.Problems, site.At(split, h.Path, at, site.Invalid, code, format, args...))
 	}
 	block.CheckNames(h, split, l.Text, nil, func(n *markup.Node) {
 		switch n.Kind {
+		case markup.When, markup.Each:
+			l.Fixed = false
 		case markup.Region:
 			if l.Region(n.Name) == nil {
 				l.Regions = append(l.Regions, Region{Name: n.Name, Mode: Stack})
+			}
+			for i := range l.Regions {
+				if l.Regions[i].Name == n.Name {
+					n.Index = i
+				}
 			}
 			if seen[n.Name] {
 				fail(n.Span.From, "duplicate-region", "the region %s stands here for a second time", n.Name)

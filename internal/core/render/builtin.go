@@ -51,16 +51,28 @@ func Builtins() []*Builtin {
 
 // writer is what a built-in works with: its arguments and where it stands.
 type writer struct {
-	args    map[string]block.Value
+	params  []*block.Field
+	args    []block.Value
 	address string
 	scope   *scope
 }
 
-func (w *writer) text(name string) string { return w.args[name].Text }
+func (w *writer) arg(name string) block.Value {
+	for i, p := range w.params {
+		if p.Name == name {
+			return w.args[i]
+		}
+	}
+	return block.Value{}
+}
+
+func (w *writer) text(name string) string { return w.arg(name).Text }
 
 func (b *Builtin) render(r *renderer, n *markup.Node, sc *scope, address string) {
-	w := &writer{args: map[string]block.Value{}, address: address, scope: sc}
-	for _, f := range b.Params {
+	mark := len(r.values)
+	w := &writer{params: b.Params, args: r.slots(len(b.Params)), address: address, scope: sc}
+	defer func() { r.values = r.values[:min(mark, len(r.values))] }()
+	for i, f := range b.Params {
 		v := f.Default
 		if a, ok := n.Arg(f.Name); ok {
 			given, err := r.argument(f, a, sc)
@@ -74,7 +86,7 @@ func (b *Builtin) render(r *renderer, n *markup.Node, sc *scope, address string)
 			r.fault(Fault{Code: "missing-value", Address: address, Message: b.Name + " needs the argument " + f.Name})
 			return
 		}
-		w.args[f.Name] = v
+		w.args[i] = v
 	}
 	b.run(r, w)
 }
@@ -103,12 +115,12 @@ func year(r *renderer, _ *writer) { r.put(strconv.Itoa(r.s.now.Year())) }
 
 func url(r *renderer, w *writer) {
 	r.noPage(w, w.text("page"))
-	r.buf = block.Append(r.buf, w.args["page"], markup.InURL)
+	r.buf = block.Append(r.buf, w.arg("page"), markup.InURL)
 }
 
 func image(r *renderer, w *writer) {
 	r.put(`<img src="`)
-	r.buf = block.Append(r.buf, w.args["src"], markup.InURL)
+	r.buf = block.Append(r.buf, w.arg("src"), markup.InURL)
 	r.put(`" alt="`, html.EscapeString(w.text("alt")), `"`)
 	for _, k := range []string{"width", "height"} {
 		if v := w.text(k); v != "" {
@@ -138,29 +150,23 @@ func (r *renderer) menuList(items []MenuItem, w *writer, open string) {
 	}
 	r.put(open)
 	here := r.info.Page.URL
-	for i, it := range items {
-		r.put("<li>")
-		if it.To != "" {
+	for i := range items {
+		it := &items[i]
+		if it.To == "" {
+			r.put("<li><span>", it.label, "</span>")
+		} else {
 			r.noPage(w, it.To)
-			r.put(`<a href="`)
-			r.buf = block.Append(r.buf, block.Value{Type: block.Link, Text: it.To}, markup.InURL)
-			r.put(`"`)
+			r.put(`<li><a href="`, it.href)
 			switch {
 			case it.To == here:
-				r.put(` aria-current="page"`)
+				r.put(`" aria-current="page`)
 			case it.To != "/" && strings.HasSuffix(it.To, "/") && strings.HasPrefix(here, it.To):
-				r.put(` class="within"`)
+				r.put(`" class="within`)
 			}
 			if it.NewTab {
-				r.put(` target="_blank" rel="noopener"`)
+				r.put(`" target="_blank" rel="noopener`)
 			}
-			r.put(">", html.EscapeString(it.Label))
-			r.badge(it)
-			r.put("</a>")
-		} else {
-			r.put("<span>", html.EscapeString(it.Label))
-			r.badge(it)
-			r.put("</span>")
+			r.put(`">`, it.label, "</a>")
 		}
 		r.menuList(it.Items, w, "<ul>")
 		if it.Panel != nil {
@@ -171,12 +177,6 @@ func (r *renderer) menuList(items []MenuItem, w *writer, open string) {
 		r.put("</li>")
 	}
 	r.put("</ul>")
-}
-
-func (r *renderer) badge(it MenuItem) {
-	if it.Badge != "" {
-		r.put(` <span class="badge">`, html.EscapeString(it.Badge), "</span>")
-	}
 }
 
 func crumbs(r *renderer, _ *writer) {

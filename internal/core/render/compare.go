@@ -14,17 +14,27 @@ type piece struct {
 	frag     *frag
 }
 
-// outermostShared is outermost for what may come from the store of fragments.
-func (r *renderer) outermostShared(do func()) {
+// enter begins one of the pieces that a comparison asks for, leave ends it. What
+// stands between is rendered in full. Where mayShare is set, a stored fragment
+// can be the whole of it. Outside comparisons both do nothing.
+func (r *renderer) enter(mayShare bool) (outer map[string]bool) {
 	if r.sparse == nil {
-		do()
+		return nil
+	}
+	outer, r.sparse = r.sparse, nil
+	r.pieces = append(r.pieces, piece{from: len(r.buf)})
+	if mayShare {
+		r.whole = &r.pieces[len(r.pieces)-1].frag
+	}
+	return outer
+}
+
+func (r *renderer) leave(outer map[string]bool) {
+	if outer == nil {
 		return
 	}
-	var f *frag
-	r.whole = &f
-	r.outermost(do)
-	r.whole = nil
-	r.pieces[len(r.pieces)-1].frag = f
+	r.sparse, r.whole = outer, nil
+	r.pieces[len(r.pieces)-1].to = len(r.buf)
 }
 
 // Look is what a comparison learns of one page.
@@ -43,15 +53,16 @@ type Comparer struct {
 	a, b         renderer
 	lastA, lastB *frag
 	lastEqual    bool
+	alike        bool
 	one, two     []byte
 }
 
-// Same reports whether the page at a path renders to the same bytes in both,
+// Same reports whether a page renders to the same bytes in both shelves,
 // and what was seen there. It renders only what the changes touch where that
 // is enough. strip leaves out the page's own values.
-func (c *Comparer) Same(path string, strip bool) (same bool, before, after Look) {
-	in, out := c.Before.Info(path), c.After.Info(path)
-	if c.After.all || c.After.resolved || c.After.docs[path] != nil {
+func (c *Comparer) Same(in, out *Info, strip bool) (same bool, before, after Look) {
+	c.alike = false
+	if in != out || c.After.all || c.After.base != c.Before {
 		return c.whole(in, out, strip)
 	}
 	c.probe(&c.a, c.Before, in, strip)
@@ -75,14 +86,27 @@ func (c *Comparer) Same(path string, strip bool) (same bool, before, after Look)
 		same, _, _ = c.whole(in, out, strip)
 		return same, before, after
 	case differing == 1:
-		return false, before, after
+		same = false
+	default:
+		same = true
 	}
-	return true, before, after
+	c.alike = in.Layout != nil && in.Layout.Fixed && !in.local
+	for i := range c.a.pieces {
+		c.alike = c.alike && c.a.pieces[i].frag != nil && c.b.pieces[i].frag != nil
+	}
+	return same, before, after
 }
+
+// Alike reports whether the last comparison holds for every page of the same
+// plan that rules and layouts alone bring the edit to.
+func (c *Comparer) Alike() bool { return c.alike }
+
+// MayBeAlike reports whether a page is one of those.
+func (r Reach) MayBeAlike() bool { return !r.InText && r.Before == r.After && !r.Before.local }
 
 func (c *Comparer) probe(r *renderer, s *Shelf, in *Info, strip bool) {
 	buf, pieces, names, assets := r.buf[:0], r.pieces[:0], r.names[:0], r.assets[:0]
-	*r = renderer{s: s, info: in, strip: strip, assetsAt: -1, addressed: true, listing: true, sparse: c.After.touched, buf: buf, pieces: pieces, names: names, assets: assets}
+	*r = renderer{s: s, info: in, strip: strip, assetsAt: -1, addressed: true, listing: true, sparse: c.After.touched, buf: buf, pieces: pieces, names: names, assets: assets, scopes: r.scopes[:0], values: r.values[:0]}
 	r.page()
 }
 
@@ -173,7 +197,7 @@ func (s *Shelf) Drafts() int {
 	}
 	n := s.base.index.drafts
 	for p, e := range s.docs {
-		if old := s.base.index.pages[p]; old != nil && old.Page.Draft {
+		if old := s.base.index.pages[p].get(); old != nil && old.Page.Draft {
 			n--
 		}
 		if e != nil {

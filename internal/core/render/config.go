@@ -1,6 +1,7 @@
 package render
 
 import (
+	"html"
 	"strings"
 
 	"brickshelf/internal/core/block"
@@ -89,6 +90,9 @@ type MenuItem struct {
 	Panel  *markup.Text
 	Line   int
 	Col    int
+
+	href  string // the address and the label as they stand in HTML
+	label string
 }
 
 func parseMenu(name, path string, src []byte) (*Menu, site.Problems) {
@@ -136,6 +140,11 @@ func menuItems(h *block.Head, y *site.YAML) []MenuItem {
 				}
 			}
 		})
+		m.href = string(block.Append(nil, block.Value{Type: block.Link, Text: m.To}, markup.InURL))
+		m.label = html.EscapeString(m.Label)
+		if m.Badge != "" {
+			m.label += ` <span class="badge">` + html.EscapeString(m.Badge) + "</span>"
+		}
 		if m.Label == "" {
 			h.Fail(it.Line, it.Col, "missing-key", "a menu item needs a label")
 		}

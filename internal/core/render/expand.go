@@ -113,8 +113,8 @@ func (x *expander) value(n *markup.Node, sc *scope) {
 		t := &n.Expr.Terms[i]
 		last := i == len(n.Expr.Terms)-1
 		if len(t.Path) == 1 && t.Path[0] == "inner" {
-			if sc.enclosed != nil && (sc.enclosed.full || last) {
-				x.inner(sc.enclosed)
+			if sc.enclosed.scope != nil && (sc.enclosed.full || last) {
+				x.inner(&sc.enclosed)
 				return
 			}
 			continue

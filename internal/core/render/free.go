@@ -12,9 +12,22 @@ func (s *Shelf) isPageFree(name string) bool {
 	if s.base != nil && !s.touched[name] && !s.all {
 		return s.base.isPageFree(name)
 	}
+	b := s.shelved(name)
+	own := b != nil && (s.base == nil || s.blocks[name] == b)
+	if own {
+		if known := b.free.Load(); known != 0 {
+			return known == 1
+		}
+	}
 	s.mu.Lock()
-	defer s.mu.Unlock()
-	return s.free(name, map[string]bool{})
+	free := s.free(name, map[string]bool{})
+	s.mu.Unlock()
+	if own && free {
+		b.free.Store(1)
+	} else if own {
+		b.free.Store(2)
+	}
+	return free
 }
 
 // free works it out with s.mu held. A name that is being worked out counts as

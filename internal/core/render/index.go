@@ -1,6 +1,7 @@
 package render
 
 import (
+	"fmt"
 	"sort"
 
 	"brickshelf/internal/core/block"
@@ -11,20 +12,41 @@ import (
 
 // Info is a page with what the site decides for it.
 type Info struct {
-	Page       *place.Page
-	Layout     *place.Layout // nil for a page that is its text alone
-	Candidates []place.Candidate
-	Slots      map[string][]place.Slot // by region; absent where the default stands
-	fields     map[string]block.Value
+	Page   *place.Page
+	Layout *place.Layout // nil for a page that is its text alone
+	*Plan
+	URL    string // the page's, at hand without a look at the page
+	Draft  bool   // it is not published
+	local  bool   // the page names addresses of its own
+	fields map[string]block.Value
+	lost   []string // regions that the page fills and the layout lacks
 }
 
-type pageSet map[string]struct{} // of page paths
+// Plan is what the site decides alike for many pages: which rules take them, and
+// what stands in each region of their layout, nil where the default does.
+type Plan struct {
+	Candidates []place.Candidate
+	Slots      [][]place.Slot
+}
+
+// ref is a page in the index: its path, its place among all pages by address, and
+// its present Info.
+type ref struct {
+	path string
+	at   int
+	info *Info
+}
+
+type pageSet map[*ref]struct{}
 
 // index is the way back from each document to the pages that it can reach.
 type index struct {
-	pages    map[string]*Info
+	pages    map[string]*ref
+	plans    map[string]*Plan
+	byURL    map[string]*ref
 	drafts   int
 	order    []string           // page paths by address; nil when it must be made anew
+	refs     []*ref             // in the same order
 	calls    map[string]pageSet // name called in a page's text → pages
 	copies   map[string]pageSet // block → pages that hold copies of it
 	layouts  map[string]pageSet // layout → pages
@@ -35,7 +57,7 @@ type index struct {
 }
 
 func newIndex(s *Shelf) *index {
-	x := &index{pages: map[string]*Info{}, calls: map[string]pageSet{}, copies: map[string]pageSet{}, layouts: map[string]pageSet{}, rules: map[string]pageSet{},
+	x := &index{pages: map[string]*ref{}, plans: map[string]*Plan{}, byURL: map[string]*ref{}, calls: map[string]pageSet{}, copies: map[string]pageSet{}, layouts: map[string]pageSet{}, rules: map[string]pageSet{},
 		inBlocks: map[string]map[string]bool{}, inLayout: map[string]map[string]bool{}, inMenus: map[string]map[string]bool{}}
 	for p := range s.docs {
 		x.learn(s, p)
@@ -101,15 +123,16 @@ func (x *index) learn(s *Shelf, path string) {
 		return
 	}
 	if g, ok := e.parsed.(*place.Page); ok {
-		x.pages[path] = s.inform(g)
+		r := &ref{path: path, info: s.inform(g, x.plans)}
+		x.pages[path], x.byURL[g.URL] = r, r
 		if g.Draft {
 			x.drafts++
 		}
-		x.each(x.pages[path], func(t map[string]pageSet, k string) {
+		x.each(r.info, func(t map[string]pageSet, k string) {
 			if t[k] == nil {
 				t[k] = pageSet{}
 			}
-			t[k][path] = struct{}{}
+			t[k][r] = struct{}{}
 		})
 		x.order = nil
 	}
@@ -117,12 +140,15 @@ func (x *index) learn(s *Shelf, path string) {
 
 func (x *index) forget(s *Shelf, path string) {
 	x.edges(s, path, func(t map[string]map[string]bool, from, to string) { delete(t[to], from) })
-	if in := x.pages[path]; in != nil {
-		x.each(in, func(t map[string]pageSet, k string) { delete(t[k], path) })
-		if in.Page.Draft {
+	if r := x.pages[path]; r != nil {
+		x.each(r.info, func(t map[string]pageSet, k string) { delete(t[k], r) })
+		if r.info.Page.Draft {
 			x.drafts--
 		}
 		delete(x.pages, path)
+		if x.byURL[r.info.URL] == r {
+			delete(x.byURL, r.info.URL)
+		}
 		x.order = nil
 	}
 }
@@ -144,41 +170,33 @@ func (x *index) each(in *Info, do func(table map[string]pageSet, key string)) {
 
 // resolve works out anew what stands where, on every page.
 func (x *index) resolve(s *Shelf) {
-	x.rules = map[string]pageSet{}
-	for path, in := range x.pages {
-		in = s.inform(in.Page)
-		x.pages[path] = in
-		for _, c := range in.Candidates {
+	x.rules, x.plans = map[string]pageSet{}, map[string]*Plan{}
+	for _, r := range x.pages {
+		r.info = s.inform(r.info.Page, x.plans)
+		for _, c := range r.info.Candidates {
 			if x.rules[c.Rule.Name] == nil {
 				x.rules[c.Rule.Name] = pageSet{}
 			}
-			x.rules[c.Rule.Name][path] = struct{}{}
+			x.rules[c.Rule.Name][r] = struct{}{}
 		}
 	}
 }
 
 // inform decides for a page: its layout, who takes it, what stands in which
 // region, and the values of its fields.
-func (s *Shelf) inform(g *place.Page) *Info {
-	in := &Info{Page: g}
+func (s *Shelf) inform(g *place.Page, plans map[string]*Plan) *Info {
+	in := &Info{Page: g, Plan: &Plan{}, URL: g.URL, Draft: g.Draft, local: g.Local}
 	if g.Layout != "" {
 		in.Layout = s.Layout(g.Layout)
 	}
 	if in.Layout != nil {
-		in.Candidates = place.Candidates(s.rules, s.Facts(g))
-		var running []place.Candidate
-		for _, c := range in.Candidates {
-			if c.Rule.Running(s.now, "signed-out") {
-				running = append(running, c)
+		in.Plan = s.plan(in, plans)
+		for name := range g.Fills {
+			if in.Layout.Region(name) == nil && g.Filled(name) {
+				in.lost = append(in.lost, name)
 			}
 		}
-		in.Slots = make(map[string][]place.Slot, len(in.Layout.Regions))
-		for i := range in.Layout.Regions {
-			r := &in.Layout.Regions[i]
-			if slots := place.Resolve(r, running, g.Filled(r.Name)); slots != nil {
-				in.Slots[r.Name] = slots
-			}
-		}
+		sort.Strings(in.lost)
 	}
 	if len(g.Fields) > 0 {
 		in.fields = map[string]block.Value{}
@@ -190,6 +208,36 @@ func (s *Shelf) inform(g *place.Page) *Info {
 		}
 	}
 	return in
+}
+
+// plan decides what stands where on a page. Pages for which the same rules run
+// and that fill the same regions share one plan.
+func (s *Shelf) plan(in *Info, plans map[string]*Plan) *Plan {
+	p := &Plan{Candidates: place.Candidates(s.rules, s.Facts(in.Page))}
+	key := []byte(in.Layout.Name)
+	for _, c := range p.Candidates {
+		key = fmt.Appendf(key, "|%s %d", c.Rule.Name, c.Rank)
+	}
+	filled := make([]bool, len(in.Layout.Regions))
+	for i := range in.Layout.Regions {
+		filled[i] = in.Page.Filled(in.Layout.Regions[i].Name)
+		key = fmt.Append(key, filled[i])
+	}
+	if known := plans[string(key)]; known != nil {
+		return known
+	}
+	var running []place.Candidate
+	for _, c := range p.Candidates {
+		if c.Rule.Running(s.now, "signed-out") {
+			running = append(running, c)
+		}
+	}
+	p.Slots = make([][]place.Slot, len(in.Layout.Regions))
+	for i := range in.Layout.Regions {
+		p.Slots[i] = place.Resolve(&in.Layout.Regions[i], running, filled[i])
+	}
+	plans[string(key)] = p
+	return p
 }
 
 // pageField describes a page field: as the layout declares it, else as the site
@@ -216,11 +264,11 @@ func (s *Shelf) Facts(g *place.Page) place.Facts {
 // Info returns the page at a path, or nil.
 func (s *Shelf) Info(path string) *Info {
 	if s.base == nil {
-		return s.index.pages[path]
+		return s.index.pages[path].get()
 	}
 	e, changed := s.docs[path]
 	if !changed && !s.resolved {
-		return s.base.index.pages[path]
+		return s.base.index.pages[path].get()
 	}
 	if changed && e == nil {
 		return nil
@@ -233,7 +281,7 @@ func (s *Shelf) Info(path string) *Info {
 	var in *Info
 	if e = s.entry(path); e != nil {
 		if g, ok := e.parsed.(*place.Page); ok {
-			in = s.inform(g)
+			in = s.inform(g, s.plans)
 		}
 	}
 	s.infos[path] = in
@@ -246,12 +294,7 @@ func (s *Shelf) PagePaths() []string {
 	if s.base != nil {
 		root = s.base
 	}
-	root.mu.Lock()
-	if root.index.order == nil {
-		root.index.order = sortedPages(root)
-	}
-	order := root.index.order
-	root.mu.Unlock()
+	order, _ := root.ordered()
 	for p := range s.docs {
 		if s.base == nil {
 			break
@@ -263,13 +306,30 @@ func (s *Shelf) PagePaths() []string {
 	return order
 }
 
-func sortedPages(root *Shelf) []string {
-	order := make([]string, 0, len(root.index.pages))
-	for p := range root.index.pages {
-		order = append(order, p)
+func (r *ref) get() *Info {
+	if r == nil {
+		return nil
 	}
-	sort.Slice(order, func(i, j int) bool { return root.index.pages[order[i]].Page.URL < root.index.pages[order[j]].Page.URL })
-	return order
+	return r.info
+}
+
+// ordered lists the pages of a base by address.
+func (s *Shelf) ordered() ([]string, []*ref) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	x := s.index
+	if x.order == nil {
+		x.refs = make([]*ref, 0, len(x.pages))
+		for _, r := range x.pages {
+			x.refs = append(x.refs, r)
+		}
+		sort.Slice(x.refs, func(i, j int) bool { return x.refs[i].info.Page.URL < x.refs[j].info.Page.URL })
+		x.order = make([]string, len(x.refs))
+		for i, r := range x.refs {
+			x.order[i], r.at = r.path, i
+		}
+	}
+	return x.order, x.refs
 }
 
 func (s *Shelf) mergePages(order []string) []string {
@@ -314,6 +374,7 @@ func (o *Shelf) reach() {
 		case site.RuleDoc, site.LayoutDoc:
 			o.resolved = true
 		case site.PageDoc:
+			o.pagesChanged = true
 			if !o.sameFace(p) {
 				for _, b := range []string{"menu", "crumbs", "pages", "url"} {
 					touch(b)
@@ -345,24 +406,51 @@ func (o *Shelf) sameFace(path string) bool {
 	return ok1 && ok2 && g.Title == h.Title && g.Draft == h.Draft && g.URL == h.URL
 }
 
-// Reached lists the pages that an overlay's changes can reach, by path and in no
-// order. Every other page renders to the same bytes as in the base.
-func (o *Shelf) Reached() []string {
-	set := pageSet{}
-	addAll := func(s pageSet) {
-		for p := range s {
-			set[p] = struct{}{}
+// Reach is a page that an edit can reach, as it was and as it would be; nil
+// where it is not there.
+type Reach struct {
+	Path          string
+	Before, After *Info
+	// InText is set where the page itself was edited, or its own text calls or
+	// copies what was; elsewhere rules and layouts alone bring it to the page.
+	InText bool
+}
+
+// Reached lists the pages that an overlay's changes can reach, by address. Every
+// other page renders to the same bytes as in the base.
+func (o *Shelf) Reached() []Reach {
+	x := o.base.index
+	_, refs := o.base.ordered()
+	hit := make([]bool, len(refs))
+	few := make([]*ref, 0, 64) // those hit, until they are many
+	count := 0
+	inText := make([]bool, len(refs))
+	mark := func(r *ref) {
+		if !hit[r.at] {
+			hit[r.at] = true
+			count++
+			if len(few) < cap(few) {
+				few = append(few, r)
+			}
 		}
 	}
-	x := o.base.index
+	addAll := func(s pageSet) {
+		for r := range s {
+			mark(r)
+		}
+	}
 	if o.all {
-		for p := range x.pages {
-			set[p] = struct{}{}
+		for _, r := range refs {
+			mark(r)
 		}
 	}
 	for name := range o.touched {
-		addAll(x.calls[name])
-		addAll(x.copies[name])
+		for _, s := range []pageSet{x.calls[name], x.copies[name]} {
+			addAll(s)
+			for r := range s {
+				inText[r.at] = true
+			}
+		}
 		for l := range x.inLayout[name] {
 			addAll(x.layouts[l])
 		}
@@ -372,34 +460,72 @@ func (o *Shelf) Reached() []string {
 			addAll(x.rules[r.Name])
 		}
 	}
+	var fresh []Reach
 	for p := range o.docs {
 		class, name, _ := site.Classify(p)
 		switch class {
 		case site.PageDoc:
-			set[p] = struct{}{}
+			if r := x.pages[p]; r != nil {
+				mark(r)
+				inText[r.at] = true
+			} else if in := o.Info(p); in != nil {
+				fresh = append(fresh, Reach{Path: p, After: in})
+			}
 		case site.LayoutDoc:
 			addAll(x.layouts[name])
 		case site.RuleDoc:
 			addAll(x.rules[name])
-			o.takenBy(name, set)
+			o.takenBy(name, mark)
 		}
 	}
-	out := make([]string, 0, len(set))
-	for p := range set {
-		out = append(out, p)
+	return o.gather(refs, hit, inText, few, count, fresh)
+}
+
+func (o *Shelf) gather(refs []*ref, hit, inText []bool, few []*ref, count int, fresh []Reach) []Reach {
+	out := make([]Reach, 0, count+len(fresh))
+	one := func(r *ref) {
+		after := r.info
+		if o.resolved || inText[r.at] {
+			after = o.Info(r.path)
+		}
+		out = append(out, Reach{r.path, r.info, after, inText[r.at]})
+	}
+	if count == len(few) {
+		sort.Slice(few, func(i, j int) bool { return few[i].at < few[j].at })
+		for _, r := range few {
+			one(r)
+		}
+	} else {
+		for i, h := range hit {
+			if h {
+				one(refs[i])
+			}
+		}
+	}
+	if len(fresh) > 0 {
+		out = append(out, fresh...)
+		sort.SliceStable(out, func(i, j int) bool { return out[i].URL() < out[j].URL() })
 	}
 	return out
 }
 
-// takenBy adds the pages that a changed rule takes from now on.
-func (o *Shelf) takenBy(rule string, set pageSet) {
+// URL is the address of the page.
+func (r Reach) URL() string {
+	if r.After != nil {
+		return r.After.Page.URL
+	}
+	return r.Before.Page.URL
+}
+
+// takenBy marks the pages that a changed rule takes from now on.
+func (o *Shelf) takenBy(rule string, mark func(*ref)) {
 	for _, r := range o.rules {
 		if r.Name != rule {
 			continue
 		}
-		for p, in := range o.base.index.pages {
-			if _, ok := r.Takes(o.Facts(in.Page)); ok {
-				set[p] = struct{}{}
+		for _, p := range o.base.index.pages {
+			if _, ok := r.Takes(o.Facts(p.info.Page)); ok {
+				mark(p)
 			}
 		}
 	}
@@ -409,7 +535,9 @@ func (o *Shelf) takenBy(rule string, set pageSet) {
 func (s *Shelf) Users(name string) []string {
 	o := &Shelf{base: s, docs: map[string]*entry{"blocks/" + name + ".html": s.docs["blocks/"+name+".html"]}, rules: s.rules}
 	o.reach()
-	out := o.Reached()
-	sort.Strings(out)
+	var out []string
+	for _, r := range o.Reached() {
+		out = append(out, r.Path)
+	}
 	return out
 }

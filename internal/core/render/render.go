@@ -3,6 +3,7 @@ package render
 import (
 	"bytes"
 	"strings"
+	"sync"
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
@@ -84,11 +85,17 @@ func (s *Shelf) AppendPage(out []byte, path string) []byte {
 	if in == nil {
 		return out
 	}
-	r := &renderer{s: s, info: in, assetsAt: -1, buf: out, start: len(out)}
-	r.addressed = in.Page.Local
+	r, _ := renderers.Get().(*renderer)
+	*r = renderer{s: s, info: in, assetsAt: -1, buf: out, start: len(out), scopes: r.scopes[:0], values: r.values[:0], assets: r.assets[:0], addressed: in.Page.Local}
 	r.page()
-	return r.finish().HTML
+	out = r.finish().HTML
+	r.buf = nil
+	renderers.Put(r)
+	return out
 }
+
+// renderers keeps the stacks of finished renderers for the next ones.
+var renderers = sync.Pool{New: func() any { return &renderer{} }}
 
 type renderer struct {
 	s     *Shelf
@@ -116,6 +123,9 @@ type renderer struct {
 	sparse map[string]bool
 	pieces []piece
 	whole  **frag
+
+	scopes []*scope
+	values []block.Value
 
 	// hook is called with the bound scope of the placement at hookAt.
 	hookAt string
@@ -145,10 +155,8 @@ func (r *renderer) page() {
 		return
 	}
 	l := r.info.Layout
-	for name := range g.Fills {
-		if l.Region(name) == nil && g.Filled(name) {
-			r.fault(Fault{Code: "missing-region", Address: name, Message: "this page fills the region " + name + ", which its layout " + l.Name + " does not have"})
-		}
+	for _, name := range r.info.lost {
+		r.fault(Fault{Code: "missing-region", Address: name, Message: "this page fills the region " + name + ", which its layout " + l.Name + " does not have"})
 	}
 	r.nodes(l.Text.Nodes, &scope{src: l.Text.Src, address: "layout"})
 }
@@ -202,7 +210,7 @@ func (r *renderer) value(n *markup.Node, sc *scope) {
 	for i := range n.Expr.Terms {
 		t := &n.Expr.Terms[i]
 		if len(t.Path) == 1 && t.Path[0] == "inner" {
-			if sc.enclosed != nil && (sc.enclosed.full || i == len(n.Expr.Terms)-1) {
+			if sc.enclosed.scope != nil && (sc.enclosed.full || i == len(n.Expr.Terms)-1) {
 				r.nodes(sc.enclosed.nodes, sc.enclosed.scope)
 				return
 			}
@@ -218,8 +226,8 @@ func (r *renderer) value(n *markup.Node, sc *scope) {
 }
 
 func (r *renderer) region(n *markup.Node, sc *scope) {
-	slots, ok := r.info.Slots[n.Name]
-	if !ok {
+	slots := r.info.Slots[n.Index]
+	if slots == nil {
 		r.nodes(n.Body, sc)
 		return
 	}
@@ -236,11 +244,9 @@ func (r *renderer) region(n *markup.Node, sc *scope) {
 		if r.sparse != nil && !r.sparse[slot.Rule.Block] {
 			continue
 		}
-		r.outermostShared(func() {
-			r.shared(slot.Rule, slot.Rule.Block, slot.Address, func() {
-				r.placement(slot.Rule.Block, slot.Address, nil, slot.Rule, sc)
-			})
-		})
+		o := r.enter(true)
+		r.shared(slot.Rule, slot.Rule.Block, slot.Address, nil, slot.Rule, sc)
+		r.leave(o)
 	}
 }
 
@@ -261,7 +267,9 @@ func (r *renderer) sparseCall(n *markup.Node, sc *scope) {
 	if !r.sparse[n.Name] && !holdsAny(n.Body, r.sparse) {
 		return
 	}
-	r.outermostShared(func() { r.call(n, sc) })
+	o := r.enter(true)
+	r.call(n, sc)
+	r.leave(o)
 }
 
 func holdsAny(nodes []*markup.Node, set map[string]bool) bool {
@@ -271,21 +279,6 @@ func holdsAny(nodes []*markup.Node, set map[string]bool) bool {
 		return !found
 	})
 	return found
-}
-
-// outermost renders one of the calls that a sparse rendering asks for.
-func (r *renderer) outermost(do func()) {
-	if r.sparse == nil {
-		do()
-		return
-	}
-	s := r.sparse
-	r.sparse = nil
-	p := piece{from: len(r.buf)}
-	do()
-	p.to = len(r.buf)
-	r.sparse = s
-	r.pieces = append(r.pieces, p)
 }
 
 // frag is what a placement shows on every page alike.
@@ -301,9 +294,9 @@ type frag struct {
 
 // shared renders through the store of fragments where the placement that key
 // stands for shows the same on every page.
-func (r *renderer) shared(key any, name, address string, do func()) {
+func (r *renderer) shared(key any, name, address string, n *markup.Node, rule *place.Rule, sc *scope) {
 	if r.trace != nil || r.hook != nil || r.info.Page.Local && r.localUnder(address) || !r.s.isPageFree(name) {
-		do()
+		r.placement(name, address, n, rule, sc)
 		return
 	}
 	store := &r.s.frags
@@ -314,14 +307,53 @@ func (r *renderer) shared(key any, name, address string, do func()) {
 		r.take(f.(*frag))
 		return
 	}
+	f := r.capture(name, address, n, rule, sc)
+	store.Store(key, f)
+	r.take(f)
+}
+
+// capture renders a placement apart from the page around it.
+func (r *renderer) capture(name, address string, n *markup.Node, rule *place.Rule, sc *scope) *frag {
+	if address == "" && n != nil {
+		address = sc.step(n)
+	}
 	outer := *r
 	r.buf, r.assets, r.faults, r.names, r.menus, r.whole = nil, nil, nil, nil, nil, nil
 	r.listing, r.addressed, r.strip, r.readSite = true, true, false, false
-	do()
+	r.placement(name, address, n, rule, sc)
 	f := &frag{html: r.buf, assets: r.assets, faults: r.faults, names: r.names, menus: r.menus, site: r.readSite, count: r.count - outer.count}
 	*r = outer
-	store.Store(key, f)
+	return f
+}
+
+// remembered renders a plain call of a page's text, whose output is kept with the
+// call as long as the block and what it calls stay as they are.
+func (r *renderer) remembered(n *markup.Node, address string, sc *scope) bool {
+	if r.trace != nil || r.hook != nil || r.strip || r.info.Page.Local || !sc.pageText {
+		return false
+	}
+	s := r.s
+	if s.base != nil {
+		if s.all || s.resolved || s.touched[n.Name] {
+			return false
+		}
+		s = s.base
+	}
+	of := s.blocks[n.Name]
+	if of == nil {
+		return false
+	}
+	if m := n.Memo.Load(); m != nil && m.Of == of {
+		r.take(m.Value.(*frag))
+		return true
+	}
+	if !s.isPageFree(n.Name) {
+		return false
+	}
+	f := r.capture(n.Name, address, n, nil, sc)
+	n.Memo.Store(&markup.Memo{Of: of, Value: f})
 	r.take(f)
+	return true
 }
 
 func (r *renderer) take(f *frag) {
@@ -399,21 +431,17 @@ func (r *renderer) call(n *markup.Node, sc *scope) {
 		r.trace = trace
 		return
 	}
-	if sc.address == "layout" && len(n.Body) == 0 && sc.loops == nil && literal(n) {
-		r.shared(n, n.Name, "layout/"+n.Step, func() { r.placement(n.Name, sc.step(n), n, nil, sc) })
+	if sc.address == "layout" && len(n.Body) == 0 && n.Plain {
+		if address == "" && r.info.Page.Local {
+			address = sc.step(n)
+		}
+		r.shared(n, n.Name, address, n, nil, sc)
+		return
+	}
+	if n.Plain && r.remembered(n, address, sc) {
 		return
 	}
 	r.placement(n.Name, address, n, nil, sc)
-}
-
-// literal reports whether a call's arguments are the same wherever it stands.
-func literal(n *markup.Node) bool {
-	for i := range n.Args {
-		if n.Args[i].Value.Kind == markup.ArgExpr {
-			return false
-		}
-	}
-	return true
 }
 
 // placement renders what stands at an address: the block, the copy that the
@@ -424,6 +452,7 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 		return
 	}
 	r.count++
+	r.whole = nil // what stands inside is a part of the piece, never the whole
 	g := r.info.Page
 	if g.Local {
 		if g.Hidden[address] {
@@ -439,8 +468,8 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 			return
 		}
 	}
-	b := r.s.Block(name)
-	if b == nil {
+	shelved := r.s.shelved(name)
+	if shelved == nil {
 		if bi := r.s.builtins[name]; bi != nil && rule == nil {
 			r.depth++
 			bi.render(r, n, sc, address)
@@ -453,16 +482,17 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	if r.listing {
 		r.list(name)
 	}
-	if e := r.s.entry("blocks/" + name + ".css"); e != nil {
-		r.asset(asset{name: name, style: e.Hash(), code: r.s.Hash("blocks/" + name + ".js")})
-	} else if e := r.s.entry("blocks/" + name + ".js"); e != nil {
-		r.asset(asset{name: name, code: e.Hash()})
+	b := shelved.block
+	if shelved.style != "" || shelved.code != "" {
+		r.asset(asset{name, shelved.style, shelved.code})
 	}
-	inner := &scope{src: b.Text.Src, block: b, address: address}
+	mark := len(r.values)
+	inner := r.push()
+	*inner = scope{src: b.Text.Src, block: b, address: address}
 	var own []OwnValue
 	inner.values, own = r.bind(b, address, n, rule, sc)
 	if n != nil && n.Closed {
-		inner.enclosed = &enclosed{nodes: n.Body, scope: sc, full: n.HasContent(sc.src)}
+		inner.enclosed = enclosed{nodes: n.Body, scope: sc, full: n.Full}
 	}
 	at := -1
 	if r.trace != nil {
@@ -475,6 +505,34 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	r.nodes(b.Text.Nodes, inner)
 	r.depth--
 	r.end(at)
+	r.scopes = r.scopes[:len(r.scopes)-1]
+	r.values = r.values[:min(mark, len(r.values))]
+}
+
+// push takes a scope from the renderer's stack of them, which placement gives
+// back when it is done.
+func (r *renderer) push() *scope {
+	n := len(r.scopes)
+	if n < cap(r.scopes) && r.scopes[:n+1][n] != nil {
+		r.scopes = r.scopes[:n+1]
+	} else {
+		r.scopes = append(r.scopes, new(scope))
+	}
+	return r.scopes[n]
+}
+
+// take values for the fields of a block from the renderer's stack of them.
+func (r *renderer) slots(n int) []block.Value {
+	from := len(r.values)
+	if from+n > cap(r.values) {
+		// What was handed out before stays where it is.
+		r.values = make([]block.Value, 0, max(64, 2*(from+n)))
+		from = 0
+	}
+	r.values = r.values[:from+n]
+	out := r.values[from : from+n : from+n]
+	clear(out)
+	return out
 }
 
 func (r *renderer) via(n *markup.Node, rule *place.Rule, sc *scope) string {
@@ -519,7 +577,9 @@ func (r *renderer) record(p Placement) {
 func (r *renderer) textCopy(n *markup.Node, sc *scope) {
 	if r.sparse != nil {
 		if holdsAny(n.Body, r.sparse) {
-			r.outermost(func() { r.textCopy(n, sc) })
+			o := r.enter(false)
+			r.textCopy(n, sc)
+			r.leave(o)
 		}
 		return
 	}
@@ -535,8 +595,8 @@ func (r *renderer) copyText(src []byte, nodes []*markup.Node, address string, ou
 	o.src = src
 	sc := &scope{src: src, own: outer.own, pageText: outer.pageText, address: address, outer: &o, loops: outer.loops, round: outer.round, block: outer.block, values: outer.values}
 	markup.Walk(nodes, func(n *markup.Node) bool {
-		if n.Kind == markup.Inner && sc.enclosed == nil {
-			sc.enclosed = &enclosed{nodes: n.Body, scope: &o, full: n.HasContent(src)}
+		if n.Kind == markup.Inner && sc.enclosed.scope == nil {
+			sc.enclosed = enclosed{nodes: n.Body, scope: &o, full: n.Full}
 		}
 		return n.Kind != markup.Copy
 	})

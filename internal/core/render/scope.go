@@ -19,7 +19,7 @@ type scope struct {
 	round    string // ".2" in the second turn of a loop
 	own      bool   // the text is the page's own
 	pageText bool   // and stands in the page's text, not in its front matter
-	enclosed *enclosed
+	enclosed enclosed
 	outer    *scope // of a copy: where its enclosed content belongs
 }
 
@@ -58,7 +58,15 @@ func (r *renderer) term(t *markup.Term, sc *scope) block.Value {
 	if t.Literal != nil {
 		return block.Value{Type: block.Text, Text: *t.Literal}
 	}
-	v := r.root(t.Path, sc)
+	var v block.Value
+	if t.Slot > 0 && sc.block != nil {
+		v = sc.values[t.Slot-1]
+	} else {
+		v = r.root(t.Path, sc)
+	}
+	if len(t.Path) == 1 {
+		return v
+	}
 	rest := t.Path[1:]
 	if t.Path[0] == "page" || t.Path[0] == "site" {
 		rest = t.Path[2:]
@@ -77,7 +85,7 @@ func (r *renderer) root(path []string, sc *scope) block.Value {
 		r.readSite = true
 		return r.s.config.Field(path[1])
 	case "inner":
-		if sc.enclosed != nil && sc.enclosed.full {
+		if sc.enclosed.full {
 			return block.Value{Type: block.Text, Text: "inner"}
 		}
 		return block.Value{}
@@ -143,7 +151,7 @@ type OwnValue struct {
 // bind works out the value of every field of a placement: the page's override
 // or own argument, what placed it, the page value, the default.
 func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *place.Rule, sc *scope) ([]block.Value, []OwnValue) {
-	values := make([]block.Value, len(b.Fields))
+	values := r.slots(len(b.Fields))
 	var own []OwnValue
 	note := func(f *block.Field, v block.Value, from Rung) {
 		if r.trace != nil {
@@ -232,7 +240,7 @@ func (r *renderer) argument(f *block.Field, a markup.ArgValue, sc *scope) (block
 	if a.Kind == markup.ArgExpr {
 		return r.s.reader.Fit(f, r.eval(a.Expr, sc))
 	}
-	return r.s.reader.Read(f, block.RawArgument(a))
+	return r.s.reader.Argument(f, a)
 }
 
 // step gives the address of a node in a scope.

@@ -4,6 +4,7 @@ import (
 	"sort"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"brickshelf/internal/core/block"
@@ -23,14 +24,17 @@ type Shelf struct {
 	index  *index // of a base
 
 	builtins map[string]*Builtin
+	blocks   map[string]*shelved // of an overlay: those that changed
 
 	// Of an overlay: what the changes reach.
-	touched  map[string]bool // names that can show something else
-	all      bool            // everything can
-	resolved bool            // rules or layouts changed: slots must be worked out anew
+	touched      map[string]bool // names that can show something else
+	all          bool            // everything can
+	resolved     bool            // rules or layouts changed: slots must be worked out anew
+	pagesChanged bool
 
 	mu       sync.Mutex
 	infos    map[string]*Info
+	plans    map[string]*Plan
 	pageFree map[string]bool
 	frags    sync.Map // of rules and layout calls that show the same on every page
 }
@@ -53,7 +57,7 @@ func (e *entry) Hash() site.Hash {
 // New compiles a site. Rules with dates are taken as on the day of now. The
 // shelf is usable even where the site has problems; see Problems.
 func New(files site.Files, now time.Time) *Shelf {
-	s := &Shelf{docs: make(map[string]*entry, len(files)), reader: block.NewReader(), now: now, pageFree: map[string]bool{}, builtins: builtinTable()}
+	s := &Shelf{docs: make(map[string]*entry, len(files)), reader: block.NewReader(), now: now, pageFree: map[string]bool{}, builtins: builtinTable(), blocks: map[string]*shelved{}}
 	s.config = &Config{Home: "/"}
 	if src, ok := files["site.yaml"]; ok {
 		e := &entry{bytes: src}
@@ -72,6 +76,9 @@ func New(files site.Files, now time.Time) *Shelf {
 		if entries[i] != nil {
 			s.docs[p] = entries[i]
 		}
+	}
+	for p := range s.docs {
+		s.shelve(p)
 	}
 	s.collectRules()
 	s.index = newIndex(s)
@@ -199,10 +206,44 @@ func (s *Shelf) Rules() []*place.Rule { return s.rules }
 // Now is the moment for which the shelf was made.
 func (s *Shelf) Now() time.Time { return s.now }
 
+// shelved is a block with the hashes of its style and behaviour, "" where it has
+// none, and what is known of whether it shows the same on every page.
+type shelved struct {
+	block *block.Block
+	style site.Hash
+	code  site.Hash
+	free  atomic.Int32
+}
+
+func (s *Shelf) shelved(name string) *shelved {
+	if s.base != nil {
+		if b, ok := s.blocks[name]; ok {
+			return b
+		}
+		return s.base.blocks[name]
+	}
+	return s.blocks[name]
+}
+
+// shelve puts a block where shelved finds it. In an overlay a block that is gone
+// is nil.
+func (s *Shelf) shelve(path string) {
+	class, name, _ := site.Classify(path)
+	if class != site.BlockDoc && class != site.StyleDoc && class != site.BehaviourDoc {
+		return
+	}
+	e := s.entry("blocks/" + name + ".html")
+	if e == nil {
+		s.blocks[name] = nil
+		return
+	}
+	s.blocks[name] = &shelved{block: e.parsed.(*block.Block), style: s.Hash("blocks/" + name + ".css"), code: s.Hash("blocks/" + name + ".js")}
+}
+
 // Block returns the block of the given name, or nil.
 func (s *Shelf) Block(name string) *block.Block {
-	if e := s.entry("blocks/" + name + ".html"); e != nil {
-		return e.parsed.(*block.Block)
+	if b := s.shelved(name); b != nil {
+		return b.block
 	}
 	return nil
 }
@@ -225,6 +266,12 @@ func (s *Shelf) Menu(name string) *Menu {
 
 // Page returns the page at an address, or nil.
 func (s *Shelf) Page(url string) *Info {
+	switch {
+	case s.base == nil:
+		return s.index.byURL[url].get()
+	case !s.resolved && !s.pagesChanged:
+		return s.base.index.byURL[url].get()
+	}
 	for _, p := range candidatePaths(url) {
 		if in := s.Info(p); in != nil && in.Page.URL == url {
 			return in
@@ -250,7 +297,7 @@ func candidatePaths(url string) []string {
 // With returns the site as it would be after some changes.
 func (s *Shelf) With(changes []site.Change) *Shelf {
 	root := s
-	o := &Shelf{docs: map[string]*entry{}, reader: s.reader, config: s.config, now: s.now, rules: s.rules, builtins: s.builtins, pageFree: map[string]bool{}, infos: map[string]*Info{}}
+	o := &Shelf{docs: map[string]*entry{}, reader: s.reader, config: s.config, now: s.now, rules: s.rules, builtins: s.builtins, blocks: map[string]*shelved{}, pageFree: map[string]bool{}, infos: map[string]*Info{}, plans: map[string]*Plan{}}
 	if s.base != nil {
 		root = s.base
 		for p, e := range s.docs {
@@ -290,6 +337,9 @@ func (s *Shelf) With(changes []site.Change) *Shelf {
 		}
 	}
 	for p := range o.docs {
+		o.shelve(p)
+	}
+	for p := range o.docs {
 		if class, _, _ := site.Classify(p); class == site.RuleDoc {
 			o.collectRules()
 			break
@@ -316,6 +366,15 @@ func (s *Shelf) Commit(changes []site.Change) *Shelf {
 		}
 	}
 	s.config, s.rules = o.config, o.rules
+	for p := range o.docs {
+		s.shelve(p)
+	}
+	// What was remembered of a block holds as long as its entry is the same one.
+	for name, b := range s.blocks {
+		if b != nil && (o.all || o.resolved || o.touched[name]) {
+			s.blocks[name] = &shelved{block: b.block, style: b.style, code: b.code}
+		}
+	}
 	s.pageFree = map[string]bool{}
 	s.frags.Clear()
 	for p := range o.docs {
