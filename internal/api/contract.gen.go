@@ -62,7 +62,7 @@ type Block struct {
 	Path       string      `json:"path"`
 	Placements []Placement `json:"placements"`
 
-	// Style Path of its style
+	// Style Path of its style, empty where it has none.
 	Style string `json:"style"`
 	Title string `json:"title"`
 }

@@ -219,23 +219,27 @@ func Nearest(word string, names []string) string {
 	return ""
 }
 
-// distance counts the letters to change, add or drop between two words.
+// distance counts the letters to change, add, drop or swap with their neighbour
+// between two words.
 func distance(a, b string) int {
-	row := make([]int, len(b)+1)
+	before, row := make([]int, len(b)+1), make([]int, len(b)+1)
 	for j := range row {
 		row[j] = j
 	}
 	for i := 1; i <= len(a); i++ {
-		prev := row[0]
-		row[0] = i
+		next := make([]int, len(b)+1)
+		next[0] = i
 		for j := 1; j <= len(b); j++ {
 			cost := 1
 			if a[i-1] == b[j-1] {
 				cost = 0
 			}
-			next := min(row[j]+1, row[j-1]+1, prev+cost)
-			prev, row[j] = row[j], next
+			next[j] = min(next[j-1]+1, row[j]+1, row[j-1]+cost)
+			if i > 1 && j > 1 && a[i-1] == b[j-2] && a[i-2] == b[j-1] {
+				next[j] = min(next[j], before[j-2]+1)
+			}
 		}
+		before, row = row, next
 	}
 	return row[len(b)]
 }

@@ -398,7 +398,7 @@ export interface components {
             about: string;
             call: string;
             path: string;
-            /** @description Path of its style */
+            /** @description Path of its style, empty where it has none. */
             style: string;
             behaviour: string;
             fields: components["schemas"]["Field"][];

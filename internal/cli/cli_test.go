@@ -1,0 +1,161 @@
+package cli
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/folder"
+)
+
+func run(args ...string) (code int, stdout, stderr string) {
+	var out, err bytes.Buffer
+	code = Run(args, &out, &err)
+	return code, out.String(), err.String()
+}
+
+func write(t *testing.T, files site.Files) string {
+	dir := filepath.Join(t.TempDir(), "site")
+	require.NoError(t, folder.Write(dir, files, nil))
+	return dir
+}
+
+func small() site.Files {
+	return site.Files{
+		"site.yaml": []byte("format: brickshelf/1\r\n# a comment\r\n"), "layouts/l.html": []byte("@{region main /}"), "blocks/a.html": []byte("a"),
+		"pages/p.html": []byte("---\nlayout: l\n---\n@{a /}"), "pages/q.html": []byte("\xe9"), "assets/x.bin": {0, 1, 2}, "rules/r.yaml": []byte("block: a\nregion: main\non: [home]\n"),
+	}
+}
+
+func TestExportOfAnImportIsTheSameFileForFile(t *testing.T) {
+	demo, err := demoFiles()
+	require.NoError(t, err)
+	for _, files := range []site.Files{small(), demo} {
+		from, data, to := write(t, files), t.TempDir(), filepath.Join(t.TempDir(), "out")
+		code, _, stderr := run("import", "--data", data, from)
+		require.Equal(t, ExitDone, code, stderr)
+		for _, name := range []string{to, to + ".zip"} {
+			code, _, stderr = run("export", "--data", data, name)
+			require.Equal(t, ExitDone, code, stderr)
+			got, err := folder.Read(name, nil)
+			require.NoError(t, err)
+			require.Equal(t, files, got)
+		}
+	}
+}
+
+func TestImportRefusesBadInputAndLeavesNothing(t *testing.T) {
+	files := small()
+	files["blocks/a.html"] = []byte("---\ntitle: A\n---\n<p>\n  @{when x}")
+	data := filepath.Join(t.TempDir(), "data")
+	code, _, stderr := run("import", "--data", data, write(t, files))
+	require.Equal(t, ExitBad, code)
+	require.Contains(t, stderr, "blocks/a.html:5:3: @{when …} is opened here and never closed")
+	_, err := os.Stat(data)
+	require.ErrorIs(t, err, os.ErrNotExist)
+}
+
+func TestImportingAgainIsAnEdit(t *testing.T) {
+	data := t.TempDir()
+	files := small()
+	run("import", "--data", data, write(t, files))
+	files["blocks/a.html"] = []byte("other")
+	code, out, stderr := run("import", "--data", data, write(t, files))
+	require.Equal(t, ExitDone, code, stderr)
+	require.Contains(t, out, "1 documents differ")
+	to := filepath.Join(t.TempDir(), "out")
+	run("export", "--data", data, "--site", "main", to)
+	got, err := folder.Read(to, nil)
+	require.NoError(t, err)
+	require.Equal(t, "other", string(got["blocks/a.html"]))
+}
+
+func TestImpactPrintsOneObject(t *testing.T) {
+	before, after := small(), small()
+	after["blocks/a.html"] = []byte("b")
+	code, out, stderr := run("impact", write(t, before), write(t, after), "--json")
+	require.Equal(t, ExitDone, code, stderr)
+	require.JSONEq(t, `{"total":2,"counts":{"added":0,"removed":0,"changes":1,"held":0,"copied":0,"hidden":0,"same":0,"untouched":1},
+		"pages":[{"path":"/p/","effect":"changes","placements":[{"address":"main/a~1","block":"a","effect":"changes"}],"breaks":[]}]}`, out)
+
+	delete(after, "blocks/a.html")
+	code, out, _ = run("impact", write(t, before), write(t, after), "--json")
+	require.Equal(t, ExitBreaks, code)
+	var im struct {
+		Pages []struct{ Breaks []map[string]string }
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &im))
+	require.Equal(t, "unresolved-call", im.Pages[0].Breaks[0]["code"])
+
+	after["site.yaml"] = []byte("x: y")
+	code, out, stderr = run("impact", write(t, before), write(t, after))
+	require.Equal(t, ExitBad, code)
+	require.Empty(t, out)
+	require.Contains(t, stderr, "site.yaml:1:1:")
+}
+
+func TestCheck(t *testing.T) {
+	code, out, _ := run("check", write(t, small()), "--json")
+	require.Equal(t, ExitDone, code)
+	require.Contains(t, out, `{"findings":[{"code":"empty-rule","severity":"warning","path":"rules/r.yaml","line":1,"column":1,`)
+	files := small()
+	files["pages/p.html"] = []byte("@{b /}")
+	code, _, _ = run("check", write(t, files))
+	require.Equal(t, ExitBreaks, code)
+	files["pages/p.html"] = []byte("@{b")
+	code, out, _ = run("check", write(t, files), "--json")
+	require.Equal(t, ExitBad, code)
+	require.Contains(t, out, `"severity":"error","path":"pages/p.html","line":1`)
+}
+
+func TestPublish(t *testing.T) {
+	out := filepath.Join(t.TempDir(), "www")
+	code, _, stderr := run("publish", write(t, small()), "--out", out)
+	require.Equal(t, ExitDone, code, stderr)
+	b, err := os.ReadFile(filepath.Join(out, "p", "index.html"))
+	require.NoError(t, err)
+	require.Equal(t, "a", string(b))
+
+	files := small()
+	files["pages/p.html"] = []byte("x@{b /}y")
+	code, _, stderr = run("publish", write(t, files), "--out", out)
+	require.Equal(t, ExitBreaks, code)
+	require.Contains(t, stderr, "/p/: main/b~1: there is no block or shortcode b")
+	b, err = os.ReadFile(filepath.Join(out, "p", "index.html"))
+	require.NoError(t, err)
+	require.Equal(t, "xy", string(b), "an unresolved call shows nothing")
+
+	files["blocks/a.html"] = []byte("@{a /}")
+	code, _, _ = run("publish", write(t, files), "--out", out)
+	require.Equal(t, ExitBad, code)
+	again, err := os.ReadFile(filepath.Join(out, "p", "index.html"))
+	require.NoError(t, err)
+	require.Equal(t, b, again, "an invalid tree writes nothing")
+}
+
+// The demo is what it says: every page renders, and what is broken in it is
+// broken on purpose.
+func TestTheDemo(t *testing.T) {
+	files, err := demoFiles()
+	require.NoError(t, err)
+	code, out, _ := run("check", write(t, files))
+	require.Equal(t, ExitBreaks, code)
+	var codes []string
+	for _, line := range strings.Split(strings.TrimSpace(out), "\n") {
+		codes = append(codes, line[:strings.Index(line, ":")])
+	}
+	require.ElementsMatch(t, []string{"blocks/winter-banner.html", "pages/ports/eastholm.html", "pages/routes/round-trip.html", "pages/timetables/winter.html"}, codes)
+	pages := 0
+	for p := range files {
+		if strings.HasPrefix(p, "pages/") {
+			pages++
+		}
+	}
+	require.GreaterOrEqual(t, pages, 36)
+}

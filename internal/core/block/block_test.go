@@ -1,0 +1,159 @@
+package block
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
+	"pgregory.net/rapid"
+	"strings"
+
+	"brickshelf/internal/core/markup"
+)
+
+func TestEscapingByTypeAndPlace(t *testing.T) {
+	for _, c := range []struct {
+		typ  Type
+		text string
+		ctx  markup.Context
+		want string
+	}{
+		{Text, `<b>"&'`, markup.InText, "&lt;b&gt;&#34;&amp;&#39;"},
+		{Text, `" onload="x`, markup.InAttr, "&#34; onload=&#34;x"},
+		{Lines, "a<\nb", markup.InText, "a&lt;<br>\nb"},
+		{Lines, "a\nb", markup.InAttr, "a\nb"},
+		{Rich, "<b>x</b>", markup.InText, "<b>x</b>"},
+		{Rich, "<b>x</b>", markup.InAttr, "&lt;b&gt;x&lt;/b&gt;"},
+		{Text, "javascript:alert(1)", markup.InURL, "#"},
+		{Text, "JavaScript:alert(1)", markup.InURL, "#"},
+		{Text, " data:text/html,x", markup.InURL, "#"},
+		{Text, "//elsewhere.example/", markup.InURL, "#"},
+		{Link, "/ports/?a=1&b=2", markup.InURL, "/ports/?a=1&amp;b=2"},
+		{Link, "mailto:a@b.example", markup.InURL, "mailto:a@b.example"},
+		{Text, "a b/c\"", markup.InURLPath, "a%20b/c%22"},
+		{Text, "a b&c/d", markup.InURLQuery, "a%20b%26c%2Fd"},
+		{Colour, "rgb(1, 2, 3)", markup.InStyle, "rgb(1, 2, 3)"},
+		{Text, "red;background:url(x)", markup.InStyle, ""},
+		{Text, "12px", markup.InStyle, "12px"},
+		{Text, "--><b>", markup.InComment, "--&gt;&lt;b&gt;"},
+		{List, "", markup.InText, ""},
+	} {
+		require.Equal(t, c.want, string(Append(nil, Value{Type: c.typ, Text: c.text}, c.ctx)), "%v", c)
+	}
+}
+
+// A value can neither end the attribute it stands in nor bring a tag of its own.
+func TestNoValueBreaksOut(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		text := rapid.StringOf(rapid.SampledFrom([]rune(`<>"'&=/ -:;ajvscript!@{}\u0000`))).Draw(t, "text")
+		typ := rapid.SampledFrom([]Type{Text, Lines, Link, Image}).Draw(t, "type")
+		ctx := rapid.SampledFrom([]markup.Context{markup.InAttr, markup.InURL, markup.InURLPath, markup.InURLQuery, markup.InStyle}).Draw(t, "context")
+		attr := map[markup.Context]string{markup.InAttr: "title", markup.InStyle: "style"}[ctx]
+		if attr == "" {
+			attr = "href"
+		}
+		v := Value{Type: typ, Text: text}
+		doc := `<a ` + attr + `="` + string(Append(nil, v, ctx)) + `">` + string(Append(nil, v, markup.InText)) + "</a>"
+		z := html.NewTokenizer(strings.NewReader(doc))
+		tags := 0
+		for z.Next() != html.ErrorToken {
+			tok := z.Token()
+			if tok.Type == html.TextToken || tok.Type == html.EndTagToken || tok.Data == "br" {
+				continue
+			}
+			tags++
+			require.Equal(t, "a", tok.Data, doc)
+			require.Len(t, tok.Attr, 1, doc)
+			if ctx == markup.InURL {
+				require.NotRegexp(t, `(?i)^\s*(javascript|data|vbscript):`, tok.Attr[0].Val)
+			}
+		}
+		require.Equal(t, 1, tags, doc)
+	})
+}
+
+func TestReading(t *testing.T) {
+	r := NewReader()
+	list := &Field{Name: "links", Type: List, Fields: []*Field{{Name: "to", Type: Link}, {Name: "n", Type: Number, Default: Value{Type: Number, Text: "1"}}}}
+	for _, c := range []struct {
+		f    *Field
+		raw  any
+		want string // as JSON, or the beginning of the message
+	}{
+		{&Field{Type: Text}, json.Number("0900"), `"0900"`},
+		{&Field{Type: Number}, "12.5", `12.5`},
+		{&Field{Name: "n", Type: Number}, "0900", `n is a number`},
+		{&Field{Type: Switch}, true, `true`},
+		{&Field{Name: "s", Type: Switch}, "yes", `s is a switch`},
+		{&Field{Name: "c", Type: Choice, Choices: []string{"calm", "loud"}}, "clam", `c cannot be "clam"; choose one of calm, loud`},
+		{&Field{Type: Colour}, "#1e6e74", `"#1e6e74"`},
+		{&Field{Name: "c", Type: Colour}, "red;x", `c is a colour`},
+		{&Field{Name: "d", Type: Date}, "2026-02-30", `d is a date`},
+		{&Field{Type: Link}, map[string]any{"to": "/x/", "label": "X", "new_tab": true}, `{"label":"X","new_tab":true,"to":"/x/"}`},
+		{&Field{Name: "l", Type: Link}, "javascript:x", `l cannot lead to`},
+		{&Field{Name: "l", Type: Link}, map[string]any{"href": "/"}, `l is a link and has the parts`},
+		{list, []any{map[string]any{"to": "/a/"}}, `[{"n":1,"to":"/a/"}]`},
+		{list, []any{map[string]any{"at": "/a/"}}, `item 1 of links has no field at`},
+		{list, "x", `links is a list`},
+		{&Field{Type: Rich}, `<b onclick="x">a</b><script>1</script><a href="data:x">l</a><style>p{}</style>`, `"<b>a</b>l"`},
+		{&Field{Name: "t", Type: Text}, []any{"x"}, `t is a text and should be a single value`},
+	} {
+		v, err := r.Read(c.f, c.raw)
+		if err != nil {
+			require.Contains(t, err.Error(), c.want)
+			continue
+		}
+		b, err := json.Marshal(v.Plain())
+		require.NoError(t, err)
+		require.JSONEq(t, c.want, string(b), "%v", c.raw)
+		back, err := r.Read(c.f, v.Plain())
+		require.NoError(t, err)
+		require.True(t, v.Equal(back), "a value read again is the same")
+	}
+}
+
+func TestArgumentsAreReadBackAsTheyWere(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		text := rapid.String().Draw(t, "text")
+		v := Value{Type: Text, Text: text}
+		p := markup.Parse([]byte("@{a x=" + v.Argument() + " /}"))
+		require.Empty(t, p.Errors)
+		require.Equal(t, text, p.Nodes[0].ArgString("x"))
+	})
+}
+
+func TestBlockProblems(t *testing.T) {
+	for src, want := range map[string]string{
+		"---\ntitel: x\n---\n":                                  `blocks/a.html:2:1: a block has no key "titel"; did you mean title?`,
+		"---\nfields: {a: {type: txt}}\n---\n":                  `blocks/a.html:2:20: "txt" is no type of field; did you mean text?`,
+		"---\nfields: {when: {type: text}}\n---\n":              `blocks/a.html:2:10: "when" cannot name a field`,
+		"---\nfields: {n: {type: number, default: x}}\n---\n":   `n is a number and cannot be "x"`,
+		"---\nfields: {a: {}, a: {}}\n---\n":                    `already defined`,
+		"---\nfields: {c: {type: choice}}\n---\n":               `the choice c needs choices`,
+		"---\ntitle: x\n":                                       `the front matter that begins here never ends`,
+		"---\nfields: {title: {type: text}}\n---\n<p>@{=titel}": `blocks/a.html:4:7: nothing here is called titel; did you mean title?`,
+		"x\n@{region main /}":                                   `blocks/a.html:2:1: @{region main} belongs into a layout`,
+		"@{hours":                                               `blocks/a.html:1:3: @{hours is never closed`,
+		"<p class=@{=page.x}>":                                  `put quotes around`,
+		"---\na: &x 1\nb: *x\n---\n":                            `anchors`,
+		"\xff":                                                  `should be UTF-8`,
+		"---\nfields: {l: {type: link, from: logo}}\n---\n":     `from should name a page or site value`,
+	} {
+		_, problems := Parse("a", "blocks/a.html", []byte(src), NewReader())
+		require.NotEmpty(t, problems, src)
+		require.Contains(t, problems.Error(), want, src)
+	}
+}
+
+func FuzzBlock(f *testing.F) {
+	f.Add([]byte("---\ntitle: x\nfields:\n  a: {type: list, fields: {b: {type: link}}, default: [{b: /x/}]}\n---\n@{each a as x}@{=x.b}@{/each}"))
+	f.Add([]byte("---\n- a\n? b\n---\n"))
+	r := NewReader()
+	f.Fuzz(func(t *testing.T, src []byte) {
+		b, _ := Parse("a", "blocks/a.html", src, r)
+		if b == nil || b.Text == nil {
+			t.Fatal("a block always has a text")
+		}
+	})
+}

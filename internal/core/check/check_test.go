@@ -1,0 +1,74 @@
+package check_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
+)
+
+func tree(pairs ...string) *render.Shelf {
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n")}
+	for i := 0; i < len(pairs); i += 2 {
+		f[pairs[i]] = []byte(pairs[i+1])
+	}
+	return render.New(f, sitetest.Now)
+}
+
+func TestInvalidTrees(t *testing.T) {
+	for want, s := range map[string]*render.Shelf{
+		"blocks/b.html:1:1: calls itself: a → b → a":                      tree("blocks/a.html", "@{b /}", "blocks/b.html", "@{a /}"),
+		"shows itself through the panel of a menu":                        tree("blocks/a.html", "@{menu name=m /}", "menus/m.yaml", "items: [{label: x, panel: '@{a /}'}]"),
+		"pages/p.html:2:9: there is no layout prot; did you mean port?":   tree("layouts/port.html", "@{region main /}", "pages/p.html", "---\nlayout: prot\n---\n"),
+		"has the address /a/, which pages/a.html has too":                 tree("pages/a.html", "", "pages/a/index.html", ""),
+		"pages/p.html:3:1: @{hours …} is opened here and never closed":    tree("pages/p.html", "\n\n@{hours}"),
+		"pages/p.html:5:10: put quotes around the attribute":              tree("pages/p.html", "---\ntitle: x\n---\n\n<p class=@{=page.title}>"),
+		"README.md:1:1: only site.yaml stands at the top":                 tree("README.md", "x"),
+		`site.yaml:1:9: the format is "brickshelf/2"; this program reads`: tree("site.yaml", "format: brickshelf/2"),
+		"site.yaml:2:1: site.yaml has no key \"titel\"":                   tree("site.yaml", "format: brickshelf/1\ntitel: x"),
+		"menus/m.yaml:1:10: a menu item needs a label":                    tree("menus/m.yaml", "items: [{to: /x/}]"),
+		"the key k is given twice on this page":                           tree("pages/p.html", `@{a key="k" /}@{a key="k" /}`, "blocks/a.html", "a"),
+	} {
+		require.Contains(t, check.Validity(s).Error(), want)
+	}
+}
+
+func TestFindings(t *testing.T) {
+	s := tree(
+		"layouts/l.html", "@{region main /}",
+		"blocks/a.html", "---\nfields: {n: {type: number, required: true}}\n---\na@{=n}",
+		"blocks/unused.html", "x",
+		"rules/r.yaml", "block: gone\nregion: nowhere\non: [all]\n",
+		"rules/s.yaml", "block: a\nregion: main\non: [\"under:/none/\"]\nset: {m: 1}\n",
+		"pages/p.html", "---\nlayout: l\noverrides: {\"main/x~1\": {n: 1}}\n---\n@{a n=x /}@{a nn=1 /}@{b /}@{url page=\"/nowhere/\" /}@{fill side}x@{/fill}",
+	)
+	var got []string
+	for _, p := range check.Site(s) {
+		got = append(got, p.Code+" "+p.Path)
+	}
+	require.ElementsMatch(t, []string{
+		"unused-block blocks/unused.html", "unresolved-call rules/r.yaml", "unknown-region rules/r.yaml", "empty-rule rules/s.yaml", "unknown-argument rules/s.yaml",
+		"lost-override pages/p.html", "wrong-type pages/p.html", "unknown-argument pages/p.html", "unresolved-call pages/p.html", "missing-page pages/p.html",
+		"missing-region pages/p.html", "missing-value pages/p.html", "missing-value pages/p.html",
+	}, got)
+}
+
+// What an edit would make invalid is found by looking at what it reaches only.
+func TestChanged(t *testing.T) {
+	s := tree("layouts/l.html", "@{region main /}", "blocks/a.html", "a", "blocks/b.html", "@{a /}", "pages/p.html", "---\nlayout: l\n---\n", "pages/a.html", "")
+	for want, c := range map[string]site.Change{
+		"calls itself":           {Path: "blocks/a.html", After: []byte("@{b /}")},
+		"there is no layout l":   {Path: "layouts/l.html", Delete: true},
+		"has the address /a/":    {Path: "pages/a/index.html", After: []byte("x")},
+		"a site needs this file": {Path: "site.yaml", Delete: true},
+		"never closed":           {Path: "pages/p.html", After: []byte("@{a}")},
+	} {
+		o := s.With([]site.Change{c})
+		require.Contains(t, check.Changed(o).Error(), want)
+	}
+	require.Empty(t, check.Changed(s.With([]site.Change{{Path: "blocks/a.html", Delete: true}})), "a call to nothing breaks a page and leaves the tree valid")
+}

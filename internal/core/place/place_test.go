@@ -1,0 +1,122 @@
+package place
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/site"
+)
+
+func rule(t *testing.T, name, more string) *Rule {
+	r, problems := ParseRule(name, "rules/"+name+".yaml", []byte("block: b\nregion: r\n"+more))
+	require.Empty(t, problems)
+	return r
+}
+
+func TestTheMoreSpecificRuleWins(t *testing.T) {
+	page := Facts{URL: "/ports/north/aldwick/", Layout: "port", Tags: []string{"winter"}}
+	home := Facts{URL: "/", IsHome: true}
+	order := []string{"on: [all]", "on: [\"tag:winter\"]", "on: [\"under:/ports/\"]", "on: [\"under:/ports/north/\"]", "on: [\"page:/ports/north/aldwick/\"]"}
+	for i := 1; i < len(order); i++ {
+		a, b := rule(t, "a", order[i-1]), rule(t, "b", order[i])
+		slots := Resolve(&Region{Name: "r", Mode: One}, Candidates([]*Rule{a, b}, page), false)
+		require.Equal(t, "r/rule:b", slots[0].Address, order[i])
+	}
+	a, b := rule(t, "a", "on: [\"under:/\"]"), rule(t, "b", "on: [home]")
+	require.Equal(t, b, Resolve(&Region{Name: "r", Mode: One}, Candidates([]*Rule{a, b}, home), false)[0].Rule)
+}
+
+func TestTies(t *testing.T) {
+	page := Facts{URL: "/x/"}
+	one := &Region{Name: "r", Mode: One}
+	a, b := rule(t, "a", "on: [all]"), rule(t, "b", "on: [all]\norder: 5")
+	require.Equal(t, b, Resolve(one, Candidates([]*Rule{a, b}, page), false)[0].Rule, "the higher order")
+	c := rule(t, "c", "on: [all]\norder: 5")
+	require.Equal(t, b, Resolve(one, Candidates([]*Rule{c, b}, page), false)[0].Rule, "then the name")
+	require.Nil(t, Resolve(one, Candidates([]*Rule{a}, page), true)[0].Rule, "the page's own fill before all")
+}
+
+func TestAStackShowsAllInOrder(t *testing.T) {
+	rules := []*Rule{rule(t, "z", "on: [all]\nat: start\norder: 1"), rule(t, "y", "on: [all]\nat: start"), rule(t, "x", "on: [all]"), rule(t, "w", "on: [all]\nexcept: [home]")}
+	var got []string
+	for _, s := range Resolve(&Region{Name: "r", Mode: Stack}, Candidates(rules, Facts{URL: "/", IsHome: true}), true) {
+		got = append(got, s.Address)
+	}
+	require.Equal(t, []string{"r/rule:y", "r/rule:z", "", "r/rule:x"}, got)
+}
+
+func TestRunning(t *testing.T) {
+	day := func(s string) time.Time {
+		d, err := time.Parse("2006-01-02", s)
+		require.NoError(t, err)
+		return d
+	}
+	r := rule(t, "a", "on: [all]\nfrom: 2026-03-01\nuntil: 2026-03-31\naudience: signed-in")
+	for _, c := range []struct {
+		date, audience string
+		want           bool
+	}{{"2026-02-28", "signed-in", false}, {"2026-03-01", "signed-in", true}, {"2026-03-31", "signed-in", true}, {"2026-04-01", "signed-in", false}, {"2026-03-15", "signed-out", false}} {
+		require.Equal(t, c.want, r.Running(day(c.date), c.audience), c)
+	}
+	require.False(t, rule(t, "b", "on: [all]\nenabled: false").Running(day("2026-01-01"), "signed-out"))
+}
+
+func TestBadRules(t *testing.T) {
+	for src, want := range map[string]string{
+		"region: r\non: [all]":                                                "rules/a.yaml:1:1: a rule needs block",
+		"block: b\nregion: r\non: [everywhere]":                               `rules/a.yaml:3:5: "everywhere" is no target`,
+		"block: b\nregion: r\non: [all]\nform: 2026-01-01":                    `has no key "form"; did you mean from?`,
+		"block: b\nregion: r\non: [all]\nfrom: 2026-03-01\nuntil: 2026-02-01": "ends on 2026-02-01, before it begins",
+		"block: b\nregion: r\non: [all]\norder: high":                         "order should be a whole number",
+		"block: [": "rules/a.yaml:1:",
+	} {
+		_, problems := ParseRule("a", "rules/a.yaml", []byte(src))
+		require.Contains(t, problems.Error(), want)
+	}
+}
+
+func TestBadLayouts(t *testing.T) {
+	for src, want := range map[string]string{
+		"---\nregions: {main: {mode: one}}\n---\n<p>":              "the region main is declared and stands nowhere",
+		"@{region main /}@{region main /}":                         "layouts/a.html:1:17: the region main stands here for a second time",
+		"---\nregions: {main: {mode: two}}\n---\n@{region main /}": "the mode of a region is one or stack",
+		"@{fill main}x@{/fill}":                                    "belongs into a page",
+	} {
+		_, problems := ParseLayout("a", "layouts/a.html", []byte(src), block.NewReader())
+		require.Contains(t, problems.Error(), want, src)
+	}
+}
+
+// The short way of reading front matter agrees with the YAML parser wherever it
+// is taken.
+func TestPlainFrontMatterIsReadAsYAMLReadsIt(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		title := rapid.OneOf(rapid.StringMatching(`[a-zA-Z][a-zA-Z0-9 .,()/-]{0,14}`), rapid.StringMatching(`[a-z#:~&*!|>%@'"-][a-zA-Z0-9 .,()'"#:-]{0,5}`), rapid.SampledFrom([]string{"null", "Yes", "no", "true", "False", "on", "y", "~", "nan", "inf"})).Draw(t, "title")
+		head := "title: " + title + "\nlayout: port\n"
+		g := &Page{}
+		if !g.plain([]byte(head)) {
+			t.Skip("left to the YAML parser")
+		}
+		y, problem := site.ParseYAML([]byte(head), "p", 1)
+		require.Nil(t, problem, head)
+		require.Equal(t, site.Text, y.Get("title").Kind, head)
+		require.Equal(t, y.Get("title").Text, g.Title)
+		require.Equal(t, "port", g.Layout)
+	})
+}
+
+func FuzzPage(f *testing.F) {
+	f.Add([]byte("---\ntitle: x\nlayout: l\noverrides: {\"a/b~1\": {c: d}}\ncopies: {\"a/b~1\": {of: b, base: x, text: \"@{=inner}\"}}\nhidden: [x]\n---\n@{fill a}@{b /}@{/fill}"))
+	f.Add([]byte("---\r\ntitle: \"\xff\"\r\n---\r\n"))
+	f.Fuzz(func(t *testing.T, src []byte) {
+		g, _ := ParsePage("p", "pages/p.html", "/p/", src)
+		g.Check()
+		if string(src[g.Split.TextAt:]) != string(g.Split.Text) {
+			t.Fatal("the text of a page is the end of its file")
+		}
+	})
+}

@@ -1,0 +1,149 @@
+package render_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
+)
+
+func files(pairs ...string) site.Files {
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\nname: Test & Co\nfields: {phone: {type: text, default: \"1\"}}\n")}
+	for i := 0; i < len(pairs); i += 2 {
+		f[pairs[i]] = []byte(pairs[i+1])
+	}
+	return f
+}
+
+func show(t *testing.T, f site.Files, path string) string {
+	s := render.New(f, sitetest.Now)
+	require.Empty(t, s.Problems(func(string) bool { return true }))
+	return string(s.Render(path, render.Options{}).HTML)
+}
+
+func TestTheLanguage(t *testing.T) {
+	blocks := []string{
+		"blocks/hi.html", "---\nfields: {name: {type: text, default: you}, loud: {type: switch, default: false}}\n---\n@{when loud}HI@{else}hi@{/when} @{=name}",
+		"blocks/box.html", "---\nfields: {title: {type: text}}\n---\n<div>@{when title}<h2>@{=title}</h2>@{/when}@{when inner}@{=inner}@{else}empty@{/when}</div>",
+		"blocks/list.html", "---\nfields: {links: {type: list, fields: {label: {type: text}, to: {type: link}}, default: [{label: A&B, to: /a/}]}}\n---\n@{each links as link}<a href=\"@{=link.to}\">@{=link.label}</a>@{/each}",
+		"blocks/card.html", "---\nfields: {phone: {type: text, from: page.phone, default: std}}\n---\n@{hi name=(phone) /}",
+		"blocks/go.html", "---\nfields: {to: {type: link, default: {to: /x/, label: Go, new_tab: true}}}\n---\n<a href=\"@{=to}\"@{when to.new_tab} target=\"_blank\"@{/when}>@{=to}</a>",
+	}
+	for src, want := range map[string]string{
+		`@{hi /}`:                                "hi you",
+		`@{hi name="<me>" loud=true /}`:          "HI &lt;me&gt;",
+		`@{hi name=(page.title or site.name) /}`: "hi Test &amp; Co",
+		`@{hi name=(page.nothing) /}`:            "hi you",
+		`@{hi name="" /}`:                        "hi ",
+		`@{box}@{hi /}@{/box}`:                   "<div>hi you</div>",
+		`@{box title="T" /}`:                     "<div><h2>T</h2>empty</div>",
+		`@{list /}`:                              `<a href="/a/">A&amp;B</a>`,
+		`@{list links=[{"label":"x","to":"javascript:1"}] /}`: `<a href="/a/">A&amp;B</a>`,
+		`@{list links=[] /}|`:                  "|",
+		`@{card /}`:                            "hi std",
+		`@{go /}`:                              `<a href="/x/" target="_blank">Go</a>`,
+		`@{when site.phone is "1"}one@{/when}`: "one",
+		`@{when not site.phone}none@{else}some@{/when}`: "some",
+		`@@{hi /} @{# note }@{="@"}`:                    "@{hi /} @",
+		`<a href="@{url page="/p/" /}">`:                `<a href="/p/">`,
+		`@{year /}`:                                     "2026",
+		`a@{missing /}b`:                                "ab",
+		`@{copy of="hi" base="x"}kept @{inner}@{hi /}@{/inner}@{=inner}@{/copy}`: "kept hi youhi you",
+		`@{image src="/i.png" alt="a\"b" width=20 /}`:                            `<img src="/i.png" alt="a&#34;b" width="20" loading="lazy">`,
+	} {
+		f := files(blocks...)
+		f["pages/p.html"] = []byte(src)
+		require.Equal(t, want, show(t, f, "pages/p.html"), src)
+	}
+}
+
+func TestRegionsAndRules(t *testing.T) {
+	f := files(
+		"layouts/l.html", "---\nregions: {top: {mode: one}, main: {mode: stack}, side: {mode: stack}}\n---\n[@{region top}none@{/region}|@{region main /}|@{region side}default@{/region}]",
+		"blocks/bar.html", "---\nfields: {t: {type: text, default: bar}}\n---\n@{=t}",
+		"rules/bar.yaml", "block: bar\nregion: top\non: [all]\nset: {t: set}\n",
+		"rules/first.yaml", "block: bar\nregion: main\non: [all]\nat: start\n",
+		"pages/a.html", "---\nlayout: l\n---\ntext",
+		"pages/b.html", "---\nlayout: l\noverrides: {\"top/rule:bar\": {t: own}}\nhidden: [\"main/rule:first\"]\n---\n@{fill top}@{/fill}@{fill side}mine@{/fill}",
+		"pages/c.html", "---\nlayout: l\ncopies: {\"top/rule:bar\": {of: bar, base: x, text: \"a copy of @{bar /}\"}}\noverrides: {\"top/rule:bar/bar~1\": {t: inside}}\n---\n",
+		"pages/d.html", "---\nlayout: l\n---\n@{fill top}my own@{/fill}",
+	)
+	require.Equal(t, "[set|bartext|default]", show(t, f, "pages/a.html"))
+	require.Equal(t, "[own||mine]", show(t, f, "pages/b.html"))
+	require.Equal(t, "[a copy of inside|bar|default]", show(t, f, "pages/c.html"))
+	require.Equal(t, "[my own|bar|default]", show(t, f, "pages/d.html"))
+}
+
+func TestTheLadder(t *testing.T) {
+	f := files(
+		"layouts/l.html", "---\nregions: {top: {mode: one}}\npage_fields: {logo: {type: text}}\n---\n@{region top /}",
+		"blocks/head.html", "---\nfields: {logo: {type: text, from: page.logo, default: std}}\n---\n@{=logo}",
+		"rules/head.yaml", "block: head\nregion: top\non: [\"under:/set/\"]\nset: {logo: by rule}\n",
+		"rules/rest.yaml", "block: head\nregion: top\non: [all]\n",
+		"pages/default.html", "---\nlayout: l\n---\n",
+		"pages/page.html", "---\nlayout: l\nfields: {logo: of page}\n---\n",
+		"pages/set/rule.html", "---\nlayout: l\nfields: {logo: of page}\n---\n",
+		"pages/set/own.html", "---\nlayout: l\nfields: {logo: of page}\noverrides: {\"top/rule:head\": {logo: own}}\n---\n",
+	)
+	for path, want := range map[string]string{"default": "std", "page": "of page", "set/rule": "by rule", "set/own": "own"} {
+		require.Equal(t, want, show(t, f, "pages/"+path+".html"))
+	}
+}
+
+func TestProvenance(t *testing.T) {
+	f := files(
+		"layouts/l.html", "---\nregions: {main: {mode: stack}}\n---\n<head></head>@{logo /}@{region main /}",
+		"blocks/logo.html", "<i>logo</i>",
+		"blocks/card.html", "<div>@{logo /}@{=inner}</div>",
+		"blocks/card.css", "div{}",
+		"pages/p.html", "---\nlayout: l\n---\n@{card}@{logo /}@{/card}",
+	)
+	s := render.New(f, sitetest.Now)
+	res := s.Render("pages/p.html", render.Options{Placements: true})
+	got := map[string]string{}
+	for _, p := range res.Placements {
+		got[p.Address] = string(res.HTML[p.From:p.To])
+	}
+	require.Equal(t, map[string]string{
+		"layout/logo~1":      "<i>logo</i>",
+		"main/card~1":        "<div><i>logo</i><i>logo</i></div>",
+		"main/card~1/logo~1": "<i>logo</i>",
+		"main/logo~1":        "<i>logo</i>",
+	}, got)
+	require.Contains(t, string(res.HTML), `<head><link rel="stylesheet" href="/_shelf/`)
+	require.Equal(t, string(res.HTML), string(s.AppendPage(nil, "pages/p.html")))
+}
+
+func TestMenusAndLists(t *testing.T) {
+	f := files(
+		"menus/main.yaml", "items:\n  - {label: A, to: /a/, badge: new, items: [{label: B, to: /a/b/}]}\n  - {label: Gone, to: /gone/}\n",
+		"pages/a/index.html", "---\ntitle: A\n---\n@{menu name=main /}",
+		"pages/a/b.html", "---\ntitle: B\n---\n@{crumbs /}@{menu name=main /}@{pages under=\"/a/\" /}",
+		"pages/a/draft.html", "---\ntitle: D\ndraft: true\n---\n",
+	)
+	require.Contains(t, show(t, f, "pages/a/index.html"), `<a href="/a/" aria-current="page">A <span class="badge">new</span></a><ul><li><a href="/a/b/">B</a></li></ul>`)
+	b := show(t, f, "pages/a/b.html")
+	require.Contains(t, b, `<ol class="crumbs"><li><a href="/a/">A</a></li><li aria-current="page">B</li></ol>`)
+	require.Contains(t, b, `<a href="/a/" class="within">`)
+	require.Contains(t, b, `<ul class="pages"><li><a href="/a/b/">B</a></li></ul>`)
+	faults := render.New(f, sitetest.Now).Faults("pages/a/index.html")
+	require.Equal(t, "missing-page", faults[0].Code)
+}
+
+func TestPagesInAnyEncodingPassUnharmed(t *testing.T) {
+	latin := "<meta charset=\"iso-8859-1\">caf\xe9 \xa0\r\n"
+	f := files("blocks/x.html", "x")
+	f["pages/p.html"] = []byte(latin + "@{x /}\xe9")
+	require.Equal(t, latin+"x\xe9", show(t, f, "pages/p.html"))
+}
+
+func TestBlocksThatCallOneAnotherWithoutEndStop(t *testing.T) {
+	f := files("blocks/a.html", "a@{b /}@{b /}", "blocks/b.html", "b@{a /}@{a /}", "pages/p.html", "@{a /}")
+	res := render.New(f, sitetest.Now).Render("pages/p.html", render.Options{})
+	require.Equal(t, "too-large", res.Faults[0].Code)
+	require.Less(t, strings.Count(string(res.HTML), "a"), 1_000_000)
+}

@@ -1,0 +1,84 @@
+package site
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+func TestDiffThenApplyLeadsFromOneTreeToTheOther(t *testing.T) {
+	tree := rapid.MapOf(rapid.SampledFrom([]string{"a", "b", "c", "d"}), rapid.SliceOfN(rapid.Byte(), 0, 3))
+	rapid.Check(t, func(t *rapid.T) {
+		before, after := Files(tree.Draw(t, "before")), Files(tree.Draw(t, "after"))
+		got, err := before.Apply(Diff(before, after))
+		require.NoError(t, err)
+		require.Equal(t, after.Paths(), got.Paths())
+		for p := range after {
+			require.Equal(t, string(after[p]), string(got[p]))
+		}
+	})
+}
+
+func TestPaths(t *testing.T) {
+	for path, want := range map[string]string{
+		"site.yaml": "site", "blocks/port-card.html": "block port-card", "blocks/a.css": "style a", "blocks/a.js": "behaviour a",
+		"pages/a/index.html": "page a/index", "assets/x/y.svg": "asset x/y.svg", "menus/main.yaml": "menu main", "history/" + strings.Repeat("a", 64): "history " + strings.Repeat("a", 64),
+		"blocks/when.html": "! part of the language", "blocks/Upper.html": "! lower-case", "README.md": "! only site.yaml", "other/x": "! stands in no folder",
+		"pages/../x.html": "! no empty, . or ..", "pages/a.htm": "! pages/PATH.html", "history/x": "! SHA-256", "assets/a\\b": "! none of", "assets/\x01": "! control",
+	} {
+		class, name, bad := Classify(path)
+		if w, isBad := strings.CutPrefix(want, "! "); isBad {
+			require.Contains(t, bad, w, path)
+			continue
+		}
+		require.Equal(t, want, strings.TrimSpace(string(class)+" "+name), path)
+	}
+}
+
+func TestAddresses(t *testing.T) {
+	for _, c := range []struct {
+		name, url, exact, root string
+	}{{"index", "/", "/", "./"}, {"a", "/a/", "/a.html", "../"}, {"a/index", "/a/", "/a/", "../"}, {"a/b", "/a/b/", "/a/b.html", "../../"}} {
+		require.Equal(t, c.url, URLOf(c.name, false))
+		require.Equal(t, c.exact, URLOf(c.name, true))
+		require.Equal(t, c.root, RootOf(c.url))
+	}
+	require.Equal(t, "a/index.html", FileOf("/a/"))
+	require.Equal(t, "a.html", FileOf("/a.html"))
+}
+
+func TestCuttingFrontMatter(t *testing.T) {
+	for src, text := range map[string]string{
+		"---\na: b\n---\nx\n": "x\n", "---\r\na: b\r\n---\r\nx": "x", "---\n---\n": "", "x": "x", "---- \nx": "---- \nx", "---\na: b\n---": "",
+	} {
+		s, bad := Cut([]byte(src))
+		require.Empty(t, bad, src)
+		require.Equal(t, text, string(s.Text), src)
+		require.Equal(t, text, src[s.TextAt:], src)
+	}
+	_, bad := Cut([]byte("---\na: b\n"))
+	require.NotEmpty(t, bad)
+}
+
+func TestQuotedYAMLIsReadBackAsItWas(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		text := rapid.StringOf(rapid.OneOf(rapid.Rune(), rapid.SampledFrom([]rune("\n\t\"\\'#:{}[]\u0085\u2028\ufeff\x00\x7f@")))).Draw(t, "text")
+		y, problem := ParseYAML([]byte("k: "+QuoteYAML(text)+"\n"), "p", 1)
+		require.Nil(t, problem, "%q", QuoteYAML(text))
+		require.Equal(t, text, y.Get("k").Text)
+	})
+}
+
+func FuzzYAML(f *testing.F) {
+	for _, s := range []string{"a: b\nc: [1, {d: e}]\n", "a: |\n  x\n", "? - x\n: y", "!!str &a *b", "a: 'x\n"} {
+		f.Add([]byte(s))
+	}
+	f.Fuzz(func(t *testing.T, src []byte) {
+		y, problem := ParseYAML(src, "p", 1)
+		if (y == nil) == (problem == nil) {
+			t.Fatal("either a node or a problem")
+		}
+	})
+}
