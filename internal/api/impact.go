@@ -1,6 +1,7 @@
 package api
 
 import (
+	"bytes"
 	"encoding/json"
 	"net/http"
 	"net/url"
@@ -35,21 +36,19 @@ func contractImpact(d *render.Shelf, im *impact.Impact) Impact {
 		if len(p.Breaks) > 0 {
 			letter -= 'a' - 'A'
 		}
-		at[p.Doc] = letter
+		at[p.Path] = letter
 		for _, b := range p.Breaks {
 			out.Breaks = append(out.Breaks, Break{Page: p.Path, Code: b.Code, Address: b.Address, Message: b.Message})
 		}
 	}
-	paths := d.PagePaths()
-	row := make([]byte, 0, len(paths))
-	for _, p := range paths {
-		if d.Info(p).Page.Draft {
-			continue
+	urls := d.Published()
+	row := bytes.Repeat([]byte{'-'}, len(urls))
+	for i, u := range urls {
+		if len(at) == 0 {
+			break
 		}
-		if l, ok := at[p]; ok {
-			row = append(row, l)
-		} else {
-			row = append(row, '-')
+		if l, ok := at[u]; ok {
+			row[i] = l
 		}
 	}
 	out.Effects = string(row)

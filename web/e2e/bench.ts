@@ -8,8 +8,8 @@ export interface Running {
   site: string;
 }
 
-async function start(): Promise<[ChildProcess, Running]> {
-  const child = spawn("../bin/brickshelf", ["demo", "--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0"], { stdio: ["ignore", "pipe", "inherit"] });
+async function start(flags: string[]): Promise<[ChildProcess, Running]> {
+  const child = spawn("../bin/brickshelf", ["demo", "--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0", ...flags], { stdio: ["ignore", "pipe", "inherit"] });
   const found: string[] = [];
   for await (const line of createInterface({ input: child.stdout })) {
     const url = /http:\/\/\S+/.exec(line)?.[0];
@@ -21,10 +21,10 @@ async function start(): Promise<[ChildProcess, Running]> {
 }
 
 /** A test with a program of its own. */
-export const test = base.extend<{ running: Running }>({
-  // eslint-disable-next-line no-empty-pattern
-  running: async ({}, use) => {
-    const [child, running] = await start();
+export const test = base.extend<{ running: Running; flags: string[] }>({
+  flags: [[], { option: true }],
+  running: async ({ flags }, use) => {
+    const [child, running] = await start(flags);
     await use(running);
     const ended = new Promise((done) => child.once("exit", done));
     child.kill("SIGTERM");

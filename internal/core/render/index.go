@@ -421,43 +421,22 @@ type Reach struct {
 func (o *Shelf) Reached() []Reach {
 	x := o.base.index
 	_, refs := o.base.ordered()
-	hit := make([]bool, len(refs))
-	few := make([]*ref, 0, 64) // those hit, until they are many
-	count := 0
-	inText := make([]bool, len(refs))
-	mark := func(r *ref) {
-		if !hit[r.at] {
-			hit[r.at] = true
-			count++
-			if len(few) < cap(few) {
-				few = append(few, r)
-			}
-		}
-	}
-	addAll := func(s pageSet) {
-		for r := range s {
-			mark(r)
-		}
-	}
+	h := hits{of: len(refs), few: map[*ref]bool{}}
 	if o.all {
 		for _, r := range refs {
-			mark(r)
+			h.add(r, false)
 		}
 	}
 	for name := range o.touched {
-		for _, s := range []pageSet{x.calls[name], x.copies[name]} {
-			addAll(s)
-			for r := range s {
-				inText[r.at] = true
-			}
-		}
+		h.addAll(x.calls[name], true)
+		h.addAll(x.copies[name], true)
 		for l := range x.inLayout[name] {
-			addAll(x.layouts[l])
+			h.addAll(x.layouts[l], false)
 		}
 	}
 	for _, r := range o.base.rules {
 		if o.touched[r.Block] {
-			addAll(x.rules[r.Name])
+			h.addAll(x.rules[r.Name], false)
 		}
 	}
 	var fresh []Reach
@@ -466,45 +445,81 @@ func (o *Shelf) Reached() []Reach {
 		switch class {
 		case site.PageDoc:
 			if r := x.pages[p]; r != nil {
-				mark(r)
-				inText[r.at] = true
+				h.add(r, true)
 			} else if in := o.Info(p); in != nil {
-				fresh = append(fresh, Reach{Path: p, After: in})
+				fresh = append(fresh, Reach{Path: p, After: in, InText: true})
 			}
 		case site.LayoutDoc:
-			addAll(x.layouts[name])
+			h.addAll(x.layouts[name], false)
 		case site.RuleDoc:
-			addAll(x.rules[name])
-			o.takenBy(name, mark)
+			h.addAll(x.rules[name], false)
+			o.takenBy(name, &h)
 		}
 	}
-	return o.gather(refs, hit, inText, few, count, fresh)
-}
-
-func (o *Shelf) gather(refs []*ref, hit, inText []bool, few []*ref, count int, fresh []Reach) []Reach {
-	out := make([]Reach, 0, count+len(fresh))
-	one := func(r *ref) {
+	out := h.list(refs, func(r *ref, inText bool) Reach {
 		after := r.info
-		if o.resolved || inText[r.at] {
+		if o.resolved || inText {
 			after = o.Info(r.path)
 		}
-		out = append(out, Reach{r.path, r.info, after, inText[r.at]})
-	}
-	if count == len(few) {
-		sort.Slice(few, func(i, j int) bool { return few[i].at < few[j].at })
-		for _, r := range few {
-			one(r)
-		}
-	} else {
-		for i, h := range hit {
-			if h {
-				one(refs[i])
-			}
-		}
-	}
+		return Reach{r.path, r.info, after, inText}
+	})
 	if len(fresh) > 0 {
 		out = append(out, fresh...)
 		sort.SliceStable(out, func(i, j int) bool { return out[i].URL() < out[j].URL() })
+	}
+	return out
+}
+
+// hits gathers pages: a map while they are few, marks by their place when they
+// are many, so that the work follows their number and not that of the site.
+type hits struct {
+	of   int
+	few  map[*ref]bool // and whether the page's own text brings the edit there
+	many []byte        // 1 hit, 2 by its own text
+}
+
+func (h *hits) add(r *ref, inText bool) {
+	if h.many == nil {
+		if len(h.few) < 512 {
+			h.few[r] = h.few[r] || inText
+			return
+		}
+		h.many = make([]byte, h.of)
+		for f, in := range h.few {
+			h.add(f, in)
+		}
+	}
+	if inText {
+		h.many[r.at] = 2
+	} else if h.many[r.at] == 0 {
+		h.many[r.at] = 1
+	}
+}
+
+func (h *hits) addAll(s pageSet, inText bool) {
+	for r := range s {
+		h.add(r, inText)
+	}
+}
+
+func (h *hits) list(refs []*ref, reach func(r *ref, inText bool) Reach) []Reach {
+	if h.many == nil {
+		out := make([]Reach, 0, len(h.few))
+		order := make([]*ref, 0, len(h.few))
+		for r := range h.few {
+			order = append(order, r)
+		}
+		sort.Slice(order, func(i, j int) bool { return order[i].at < order[j].at })
+		for _, r := range order {
+			out = append(out, reach(r, h.few[r]))
+		}
+		return out
+	}
+	out := make([]Reach, 0, len(refs))
+	for i, m := range h.many {
+		if m > 0 {
+			out = append(out, reach(refs[i], m == 2))
+		}
 	}
 	return out
 }
@@ -517,15 +532,15 @@ func (r Reach) URL() string {
 	return r.Before.Page.URL
 }
 
-// takenBy marks the pages that a changed rule takes from now on.
-func (o *Shelf) takenBy(rule string, mark func(*ref)) {
+// takenBy adds the pages that a changed rule takes from now on.
+func (o *Shelf) takenBy(rule string, h *hits) {
 	for _, r := range o.rules {
 		if r.Name != rule {
 			continue
 		}
 		for _, p := range o.base.index.pages {
 			if _, ok := r.Takes(o.Facts(p.info.Page)); ok {
-				mark(p)
+				h.add(p, false)
 			}
 		}
 	}
@@ -538,6 +553,27 @@ func (s *Shelf) Users(name string) []string {
 	var out []string
 	for _, r := range o.Reached() {
 		out = append(out, r.Path)
+	}
+	return out
+}
+
+// Published lists the addresses of the pages that are no drafts, in order.
+func (s *Shelf) Published() []string {
+	if s.base == nil {
+		_, refs := s.ordered()
+		out := make([]string, 0, len(refs))
+		for _, r := range refs {
+			if !r.info.Draft {
+				out = append(out, r.info.URL)
+			}
+		}
+		return out
+	}
+	var out []string
+	for _, p := range s.PagePaths() {
+		if in := s.Info(p); !in.Draft {
+			out = append(out, in.URL)
+		}
 	}
 	return out
 }

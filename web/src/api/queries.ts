@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useEffectEvent } from "react";
 import { useParams } from "react-router";
 import { api, readDocument, unwrap, type ChangeSet } from "./client";
 
@@ -86,17 +86,15 @@ export function useStep(step: "undo" | "redo") {
 export function useEvents(told: (kind: "draft" | "release", title: string) => void) {
   const site = useSite();
   const refresh = useRefresh();
+  const hear = useEffectEvent((kind: "draft" | "release", e: MessageEvent<string>) => {
+    void refresh();
+    told(kind, (JSON.parse(e.data) as { title: string }).title);
+  });
   useEffect(() => {
     if (!site) return;
     const source = new EventSource(`/api/v1/sites/${encodeURIComponent(site)}/events`);
-    const hear = (kind: "draft" | "release") => (e: MessageEvent<string>) => {
-      void refresh();
-      told(kind, (JSON.parse(e.data) as { title: string }).title);
-    };
-    source.addEventListener("draft", hear("draft"));
-    source.addEventListener("release", hear("release"));
+    source.addEventListener("draft", (e: MessageEvent<string>) => hear("draft", e));
+    source.addEventListener("release", (e: MessageEvent<string>) => hear("release", e));
     return () => source.close();
-    // The listeners are made anew only for another site.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [site]);
 }

@@ -1,0 +1,270 @@
+// Command measure prints the figures by which this program's speed is judged,
+// taken in one run on a generated site. Times are medians; what counts are the
+// ratios, since absolute times change with the machine.
+package main
+
+import (
+	"bytes"
+	"compress/gzip"
+	"fmt"
+	"io"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"runtime"
+	"sort"
+	"strings"
+	"time"
+
+	"brickshelf/internal/api"
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/impact"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/folder"
+	"brickshelf/internal/generate"
+	"brickshelf/internal/publish"
+	"brickshelf/internal/store"
+	"brickshelf/web"
+)
+
+const pages = 10_000
+
+var day = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
+
+func main() {
+	if err := run(); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+}
+
+// median runs do so often and returns the median time.
+func median(times int, do func()) time.Duration {
+	all := make([]time.Duration, times)
+	for i := range all {
+		start := time.Now()
+		do()
+		all[i] = time.Since(start)
+	}
+	sort.Slice(all, func(i, j int) bool { return all[i] < all[j] })
+	return all[times/2]
+}
+
+func row(what string, value any, reach string) {
+	if d, ok := value.(time.Duration); ok {
+		value = fmt.Sprintf("%.2f ms", float64(d.Microseconds())/1000)
+	}
+	fmt.Printf("%-58s %14v   %s\n", what, value, reach)
+}
+
+func ratio(a, b time.Duration) string { return fmt.Sprintf("%.1f", float64(a)/float64(b)) }
+
+func run() error {
+	files := generate.Site(pages)
+	total := 0
+	for _, b := range files {
+		total += len(b)
+	}
+	fmt.Printf("A site of %d pages, %d MB of texts; %s, %d cores\n\n%-58s %14s   %s\n", pages, total>>20, runtime.Version(), runtime.NumCPU(), "work", "measured", "to reach")
+	s := render.New(files, day)
+	rendering(s)
+	impacts(s)
+	if err := stored(files, total); err != nil {
+		return err
+	}
+	if err := published(s); err != nil {
+		return err
+	}
+	return bundle()
+}
+
+func rendering(s *render.Shelf) {
+	var html [][]byte
+	for _, p := range s.PagePaths() {
+		html = append(html, s.AppendPage(nil, p))
+	}
+	var buf []byte
+	copying := median(15, func() {
+		for _, h := range html {
+			buf = append(buf[:0], h...)
+		}
+	})
+	rendered := median(15, func() {
+		for _, p := range s.PagePaths() {
+			buf = s.AppendPage(buf[:0], p)
+		}
+	})
+	standard := standardLibrary(html)
+	row("copying the bytes of all pages", copying, "")
+	row("rendering all pages", rendered, "")
+	row("html/template on pages of the same size and calls", standard, "")
+	row("rendering / copying", ratio(rendered, copying), "at most 3")
+	row("html/template / rendering", ratio(standard, rendered), "at least 15")
+}
+
+func change(s *render.Shelf, block, more string) []site.Change {
+	path := "blocks/" + block + ".html"
+	src, _ := s.Get(path)
+	return []site.Change{{Path: path, Before: s.Hash(path), After: append(append([]byte{}, src...), more...)}}
+}
+
+func impacts(s *render.Shelf) {
+	for _, n := range []int{1_000, pages, 100_000} {
+		x := s
+		if n != pages {
+			x = render.New(generate.Site(n), day)
+		}
+		set := change(x, "rare", "<hr>")
+		row(fmt.Sprintf("impact of a block on 20 of %d pages", n), median(301, func() { impact.Of(x, x.With(set)) }), "0.2 ms, the same at every size")
+	}
+	same, depends := change(s, "header-plain", "<hr>"), change(s, "header", "<hr>")
+	row("impact of a block on all pages, alike everywhere", median(51, func() { impact.Of(s, s.With(same)) }), "5 ms")
+	row("impact of a header that depends on the page", median(21, func() { impact.Of(s, s.With(depends)) }), "half of copying")
+	path := s.PagePaths()[7]
+	row("detach on one page", median(51, func() {
+		if set, err := edit.Detach(s, path, "footer/rule:footer"); err == nil {
+			impact.Of(s, s.With(set.Changes))
+		}
+	}), "1 ms")
+}
+
+func stored(files site.Files, total int) error {
+	dir, err := os.MkdirTemp("", "measure-*")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(dir)
+	st, err := store.Open(dir)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	if _, err := st.Create("main", files, nil); err != nil {
+		return err
+	}
+	runtime.GC()
+	var before, after runtime.MemStats
+	runtime.ReadMemStats(&before)
+	start := time.Now()
+	srv := api.NewServer(st, web.Files(), slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now)
+	w, err := srv.Workspace("main")
+	if err != nil {
+		return err
+	}
+	row("start from SQLite, everything ready", time.Since(start), "1 s")
+	runtime.GC()
+	runtime.ReadMemStats(&after)
+	row("memory / texts", fmt.Sprintf("%.1f", float64(after.HeapAlloc-before.HeapAlloc)/float64(total)), "at most 4")
+
+	probe, err := os.Create(filepath.Join(dir, "sync"))
+	if err != nil {
+		return err
+	}
+	defer probe.Close()
+	row("the disk's own sync", median(15, func() { _, _ = probe.Write([]byte("x")); _ = probe.Sync() }), "")
+	n := 0
+	save := median(15, func() {
+		n++
+		var set site.ChangeSet
+		w.Read(func(d *render.Shelf) {
+			set = site.ChangeSet{Title: "Edit", Changes: change(d, "header-plain", fmt.Sprint(n%10))}
+		})
+		if _, e := w.Save(set); e != nil {
+			err = e
+		}
+	})
+	row("save of an edit that all pages show", save, "10 ms beyond the sync")
+	if err != nil {
+		return err
+	}
+	return overHTTP(srv)
+}
+
+func overHTTP(srv *api.Server) error {
+	tool, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return err
+	}
+	other, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return err
+	}
+	stop, ended := make(chan struct{}), make(chan error, 1)
+	go func() { ended <- srv.Serve(tool, other, "main", stop) }()
+	ask := func(block string) func() {
+		w, _ := srv.Workspace("main")
+		var set []site.Change
+		w.Read(func(d *render.Shelf) { set = change(d, block, "<hr>") })
+		body := fmt.Sprintf(`{"title":"x","changes":[{"path":%q,"before":%q,"text":%q}]}`, set[0].Path, set[0].Before, set[0].After)
+		return func() {
+			req, _ := http.NewRequest("POST", "http://"+tool.Addr().String()+"/api/v1/sites/main/proposals", strings.NewReader(body))
+			req.Header.Set("X-Brick-Shelf", "1")
+			if answer, err := http.DefaultClient.Do(req); err == nil {
+				_, _ = io.Copy(io.Discard, answer.Body)
+				_ = answer.Body.Close()
+			}
+		}
+	}
+	row("impact over HTTP, block on 20 pages", median(101, ask("rare")), "5 ms")
+	row("impact over HTTP, block on all pages", median(31, ask("header-plain")), "100 ms to the browser")
+	close(stop)
+	return <-ended
+}
+
+func published(s *render.Shelf) error {
+	dir, err := os.MkdirTemp("", "measure-*")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(dir)
+	out, err := publish.Render(s, nil)
+	if err != nil {
+		return err
+	}
+	i := 0
+	plain := median(3, func() {
+		i++
+		if e := folder.Tree(filepath.Join(dir, fmt.Sprint("plain", i)), out.Files, nil); e != nil {
+			err = e
+		}
+	})
+	whole := median(3, func() {
+		i++
+		if e := publish.Write(filepath.Join(dir, fmt.Sprint("www", i)), out.Files, nil); e != nil {
+			err = e
+		}
+	})
+	row("writing new files plainly", plain, "")
+	row("publishing the whole site / writing plainly", ratio(whole, plain), "1.2")
+	return err
+}
+
+// bundle tells what the first load of the tool transfers as scripts.
+func bundle() error {
+	index, err := fs.ReadFile(web.Files(), "index.html")
+	if err != nil {
+		return fmt.Errorf("the interface is not built: %w", err)
+	}
+	sum := 0
+	err = fs.WalkDir(web.Files(), "assets", func(p string, _ fs.DirEntry, err error) error {
+		if err != nil || !strings.HasSuffix(p, ".js") || !bytes.Contains(index, []byte(p)) {
+			return err
+		}
+		b, err := fs.ReadFile(web.Files(), p)
+		if err != nil {
+			return err
+		}
+		var z bytes.Buffer
+		w := gzip.NewWriter(&z)
+		_, _ = w.Write(b)
+		_ = w.Close()
+		sum += z.Len()
+		return nil
+	})
+	row("main bundle, gzip", fmt.Sprintf("%d kB", sum/1000), "under 300 kB")
+	return err
+}

@@ -1,0 +1,48 @@
+import { describe, expect, it } from "vitest";
+import type { Page } from "../api/client";
+import { lay, sectionOf, stepFrom } from "./masonry";
+
+const page = (path: string): Page => ({ path, title: path, doc: path });
+const measure = (text: string) => text.length * 6;
+const site = [page("/"), page("/about/"), ...["ports", "routes", "fares"].flatMap((s) => [1, 2, 3, 4].map((i) => page(`/${s}/p${i}/`)))];
+
+describe("the masonry of the wall", () => {
+  it("knows the section of an address", () => {
+    expect(["/", "/about/", "/ports/aldwick/", "/file.html"].map(sectionOf)).toEqual(["", "about", "ports", ""]);
+  });
+
+  it("lays every page once, none over another and none outside", () => {
+    for (const pages of [site, Array.from({ length: 1000 }, (_, i) => page(`/s${i % 13}/p${i}/`))]) {
+      const m = lay(pages, 900, measure, new Set());
+      expect(m.bricks.map((b) => b.page).sort((a, b) => a - b)).toEqual(pages.map((_, i) => i));
+      for (const [i, a] of m.bricks.entries()) {
+        expect(a.x + a.w).toBeLessThanOrEqual(900);
+        expect(a.y + m.brickHeight).toBeLessThanOrEqual(m.height);
+        const next = m.bricks[i + 1];
+        if (next) expect(next.y > a.y || next.x >= a.x + a.w).toBe(true);
+      }
+    }
+  });
+
+  it("puts the home page and lone pages into one course, first", () => {
+    const m = lay(site, 900, measure, new Set());
+    expect(m.courses[0]).toMatchObject({ name: "Home", count: 2 });
+    expect(m.courses.map((c) => c.name)).toEqual(["Home", "Fares", "Ports", "Routes"]);
+  });
+
+  it("folds a section away and keeps its name", () => {
+    const m = lay(site, 900, measure, new Set(["Ports"]));
+    expect(m.bricks).toHaveLength(site.length - 4);
+    expect(m.courses.find((c) => c.name === "Ports")).toMatchObject({ folded: true, count: 4 });
+  });
+
+  it("is walked with the arrow keys and never left", () => {
+    const m = lay(site, 900, measure, new Set());
+    const down = stepFrom(m, 0, "ArrowDown");
+    expect(m.bricks[down]?.y).toBeGreaterThan(m.bricks[0]?.y ?? 0);
+    expect(m.bricks[stepFrom(m, down, "ArrowUp")]?.y).toBe(m.bricks[0]?.y);
+    expect(stepFrom(m, 0, "ArrowLeft")).toBe(0);
+    expect(stepFrom(m, 0, "End")).toBe(m.bricks.length - 1);
+    expect(stepFrom(m, m.bricks.length - 1, "ArrowRight")).toBe(m.bricks.length - 1);
+  });
+});
