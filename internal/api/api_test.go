@@ -119,8 +119,6 @@ func (b *bench) send(method, path string, body, into any, headers ...string) *ht
 	return answer
 }
 
-func text(s string) *string { return &s }
-
 func change(path, before, after string) api.ChangeSet {
 	c := api.Change{Path: path, Text: &after}
 	if before != "" {

@@ -124,9 +124,7 @@ func content(rw http.ResponseWriter, r *http.Request, name string, b []byte) {
 func serveHashed(rw http.ResponseWriter, r *http.Request, name string, w *workspace.Workspace, shelves ...*render.Shelf) {
 	ext := path.Ext(name)
 	prefix := strings.TrimSuffix(name, ext)
-	for _, pr := range w.Proposals() {
-		shelves = append(shelves, pr)
-	}
+	shelves = append(shelves, w.Proposals()...)
 	for _, s := range shelves {
 		if b, ok := s.ByHashPrefix(prefix, ext); ok {
 			rw.Header().Set("Cache-Control", "public, max-age=31536000, immutable")

@@ -133,30 +133,12 @@ func splice(src []byte, textAt int, s markup.Span, with string) []byte {
 // find returns the call or copy of a page's own text at an address.
 func find(g *place.Page, address string) *markup.Node {
 	var found *markup.Node
-	var walk func(nodes []*markup.Node, container, outer string)
-	walk = func(nodes []*markup.Node, container, outer string) {
-		for _, n := range nodes {
-			inner := container
-			switch n.Kind {
-			case markup.Fill:
-				walk(n.Body, n.Name, n.Name)
-				continue
-			case markup.Call, markup.Copy:
-				if found == nil && container+"/"+n.Step == address {
-					found = n
-				}
-				if n.Kind == markup.Copy {
-					walk(n.Body, container+"/"+n.Step, container)
-					continue
-				}
-			case markup.Inner:
-				inner = outer
-			}
-			walk(n.Body, inner, outer)
-			walk(n.Else, inner, outer)
+	markup.Walk(g.Text.Nodes, func(n *markup.Node) bool {
+		if found == nil && (n.Kind == markup.Call || n.Kind == markup.Copy) && n.Container+"/"+n.Step == address {
+			found = n
 		}
-	}
-	walk(g.Text.Nodes, "main", "main")
+		return found == nil
+	})
 	return found
 }
 

@@ -51,6 +51,9 @@ type Node struct {
 
 	// Step names the placement within its container: the key, or name~N.
 	Step string
+	// Container is the address that a call or copy of a page's own text counts
+	// within: its region, or the copy that it stands in.
+	Container string
 	// Loops is the number of Each nodes around this node within its container.
 	Loops int
 	// Index is the position of a Region among those of its layout.

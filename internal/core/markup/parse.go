@@ -193,46 +193,53 @@ func (n *Node) word() string {
 func (n *Node) title() string  { return "@{" + n.word() + " …}" }
 func (n *Node) closer() string { return "@{/" + n.word() + "}" }
 
-// number gives every call and copy its step, and counts the loops around it.
-// Calls count within their container: a region of a page, a block, a copy.
+// frame is what calls are counted within: a region of a page, a block, a copy.
+// outer is where the content enclosed in a copy was written.
+type frame struct {
+	address string
+	loops   int
+	outer   *frame
+}
+
+// number gives every call and copy its step and its container, and counts the
+// loops around it.
 func number(t *Text) {
-	c := map[string]map[string]int{}
-	count := func(container, name string) int {
-		if c[container] == nil {
-			c[container] = map[string]int{}
-		}
-		c[container][name]++
-		return c[container][name]
-	}
-	var walk func(nodes []*Node, container, outer string, loops, outerLoops int)
-	walk = func(nodes []*Node, container, outer string, loops, outerLoops int) {
+	counts := map[[2]string]int{}
+	var walk func(nodes []*Node, in frame)
+	walk = func(nodes []*Node, in frame) {
 		for _, n := range nodes {
-			n.Loops, n.Full = loops, n.full(t.Src)
-			n.Plain = n.Kind == Call && loops == 0 && n.plain()
-			switch n.Kind {
-			case Call, Copy:
-				n.Step = n.ArgString("key")
-				nth := count(container, n.Name)
+			n.Loops, n.Full = in.loops, n.full(t.Src)
+			n.Plain = n.Kind == Call && in.loops == 0 && n.plain()
+			if n.Kind == Call || n.Kind == Copy {
+				n.Container, n.Step = in.address, n.ArgString("key")
+				of := [2]string{in.address, n.Name}
+				counts[of]++
 				if n.Step == "" {
-					n.Step = n.Name + "~" + strconv.Itoa(nth)
+					n.Step = n.Name + "~" + strconv.Itoa(counts[of])
 				}
 			}
 			switch n.Kind {
 			case Copy:
-				walk(n.Body, container+"\x00"+n.Step, container, 0, loops)
+				walk(n.Body, frame{address: in.address + "/" + n.Step, outer: &in})
 			case Inner:
-				walk(n.Body, outer, outer, outerLoops, outerLoops)
+				outer := frame{address: "\x00outside"} // of a copy kept apart from the text around it
+				if in.outer != nil {
+					outer = *in.outer
+				}
+				walk(n.Body, outer)
 			case Fill:
-				walk(n.Body, n.Name, n.Name, 0, 0)
+				walk(n.Body, frame{address: n.Name})
 			case Each:
-				walk(n.Body, container, outer, loops+1, outerLoops)
+				turns := in
+				turns.loops++
+				walk(n.Body, turns)
 			default:
-				walk(n.Body, container, outer, loops, outerLoops)
-				walk(n.Else, container, outer, loops, outerLoops)
+				walk(n.Body, in)
+				walk(n.Else, in)
 			}
 		}
 	}
-	walk(t.Nodes, "main", "main", 0, 0)
+	walk(t.Nodes, frame{address: "main"})
 }
 
 func (n *Node) plain() bool {

@@ -126,10 +126,10 @@ func (x *expander) value(n *markup.Node, sc *scope) {
 	}
 }
 
-// inner writes the enclosed content: as itself the first time, by reference
-// after that, since its placements can stand only once.
+// inner writes the enclosed content: as itself the first time, and by reference
+// after that where its calls have no keys to tell them by.
 func (x *expander) inner(e *enclosed) {
-	if x.shown {
+	if x.shown && !x.keyed {
 		x.tag("@{=inner}")
 		return
 	}

@@ -462,8 +462,7 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 		if c := g.Copies[address]; c != nil {
 			at := r.begin(Placement{Address: address, Block: c.Of, Kind: Copied, Via: g.Path})
 			r.asset(asset{c.Of, site.Hash(c.Style), site.Hash(c.Behaviour)})
-			parent := &scope{own: true, address: address[:strings.LastIndexByte(address, '/')], src: c.Text.Src}
-			r.copyText(c.Text.Src, c.Text.Nodes, address, parent)
+			r.copyText(c.Text.Src, c.Text.Nodes, address, around(address, c.Text.Src))
 			r.end(at)
 			return
 		}
@@ -603,6 +602,17 @@ func (r *renderer) copyText(src []byte, nodes []*markup.Node, address string, ou
 	r.depth++
 	r.nodes(nodes, sc)
 	r.depth--
+}
+
+// around is the scope in which the content enclosed at an address was written,
+// within the scopes in which the content around that was. What is handed to a
+// call counts with the text that the call stands in.
+func around(address string, src []byte) *scope {
+	i := strings.LastIndexByte(address, '/')
+	if i < 0 {
+		return nil
+	}
+	return &scope{own: true, address: address[:i], src: src, outer: around(address[:i], src)}
 }
 
 // finish puts the links to styles and behaviours into their place.
