@@ -303,9 +303,9 @@ func TestProblems(t *testing.T) {
 		require.NotEmpty(t, p.Detail)
 	}
 	require.Equal(t, 400, b.send("POST", "/sites/small/change-sets", []byte("{"), nil).StatusCode)
-	var list []api.Finding
+	var list api.Findings
 	b.send("GET", "/sites/small/findings", nil, &list)
-	require.Empty(t, list)
+	require.Equal(t, api.Findings{Checked: true, List: []api.Finding{}}, list)
 	var sites []api.Site
 	b.send("GET", "/sites", nil, &sites)
 	require.Equal(t, "Small", sites[0].Title)

@@ -170,6 +170,13 @@ type Finding struct {
 	Severity string `json:"severity"`
 }
 
+// Findings defines model for Findings.
+type Findings struct {
+	// Checked All pages have been checked; an event tells when they are.
+	Checked bool      `json:"checked"`
+	List    []Finding `json:"list"`
+}
+
 // Impact defines model for Impact.
 type Impact struct {
 	// Added Addresses of pages that come.
@@ -205,13 +212,16 @@ type OperationOperation string
 type Overview struct {
 	Blocks []BlockSummary `json:"blocks"`
 
+	// Checked All pages of the draft have been checked.
+	Checked bool `json:"checked"`
+
 	// Differ Pages that differ from the published site.
 	Differ int `json:"differ"`
 
 	// Edits Edits since the last release.
 	Edits int `json:"edits"`
 
-	// Findings Errors and warnings in the draft.
+	// Findings Errors and warnings in the draft, as far as it is checked.
 	Findings   int    `json:"findings"`
 	Home       string `json:"home"`
 	Name       string `json:"name"`
@@ -318,7 +328,7 @@ type Release struct {
 
 // Review defines model for Review.
 type Review struct {
-	Findings []Finding    `json:"findings"`
+	Findings Findings     `json:"findings"`
 	Impact   Impact       `json:"impact"`
 	Pages    []PageEffect `json:"pages"`
 	Records  []Record     `json:"records"`
@@ -403,7 +413,7 @@ type ServerInterface interface {
 	// PutDocument Save one document. If-Match names the hash that the edit began from; If-None-Match "*" makes a new one.
 	// (PUT /sites/{site}/documents)
 	PutDocument(c *gin.Context, site SiteName, params PutDocumentParams)
-	// ListenToSite Server-sent events named draft and release, when either changes.
+	// ListenToSite Server-sent events named draft and release, when either changes, and checks, when all pages have been checked.
 	// (GET /sites/{site}/events)
 	ListenToSite(c *gin.Context, site SiteName)
 	// ListFindings What is wrong in the draft.

@@ -153,7 +153,9 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 			}
 			out.Blocks = append(out.Blocks, BlockSummary{Name: n, Title: b.Title, Category: b.Category, About: b.About, States: string(row), Pages: linked})
 		}
-		for _, f := range w.Findings(d) {
+		list, complete := w.Findings(d)
+		out.Checked = complete
+		for _, f := range list {
 			if f.Severity == site.Error || f.Severity == site.Warning {
 				out.Findings++
 			}
@@ -182,7 +184,10 @@ func pageTitle(in *render.Info) string {
 // ListFindings lists what is wrong in the draft.
 func (h *handlers) ListFindings(c *gin.Context, name SiteName) {
 	if w := h.open(c, name); w != nil {
-		w.Read(func(d *render.Shelf) { c.JSON(http.StatusOK, findings(w.Findings(d))) })
+		w.Read(func(d *render.Shelf) {
+			list, complete := w.Findings(d)
+			c.JSON(http.StatusOK, Findings{Checked: complete, List: findings(list)})
+		})
 	}
 }
 
@@ -397,7 +402,8 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 				out.Pages = append(out.Pages, PageEffect{Path: p.Path, Title: pageTitle(in), Effect: string(p.Effect)})
 			}
 		}
-		out.Findings = findings(w.Findings(d))
+		list, complete := w.Findings(d)
+		out.Findings = Findings{Checked: complete, List: findings(list)}
 	})
 	c.JSON(http.StatusOK, out)
 }

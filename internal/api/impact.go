@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"net/http"
 	"net/url"
-	"sort"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -151,7 +150,7 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 	}
 	if against == "live" {
 		w.ReadLive(func(d, live *render.Shelf) {
-			im, docs := workspace.FromLive(d, live)
+			im, docs := w.FromLive(d, live)
 			fill(live, d, docs, im, "/_live", "/_draft")
 		})
 		return
@@ -197,10 +196,12 @@ func (h *handlers) GetBlock(c *gin.Context, name SiteName, blockName string) {
 			}
 			out.Fields = append(out.Fields, field)
 		}
-		for _, p := range d.Users(blockName) {
-			out.Placements = append(out.Placements, placementsOn(d, p, blockName)...)
+		users := d.Users(blockName)
+		lists := make([][]Placement, len(users))
+		render.Parallel(len(users), func(i int) { lists[i] = placementsOn(d, users[i], blockName) })
+		for _, l := range lists {
+			out.Placements = append(out.Placements, l...)
 		}
-		sort.SliceStable(out.Placements, func(i, j int) bool { return out.Placements[i].Page < out.Placements[j].Page })
 		c.JSON(http.StatusOK, out)
 	})
 }
@@ -211,7 +212,7 @@ func placementsOn(d *render.Shelf, path, blockName string) []Placement {
 	if in == nil || in.Page.Draft {
 		return nil
 	}
-	for _, p := range d.Render(path, render.Options{Placements: true}).Placements {
+	for _, p := range d.Placements(path) {
 		if p.Block != blockName {
 			continue
 		}

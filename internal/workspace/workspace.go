@@ -3,6 +3,7 @@
 package workspace
 
 import (
+	"bytes"
 	"errors"
 	"fmt"
 	"sync"
@@ -30,14 +31,22 @@ type Workspace struct {
 
 	proposals proposals
 	listeners listeners
-	standings standings
-	findings  findings
+	survey    survey
 	liveOnce  *sync.Once
+	differs   differs
+}
+
+// differs remembers in what the draft differs from the published site.
+type differs struct {
+	mu      sync.Mutex
+	version int // of the draft for which it holds
+	impact  *impact.Impact
+	docs    []string
 }
 
 // Event tells that something is no longer as it was.
 type Event struct {
-	Kind    string // "draft" or "release"
+	Kind    string // "draft", "release", or "checks" when all pages have been checked
 	Version int
 	Title   string
 }
@@ -63,8 +72,15 @@ func Open(st *store.Store, s store.Site, now func() time.Time) (*Workspace, erro
 	}
 	w := &Workspace{Site: s, store: st, now: now, version: 1, published: site.Files{}, liveOnce: &sync.Once{}}
 	w.draft = render.New(draft, now())
-	for _, c := range site.Diff(draft, published).Changes {
-		w.published[c.Path] = c.After
+	for p, b := range published {
+		if d, there := draft[p]; !there || !bytes.Equal(d, b) {
+			w.published[p] = b
+		}
+	}
+	for p := range draft {
+		if _, there := published[p]; !there {
+			w.published[p] = nil
+		}
 	}
 	if len(releases) > 0 {
 		w.release = releases[0].Number
@@ -158,15 +174,7 @@ func (w *Workspace) commit(set site.ChangeSet, title string) {
 			w.published[c.Path] = pub
 		}
 	}
-	if o := w.draft.With(set.Changes); o.Overlay() {
-		for _, r := range o.Reached() {
-			w.standings.forget(r.Path)
-		}
-	} else {
-		for _, p := range w.draft.PagePaths() {
-			w.standings.forget(p)
-		}
-	}
+	w.survey.forget(w.draft, w.draft.With(set.Changes))
 	w.draft = w.draft.Commit(set.Changes)
 	w.liveOnce = &sync.Once{}
 	w.version++
@@ -251,14 +259,30 @@ func (w *Workspace) Review() (*Review, error) {
 		return nil, err
 	}
 	w.ReadLive(func(draft, live *render.Shelf) {
-		r.Impact, r.Docs = FromLive(draft, live)
+		r.Impact, r.Docs = w.FromLive(draft, live)
 	})
 	return r, nil
 }
 
-// FromLive compares the published site with the draft. live is an overlay of
-// draft, so the comparison is made that way round and turned.
-func FromLive(draft, live *render.Shelf) (*impact.Impact, []string) {
+// FromLive compares the published site with the draft, as ReadLive gives them,
+// once for each state of the draft.
+func (w *Workspace) FromLive(draft, live *render.Shelf) (*impact.Impact, []string) {
+	d := &w.differs
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	if d.version != w.version {
+		if d.version = w.version; w.release == 0 {
+			d.impact, d.docs = impact.First(draft), draft.Paths("")
+		} else {
+			d.impact, d.docs = fromLive(draft, live)
+		}
+	}
+	return d.impact, d.docs
+}
+
+// fromLive makes the comparison. live is an overlay of draft where that can be,
+// so it is made that way round and turned.
+func fromLive(draft, live *render.Shelf) (*impact.Impact, []string) {
 	if !live.Overlay() {
 		docs := []string{}
 		for _, c := range site.Diff(live.Files(), draft.Files()).Changes {
@@ -271,19 +295,3 @@ func FromLive(draft, live *render.Shelf) (*impact.Impact, []string) {
 
 // ErrStale says that a proposal is unknown or was made for an older draft.
 var ErrStale = errors.New("the draft has changed since; ask again")
-
-// Findings lists what is wrong in the draft, worked out once for each state of it.
-func (w *Workspace) Findings(draft *render.Shelf) site.Problems {
-	w.findings.mu.Lock()
-	defer w.findings.mu.Unlock()
-	if w.findings.version != w.version {
-		w.findings.list, w.findings.version = check.Site(draft), w.version
-	}
-	return w.findings.list
-}
-
-type findings struct {
-	mu      sync.Mutex
-	version int
-	list    site.Problems
-}

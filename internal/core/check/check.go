@@ -4,7 +4,6 @@
 package check
 
 import (
-	"sort"
 	"strings"
 
 	"brickshelf/internal/core/block"
@@ -157,10 +156,58 @@ func Site(s *render.Shelf) site.Problems {
 	if len(out) > 0 {
 		return out
 	}
-	c := &checker{s: s, called: map[string]bool{}}
+	c := New(s)
+	return Merge(append(c.Pages(s.PagePaths()), c.Documents())...)
+}
+
+// Checker finds what is wrong in a valid site. It may be used from several
+// goroutines at once.
+type Checker struct {
+	s      *render.Shelf
+	reader *block.Reader
+	menus  []string // their documents
+}
+
+// New makes a checker of a site.
+func New(s *render.Shelf) *Checker {
+	return &Checker{s: s, reader: block.NewReader(), menus: s.Paths("menus/")}
+}
+
+// Pages lists what is wrong on each of some pages; see Page.
+func (c *Checker) Pages(paths []string) []site.Problems {
+	out := make([]site.Problems, len(paths))
+	render.Parallel(len(paths), func(i int) { out[i] = c.Page(paths[i]) })
+	return out
+}
+
+// Merge joins lists of problems in order, telling each problem once.
+func Merge(lists ...site.Problems) site.Problems {
+	var out site.Problems
+	seen := map[site.Problem]bool{}
+	for _, l := range lists {
+		for _, p := range l {
+			if !seen[p] {
+				seen[p] = true
+				out = append(out, p)
+			}
+		}
+	}
+	out.Sort()
+	return out
+}
+
+// Documents lists what is wrong with the documents that are not pages.
+func (k *Checker) Documents() site.Problems {
+	s, c := k.s, &list{Checker: k}
 	for _, p := range s.Paths("blocks/") {
-		if b := s.Block(strings.TrimSuffix(strings.TrimPrefix(p, "blocks/"), ".html")); b != nil && strings.HasSuffix(p, ".html") {
-			c.text(b.Split, b.Path, b.Text)
+		name, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html")
+		if !ok {
+			continue
+		}
+		b := s.Block(name)
+		c.text(b.Split, b.Path, b.Text)
+		if !s.Used(name) {
+			c.add(site.Problem{Code: "unused-block", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "stands on no page"})
 		}
 	}
 	for _, n := range layoutNames(s) {
@@ -170,36 +217,26 @@ func Site(s *render.Shelf) site.Problems {
 	for _, r := range s.Rules() {
 		c.rule(r)
 	}
-	for _, p := range s.PagePaths() {
-		c.page(p)
-	}
-	for _, n := range s.PanelCalls() {
-		c.called[n] = true
-	}
-	c.unused()
 	for _, p := range s.Paths("shortcodes/") {
 		c.add(site.Problem{Code: "not-run", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "scripted shortcodes are kept but not run by this version"})
 	}
-	c.out.Sort()
 	return c.out
 }
 
-type checker struct {
-	s      *render.Shelf
-	out    site.Problems
-	called map[string]bool
+// list gathers problems.
+type list struct {
+	*Checker
+	out site.Problems
 }
 
-func (c *checker) add(p site.Problem) { c.out = append(c.out, p) }
+func (c *list) add(p site.Problem) { c.out = append(c.out, p) }
 
 // text checks the calls of a text against what they call.
-func (c *checker) text(split site.Split, path string, t *markup.Text) {
-	reader := block.NewReader()
+func (c *list) text(split site.Split, path string, t *markup.Text) {
 	markup.Walk(t.Nodes, func(n *markup.Node) bool {
 		if n.Kind != markup.Call {
 			return true
 		}
-		c.called[n.Name] = true
 		fields, known := c.s.Signature(n.Name)
 		if !known {
 			c.add(site.At(split, path, n.Span.From, site.Error, "unresolved-call", "%s", c.s.Unresolved(n.Name)))
@@ -212,7 +249,7 @@ func (c *checker) text(split site.Split, path string, t *markup.Text) {
 			case f == nil:
 				c.add(site.At(split, path, a.At, site.Warning, "unknown-argument", "%s has no field %s%s", n.Name, a.Name, block.Nearest(a.Name, fieldNames(fields))))
 			case a.Value.Kind != markup.ArgExpr:
-				if _, err := reader.Read(f, block.RawArgument(a.Value)); err != nil {
+				if _, err := c.reader.Read(f, block.RawArgument(a.Value)); err != nil {
 					c.add(site.At(split, path, a.Value.Span.From, site.Error, "wrong-type", "%v", err))
 				}
 			}
@@ -238,8 +275,7 @@ func fieldNames(fields []*block.Field) []string {
 	return out
 }
 
-func (c *checker) rule(r *place.Rule) {
-	c.called[r.Block] = true
+func (c *list) rule(r *place.Rule) {
 	at := func(pos [2]int, sev site.Severity, code, msg string) {
 		c.add(site.Problem{Code: code, Severity: sev, Path: r.Path, Line: pos[0], Column: pos[1], Message: msg})
 	}
@@ -247,12 +283,11 @@ func (c *checker) rule(r *place.Rule) {
 	if b == nil {
 		at(r.BlockAt, site.Error, "unresolved-call", c.s.Unresolved(r.Block))
 	} else {
-		reader := block.NewReader()
 		for _, set := range r.Set {
 			i := b.Field(set.Field)
 			if i < 0 {
 				at([2]int{set.Line, set.Col}, site.Warning, "unknown-argument", r.Block+" has no field "+set.Field+block.Nearest(set.Field, b.FieldNames()))
-			} else if _, err := reader.Read(b.Fields[i], set.Raw); err != nil {
+			} else if _, err := c.reader.Read(b.Fields[i], set.Raw); err != nil {
 				at([2]int{set.Line, set.Col}, site.Error, "wrong-type", err.Error())
 			}
 		}
@@ -270,44 +305,5 @@ func (c *checker) rule(r *place.Rule) {
 		at([2]int{1, 1}, site.Warning, "empty-rule", "takes no page; widen its targets or delete it")
 	case !region:
 		at(r.RegionAt, site.Warning, "unknown-region", "none of the pages that it takes has a region "+r.Region)
-	}
-}
-
-func (c *checker) page(path string) {
-	in := c.s.Info(path)
-	g := in.Page
-	c.text(g.Split, path, g.Text)
-	res := c.s.Render(path, render.Options{Placements: true})
-	at := map[string]*block.Block{}
-	for _, p := range res.Placements {
-		at[p.Address] = c.s.Block(p.Block)
-	}
-	for _, f := range res.Faults {
-		switch f.Code {
-		case "missing-value", "missing-page", "missing-menu", "missing-region", "too-large":
-			c.add(site.Problem{Code: f.Code, Severity: site.Error, Path: path, Line: 1, Column: 1, Message: f.Address + ": " + f.Message})
-		}
-	}
-	addresses := make([]string, 0, len(g.Overrides))
-	for a := range g.Overrides {
-		addresses = append(addresses, a)
-	}
-	sort.Strings(addresses)
-	for _, a := range addresses {
-		b, there := at[a]
-		for _, f := range g.Overrides[a] {
-			if !there || b == nil || b.Field(f.Key) < 0 {
-				c.add(site.Problem{Code: "lost-override", Severity: site.Warning, Path: path, Line: f.Line, Column: f.Col, Message: "sets " + f.Key + " at " + a + ", where there is nothing to take it; set it elsewhere or delete it"})
-			}
-		}
-	}
-}
-
-func (c *checker) unused() {
-	for _, p := range c.s.Paths("blocks/") {
-		n, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html")
-		if ok && !c.called[n] {
-			c.add(site.Problem{Code: "unused-block", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "stands on no page"})
-		}
 	}
 }

@@ -44,7 +44,7 @@ func TestFindings(t *testing.T) {
 		"blocks/unused.html", "x",
 		"rules/r.yaml", "block: gone\nregion: nowhere\non: [all]\n",
 		"rules/s.yaml", "block: a\nregion: main\non: [\"under:/none/\"]\nset: {m: 1}\n",
-		"pages/p.html", "---\nlayout: l\noverrides: {\"main/x~1\": {n: 1}}\n---\n@{a n=x /}@{a nn=1 /}@{b /}@{url page=\"/nowhere/\" /}@{fill side}x@{/fill}",
+		"pages/p.html", "---\nlayout: l\noverrides: {\"main/x~1\": {n: 1}}\n---\n@{a n=x /}@{a nn=1 /}@{b /}<a href=\"@{url page=\"/nowhere/\" /}\" id=\"x\">x</a><a href=\"#y\">y</a><img src=\"/assets/none.svg\">@{fill side}x@{/fill}",
 	)
 	var got []string
 	for _, p := range check.Site(s) {
@@ -52,7 +52,7 @@ func TestFindings(t *testing.T) {
 	}
 	require.ElementsMatch(t, []string{
 		"unused-block blocks/unused.html", "unresolved-call rules/r.yaml", "unknown-region rules/r.yaml", "empty-rule rules/s.yaml", "unknown-argument rules/s.yaml",
-		"lost-override pages/p.html", "wrong-type pages/p.html", "unknown-argument pages/p.html", "unresolved-call pages/p.html", "missing-page pages/p.html",
+		"lost-override pages/p.html", "wrong-type pages/p.html", "unknown-argument pages/p.html", "unresolved-call pages/p.html", "missing-page pages/p.html", "missing-target pages/p.html", "missing-file pages/p.html",
 		"missing-region pages/p.html", "missing-value pages/p.html", "missing-value pages/p.html",
 	}, got)
 }
@@ -71,4 +71,35 @@ func TestChanged(t *testing.T) {
 		require.Contains(t, check.Changed(o).Error(), want)
 	}
 	require.Empty(t, check.Changed(s.With([]site.Change{{Path: "blocks/a.html", Delete: true}})), "a call to nothing breaks a page and leaves the tree valid")
+}
+
+func told(ps site.Problems) []string {
+	var out []string
+	for _, p := range ps {
+		out = append(out, p.Error())
+	}
+	return out
+}
+
+// What many pages show is told once, where it is written; what a page lacks is
+// told on that page.
+func TestFindingsSayWhereTheyAreWritten(t *testing.T) {
+	s := tree(
+		"layouts/l.html", "@{region top /}<main>@{region main /}</main>@{region foot /}",
+		"menus/m.yaml", "items:\n  - {label: Home, to: /a/}\n  - {label: Gone, to: /gone/}\n",
+		"blocks/top.html", "<nav>@{menu name=m /}</nav>",
+		"blocks/foot.html", "---\nfields: {to: {type: link, default: /old/}}\n---\n<a href=\"@{=to}\">old</a><dialog id=\"film\">",
+		"blocks/opener.html", "<a href=\"#film\">See the film</a>",
+		"rules/top.yaml", "block: top\nregion: top\non: [all]\n",
+		"rules/foot.yaml", "block: foot\nregion: foot\non: [all]\nexcept: [\"page:/b/\"]\n",
+		"pages/a.html", "---\nlayout: l\n---\n<p>@{opener /}</p>\n",
+		"pages/b.html", "---\nlayout: l\nhidden: [foot/rule:top]\n---\n<p>\n@{opener /}</p>\n<a href=\"../nowhere/\">x</a>",
+	)
+	require.Equal(t, []string{
+		"blocks/foot.html:2:36: leads to /old/, where there is no page; make one there, or lead elsewhere",
+		"menus/m.yaml:3:23: leads to /gone/, where there is no page; make one there, or lead elsewhere",
+		"pages/b.html:3:10: at foot/rule:top: the page hides what stands at this address, and nothing does; drop the entry",
+		"pages/b.html:6:1: at main/opener~1: leads to #film, and nothing on this page has that id; show the block that has it, or take this away",
+		"pages/b.html:7:10: leads to /nowhere/, where there is no page; make one there, or lead elsewhere",
+	}, told(check.Site(s)))
 }

@@ -65,9 +65,9 @@ func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 }
 
 func linked(s *render.Shelf, path, address string) (*render.Placement, error) {
-	res := s.Render(path, render.Options{Placements: true})
-	for i := range res.Placements {
-		p := &res.Placements[i]
+	list := s.Placements(path)
+	for i := range list {
+		p := &list[i]
 		if p.Address != address {
 			continue
 		}

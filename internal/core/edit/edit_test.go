@@ -30,8 +30,8 @@ func draw(t *rapid.T) (site.Files, *render.Shelf, string, render.Placement) {
 			linked = append(linked, p)
 		}
 	}
-	if len(linked) == 0 {
-		t.Skip("the page has no linked placement")
+	if len(linked) == 0 || s.Info(path).Draft {
+		t.Skip("the page has no linked placement, or is a draft")
 	}
 	return files, s, path, rapid.SampledFrom(linked).Draw(t, "placement")
 }

@@ -11,6 +11,8 @@ import (
 	"sort"
 	"sync"
 
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/refer"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -62,6 +64,22 @@ type Impact struct {
 	Total  int            `json:"total"`
 	Counts map[Effect]int `json:"counts"`
 	Pages  []Page         `json:"pages"`
+
+	unread bool // nobody looked for what breaks
+}
+
+// First is the effect of publishing a site of which nothing is published yet:
+// every page is added. What does not work in it is for package check to say.
+func First(s *render.Shelf) *Impact {
+	var pages []Page
+	for _, p := range s.PagePaths() {
+		if in := s.Info(p); shown(in) {
+			pages = append(pages, Page{Doc: p, Path: in.URL, Effect: Added})
+		}
+	}
+	im := newEdit(nil).sum(s, s, pages)
+	im.Total, im.Counts[Untouched], im.unread = len(pages), 0, true
+	return im
 }
 
 // Breaks counts the problems that the edit brings about.
@@ -75,9 +93,17 @@ func (im *Impact) Breaks() int {
 
 // Of compares a base with an overlay of it (render.Shelf.With). Placements are
 // left out; Detail gives them for one page.
-func Of(before, after *render.Shelf) *Impact {
-	e := newEdit(after.Changed())
-	return e.judgeAll(before, after, after.Reached())
+func Of(base, overlay *render.Shelf) *Impact {
+	e := newEdit(overlay.Changed())
+	return e.sum(base, overlay, e.loose(base, overlay, e.judgeAll(base, overlay, overlay.Reached())))
+}
+
+// Turned is Of the other way round: it compares an overlay, as what was before,
+// with its base, as what is now.
+func Turned(base, overlay *render.Shelf) *Impact {
+	e := newEdit(overlay.Changed())
+	e.turned = true
+	return e.sum(overlay, base, e.loose(base, overlay, e.judgeAll(base, overlay, overlay.Reached())))
 }
 
 // Whole compares two sites that need have nothing in common, by way of the
@@ -95,30 +121,22 @@ func Whole(before *render.Shelf, after site.Files) (*Impact, *render.Shelf) {
 	return Every(before, o, docs), o
 }
 
-// Every compares two sites page by page, rendering both whole. docs are the
+// Every compares two sites page by page, reading both whole. docs are the
 // documents in which they differ.
 func Every(before, after *render.Shelf, docs []string) *Impact {
 	seen := map[string]bool{}
-	var paths []string
+	var pages []render.Reach
 	for _, s := range []*render.Shelf{before, after} {
 		for _, p := range s.PagePaths() {
 			if !seen[p] {
 				seen[p] = true
-				paths = append(paths, p)
+				pages = append(pages, render.Reach{Path: p, Before: before.Info(p), After: after.Info(p)})
 			}
 		}
 	}
-	return newEdit(docs).judgeAll(before, after, pair(before, after, paths))
-}
-
-// pair looks up pages in both sites and sorts them by address.
-func pair(before, after *render.Shelf, paths []string) []render.Reach {
-	out := make([]render.Reach, len(paths))
-	for i, p := range paths {
-		out[i] = render.Reach{Path: p, Before: before.Info(p), After: after.Info(p)}
-	}
-	sort.Slice(out, func(i, j int) bool { return out[i].URL() < out[j].URL() })
-	return out
+	e := newEdit(docs)
+	e.every = true
+	return e.sum(before, after, e.judgeAll(before, after, pages))
 }
 
 // edit is what was edited, by the names under which pages speak of it.
@@ -129,10 +147,13 @@ type edit struct {
 	layouts map[string]bool
 	pages   map[string]bool // by path
 	site    bool
+
+	turned bool // the overlay is what was before, the base what is now
+	every  bool // all pages are judged, and each is read whole
 }
 
 func newEdit(docs []string) *edit {
-	e := &edit{map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}, false}
+	e := &edit{blocks: map[string]bool{}, menus: map[string]bool{}, rules: map[string]bool{}, layouts: map[string]bool{}, pages: map[string]bool{}}
 	for _, p := range docs {
 		class, name, _ := site.Classify(p)
 		switch class {
@@ -153,10 +174,19 @@ func newEdit(docs []string) *edit {
 	return e
 }
 
-func (e *edit) judgeAll(before, after *render.Shelf, pages []render.Reach) *Impact {
+// judge gives the effects on pages, one after the other.
+type judge struct {
+	*edit
+	render.Comparer
+	refer.Differ
+	html []byte
+}
+
+// judgeAll gives the effect on each page, on two goroutines where there are many.
+func (e *edit) judgeAll(base, overlay *render.Shelf, pages []render.Reach) []Page {
 	results := make([]Page, len(pages))
 	work := func(from, to int) {
-		c := &render.Comparer{Before: before, After: after}
+		j := &judge{edit: e, Comparer: render.Comparer{Before: base, After: overlay}}
 		alike := map[*render.Plan]Page{}
 		for i := from; i < to; i++ {
 			r := pages[i]
@@ -167,9 +197,10 @@ func (e *edit) judgeAll(before, after *render.Shelf, pages []render.Reach) *Impa
 					continue
 				}
 			}
-			results[i] = e.judge(c, r)
-			if c.Alike() && r.MayBeAlike() {
-				alike[r.Before.Plan] = results[i]
+			p, particular := j.page(r)
+			results[i] = p
+			if !particular && r.MayBeAlike() {
+				alike[r.Before.Plan] = p
 			}
 		}
 	}
@@ -181,70 +212,95 @@ func (e *edit) judgeAll(before, after *render.Shelf, pages []render.Reach) *Impa
 		work(len(pages)/2, len(pages))
 		wg.Wait()
 	}
+	return results
+}
+
+// sum counts the effects and lists the pages that are touched, by address.
+func (e *edit) sum(before, after *render.Shelf, pages []Page) *Impact {
 	im := &Impact{Counts: map[Effect]int{}}
 	for _, f := range Effects {
 		im.Counts[f] = 0
 	}
-	drafts := 0
-	kept := results[:0]
-	for _, r := range results {
-		switch r.Effect {
-		case "":
-			drafts++
-		case Untouched:
-		default:
-			im.Counts[r.Effect]++
-			kept = append(kept, r)
+	im.Pages = pages[:0]
+	for _, p := range pages {
+		if p.Effect != "" && p.Effect != Untouched {
+			im.Counts[p.Effect]++
+			sort.Slice(p.Breaks, func(i, j int) bool { return p.Breaks[i].less(p.Breaks[j]) })
+			im.Pages = append(im.Pages, p)
 		}
 	}
-	im.Pages = kept
+	byAddress := func(i, j int) bool { return im.Pages[i].Path < im.Pages[j].Path }
+	if !sort.SliceIsSorted(im.Pages, byAddress) {
+		sort.SliceStable(im.Pages, byAddress)
+	}
 	im.Total = published(before) + im.Counts[Added]
-	im.Counts[Untouched] = im.Total - len(kept)
+	im.Counts[Untouched] = im.Total - len(im.Pages)
 	return im
 }
 
 func published(s *render.Shelf) int { return len(s.PagePaths()) - s.Drafts() }
 
-// judge gives the effect on one page, or an Effect of "" where it is published
-// neither before nor after.
-func (e *edit) judge(c *render.Comparer, r render.Reach) Page {
-	in, out, path := r.Before, r.After, r.Path
-	was, is := in != nil && !in.Page.Draft, out != nil && !out.Page.Draft
-	p := Page{Doc: path}
-	switch {
-	case !was && !is:
-		return p
-	case !was:
-		p.Path, p.Effect = out.Page.URL, Added
-		p.Breaks = breaks(nil, c.After.Faults(path))
-		return p
-	case !is:
-		p.Path, p.Effect = in.Page.URL, Removed
-		return p
+// page gives the effect on one page, or an Effect of "" where it is published
+// neither before nor after. particular is set where it holds for this page alone,
+// however alike others are.
+func (j *judge) page(r render.Reach) (p Page, particular bool) {
+	was, is := r.Before, r.After
+	now := j.After
+	if j.turned {
+		was, is, now = is, was, j.Before
 	}
-	p.Path = out.Page.URL
-	same, a, b := c.Same(in, out, false)
-	p.Breaks = breaks(a.Faults, b.Faults)
-	used, copied := e.uses(in, out, a, b)
+	p = Page{Doc: r.Path}
+	switch {
+	case !shown(was) && !shown(is):
+		return p, true
+	case !shown(was):
+		p.Path, p.Effect = is.URL, Added
+		p.Breaks = breaks(nil, append(now.Faults(r.Path), check.Broken(now, r.Path)...))
+		return p, true
+	case !shown(is):
+		p.Path, p.Effect = was.URL, Removed
+		return p, true
+	}
+	p.Path = is.URL
+	same, a, b := j.Same(r.Before, r.After, false)
+	particular = !j.Alike()
+	old, fresh := a.Faults, b.Faults
+	if j.turned {
+		old, fresh = fresh, old
+	}
+	p.Breaks = breaks(old, fresh)
+	if j.every {
+		p.Breaks = append(p.Breaks, j.brokenAnew(r.Path)...)
+	} else if !same {
+		more := j.references(r)
+		p.Breaks = append(p.Breaks, more...)
+		particular = particular || len(more) > 0
+	}
+	used, copied := j.uses(r.Before, r.After, a, b)
 	switch {
 	case !same:
 		p.Effect = Changes
-	case used && !e.pages[path] && e.held(c, in, out):
+	case used && !j.pages[r.Path] && j.held(r, &particular):
 		p.Effect = Held
 	case used:
 		p.Effect = Same
 	case copied:
 		p.Effect = Copied
-	case e.idle(in) || e.idle(out):
+	case j.idle(r.Before) || j.idle(r.After):
 		p.Effect = Hidden
+	case len(p.Breaks) > 0:
+		p.Effect = Same // not a byte differs, but what it leads to is gone
 	default:
 		p.Effect = Untouched
 	}
-	return p
+	return p, particular
 }
 
-func (e *edit) held(c *render.Comparer, in, out *render.Info) bool {
-	same, _, _ := c.Same(in, out, true)
+func shown(in *render.Info) bool { return in != nil && !in.Draft }
+
+func (j *judge) held(r render.Reach, particular *bool) bool {
+	same, _, _ := j.Same(r.Before, r.After, true)
+	*particular = *particular || !j.Alike()
 	return !same
 }
 
@@ -291,46 +347,4 @@ func (e *edit) idle(in *render.Info) bool {
 		}
 	}
 	return false
-}
-
-func breaks(before, after []render.Fault) []Break {
-	var out []Break
-	for _, f := range after {
-		old := false
-		for _, g := range before {
-			old = old || f == g
-		}
-		if !old {
-			out = append(out, Break(f))
-		}
-	}
-	return out
-}
-
-// Turned is Of the other way round: it compares an overlay, as what was before,
-// with its base, as what is now.
-func Turned(base, overlay *render.Shelf) *Impact {
-	im := newEdit(overlay.Changed()).judgeTurned(base, overlay, overlay.Reached())
-	return im
-}
-
-func (e *edit) judgeTurned(base, overlay *render.Shelf, pages []render.Reach) *Impact {
-	im := e.judgeAll(base, overlay, pages)
-	added := im.Counts[Added]
-	im.Counts[Added], im.Counts[Removed] = im.Counts[Removed], added
-	for i := range im.Pages {
-		p := &im.Pages[i]
-		switch p.Effect {
-		case Added:
-			p.Effect = Removed
-		case Removed:
-			p.Effect = Added
-		}
-		p.Breaks = nil
-		if in := base.Info(p.Doc); in != nil {
-			p.Path = in.Page.URL
-			p.Breaks = breaks(overlay.Faults(p.Doc), base.Faults(p.Doc))
-		}
-	}
-	return im
 }

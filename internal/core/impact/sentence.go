@@ -30,10 +30,11 @@ func (im *Impact) Sentence() string {
 	say(Held, "keeps its own value", "keep their own value")
 	say(Copied, "holds a copy and stays as it is", "hold a copy and stay as they are")
 	say(Hidden, "does not show it", "do not show it")
-	switch n := im.Breaks(); n {
-	case 0:
+	switch n := im.Breaks(); {
+	case im.unread:
+	case n == 0:
 		parts = append(parts, "Nothing breaks")
-	case 1:
+	case n == 1:
 		parts = append(parts, "1 thing breaks")
 	default:
 		parts = append(parts, fmt.Sprintf("%d things break", n))

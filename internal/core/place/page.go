@@ -32,6 +32,8 @@ type Page struct {
 	// Copied those that it holds one-off copies of.
 	Calls  []string
 	Copied []string
+	// InCopies are the names that the copies in the front matter call.
+	InCopies []string
 	// Local is set where overrides, copies or hidden name addresses.
 	Local bool
 }
@@ -237,7 +239,11 @@ func (g *Page) arrange(h *block.Head) {
 		}
 	})
 	for _, c := range g.Copies {
-		g.collect(c.Text, func(*markup.Node, int) {})
+		g.collect(c.Text, func(n *markup.Node, _ int) {
+			if n.Kind == markup.Call {
+				g.InCopies = add(g.InCopies, n.Name)
+			}
+		})
 		g.Copied = add(g.Copied, c.Of)
 	}
 }

@@ -97,12 +97,6 @@ func (r *renderer) put(s ...string) {
 	}
 }
 
-func (r *renderer) noPage(w *writer, to string) {
-	if path, _, _ := strings.Cut(to, "#"); strings.HasPrefix(path, "/") && !strings.HasPrefix(path, "/assets/") && r.s.published(path) == nil {
-		r.fault(Fault{Code: "missing-page", Address: w.address, Message: "leads to " + path + ", where there is no page"})
-	}
-}
-
 // published returns the page at an address unless it is a draft.
 func (s *Shelf) published(url string) *Info {
 	if in := s.Page(url); in != nil && !in.Page.Draft {
@@ -114,7 +108,6 @@ func (s *Shelf) published(url string) *Info {
 func year(r *renderer, _ *writer) { r.put(strconv.Itoa(r.s.now.Year())) }
 
 func url(r *renderer, w *writer) {
-	r.noPage(w, w.text("page"))
 	r.buf = block.Append(r.buf, w.arg("page"), markup.InURL)
 }
 
@@ -155,7 +148,6 @@ func (r *renderer) menuList(items []MenuItem, w *writer, open string) {
 		if it.To == "" {
 			r.put("<li><span>", it.label, "</span>")
 		} else {
-			r.noPage(w, it.To)
 			r.put(`<li><a href="`, it.href)
 			switch {
 			case it.To == here:

@@ -10,20 +10,23 @@ import (
 // piece is what one of the calls that a comparison asks for shows on a page:
 // bytes of the renderer's buffer, or a stored fragment.
 type piece struct {
+	address  string
+	apart    bool // it is a block's placement and stands between tags
 	from, to int
 	frag     *frag
 }
 
-// enter begins one of the pieces that a comparison asks for, leave ends it. What
-// stands between is rendered in full. Where mayShare is set, a stored fragment
-// can be the whole of it. Outside comparisons both do nothing.
-func (r *renderer) enter(mayShare bool) (outer map[string]bool) {
+// enter begins one of the pieces that a comparison asks for, the placement at an
+// address; leave ends it. What stands between is rendered in full. Where apart is
+// set, the piece stands between tags, and a stored fragment can be the whole of
+// it. Outside comparisons both do nothing.
+func (r *renderer) enter(address string, apart bool) (outer map[string]bool) {
 	if r.sparse == nil {
 		return nil
 	}
 	outer, r.sparse = r.sparse, nil
-	r.pieces = append(r.pieces, piece{from: len(r.buf)})
-	if mayShare {
+	r.pieces = append(r.pieces, piece{address: address, apart: apart, from: len(r.buf)})
+	if apart {
 		r.whole = &r.pieces[len(r.pieces)-1].frag
 	}
 	return outer
@@ -54,6 +57,8 @@ type Comparer struct {
 	lastA, lastB *frag
 	lastEqual    bool
 	alike        bool
+	pieced       bool // the last comparison had pieces
+	pairs        []Pair
 	one, two     []byte
 }
 
@@ -61,12 +66,13 @@ type Comparer struct {
 // and what was seen there. It renders only what the changes touch where that
 // is enough. strip leaves out the page's own values.
 func (c *Comparer) Same(in, out *Info, strip bool) (same bool, before, after Look) {
-	c.alike = false
-	if in != out || c.After.all || c.After.base != c.Before {
+	c.alike, c.pieced = false, false
+	if in != out || c.After.all || c.After.base != c.Before || anyIn(c.After.touched, in.Page.InCopies) {
 		return c.whole(in, out, strip)
 	}
 	c.probe(&c.a, c.Before, in, strip)
 	c.probe(&c.b, c.After, out, strip)
+	c.pieced = true
 	before, after = c.a.look(), c.b.look()
 	differing := len(c.a.pieces) - len(c.b.pieces)
 	if differing != 0 {
@@ -100,6 +106,42 @@ func (c *Comparer) Same(in, out *Info, strip bool) (same bool, before, after Loo
 // Alike reports whether the last comparison holds for every page of the same
 // plan that rules and layouts alone bring the edit to.
 func (c *Comparer) Alike() bool { return c.alike }
+
+// Pair is what stands at an address of a page in the base and in the overlay.
+type Pair struct {
+	Address       string
+	Before, After []byte
+}
+
+// Pairs gives the pieces of the page compared last that can differ. It reports
+// false where they are not all that differs, or do not stand apart from what is
+// around them. The bytes hold until the next comparison.
+func (c *Comparer) Pairs() ([]Pair, bool) {
+	if !c.pieced || len(c.a.pieces) != len(c.b.pieces) {
+		return nil, false
+	}
+	c.pairs = c.pairs[:0]
+	for i, a := range c.a.pieces {
+		b := c.b.pieces[i]
+		if a.address != b.address || !a.apart || !b.apart {
+			return nil, false
+		}
+		for _, p := range c.pairs {
+			if p.Address == a.address {
+				return nil, false
+			}
+		}
+		c.pairs = append(c.pairs, Pair{a.address, c.bytes(&c.a, a), c.bytes(&c.b, b)})
+	}
+	return c.pairs, true
+}
+
+// Pages renders the page whole in the base and in the overlay.
+func (c *Comparer) Pages(in, out *Info) (base, overlay []byte) {
+	c.one, _ = pageBytes(c.Before, in, false, c.one[:0])
+	c.two, _ = pageBytes(c.After, out, false, c.two[:0])
+	return c.one, c.two
+}
 
 // MayBeAlike reports whether a page is one of those.
 func (r Reach) MayBeAlike() bool { return !r.InText && r.Before == r.After && !r.Before.local }

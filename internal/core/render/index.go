@@ -323,7 +323,10 @@ func (s *Shelf) ordered() ([]string, []*ref) {
 		for _, r := range x.pages {
 			x.refs = append(x.refs, r)
 		}
-		sort.Slice(x.refs, func(i, j int) bool { return x.refs[i].info.Page.URL < x.refs[j].info.Page.URL })
+		sort.Slice(x.refs, func(i, j int) bool {
+			a, b := x.refs[i], x.refs[j]
+			return a.info.URL < b.info.URL || a.info.URL == b.info.URL && a.path < b.path
+		})
 		x.order = make([]string, len(x.refs))
 		for i, r := range x.refs {
 			x.order[i], r.at = r.path, i
@@ -376,9 +379,8 @@ func (o *Shelf) reach() {
 		case site.PageDoc:
 			o.pagesChanged = true
 			if !o.sameFace(p) {
-				for _, b := range []string{"menu", "crumbs", "pages", "url"} {
-					touch(b)
-				}
+				touch("crumbs")
+				touch("pages")
 			}
 		}
 	}
@@ -555,6 +557,25 @@ func (s *Shelf) Users(name string) []string {
 		out = append(out, r.Path)
 	}
 	return out
+}
+
+// Used reports whether anything can bring a block to a page: a call anywhere, or a
+// rule.
+func (s *Shelf) Used(name string) bool {
+	root := s
+	if s.base != nil {
+		root = s.base
+	}
+	x := root.index
+	if len(x.calls[name])+len(x.inBlocks[name])+len(x.inLayout[name])+len(x.inMenus[name]) > 0 {
+		return true
+	}
+	for _, r := range s.rules {
+		if r.Block == name {
+			return true
+		}
+	}
+	return false
 }
 
 // Published lists the addresses of the pages that are no drafts, in order.

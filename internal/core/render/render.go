@@ -41,10 +41,12 @@ type Placement struct {
 	To      int
 }
 
-// Fault is something that does not work at a placement.
+// Fault is something that does not work at a placement. Field is the field that
+// it is about, "" where it is about none.
 type Fault struct {
 	Code    string
 	Address string
+	Field   string
 	Message string
 }
 
@@ -69,13 +71,28 @@ func (s *Shelf) Render(path string, o Options) *Result {
 	if in == nil {
 		return nil
 	}
-	r := &renderer{s: s, info: in, strip: o.Strip, assetsAt: -1}
+	r := &renderer{s: s, info: in, strip: o.Strip, assetsAt: -1, buf: make([]byte, 0, 2*len(in.Page.Text.Src)+2048)}
 	if o.Placements {
 		r.trace = &[]Placement{}
 	}
 	r.addressed = true // faults name addresses
 	r.page()
 	return r.finish()
+}
+
+// Placements lists the placements on the page at a path, in the order in which
+// they begin. Their offsets mean nothing.
+func (s *Shelf) Placements(path string) []Placement {
+	in := s.Info(path)
+	if in == nil {
+		return nil
+	}
+	r := reused(s, in, nil)
+	r.addressed, r.trace = true, &[]Placement{}
+	r.page()
+	out := *r.trace
+	renderers.Put(r)
+	return out
 }
 
 // AppendPage renders the page at a path behind out, for callers that need
@@ -85,13 +102,22 @@ func (s *Shelf) AppendPage(out []byte, path string) []byte {
 	if in == nil {
 		return out
 	}
-	r, _ := renderers.Get().(*renderer)
-	*r = renderer{s: s, info: in, assetsAt: -1, buf: out, start: len(out), scopes: r.scopes[:0], values: r.values[:0], assets: r.assets[:0], addressed: in.Page.Local}
+	r := reused(s, in, out)
 	r.page()
 	out = r.finish().HTML
 	r.buf = nil
 	renderers.Put(r)
 	return out
+}
+
+// reused takes a renderer that writes behind out, or into a buffer of its own.
+func reused(s *Shelf, in *Info, out []byte) *renderer {
+	r, _ := renderers.Get().(*renderer)
+	if out == nil {
+		out = r.buf[:0]
+	}
+	*r = renderer{s: s, info: in, assetsAt: -1, buf: out, start: len(out), scopes: r.scopes[:0], values: r.values[:0], assets: r.assets[:0], addressed: in.Page.Local}
+	return r
 }
 
 // renderers keeps the stacks of finished renderers for the next ones.
@@ -127,6 +153,9 @@ type renderer struct {
 	scopes []*scope
 	values []block.Value
 
+	// met lists what the page says of addresses and what was met there; see lost.
+	met []localEntry
+
 	// hook is called with the bound scope of the placement at hookAt.
 	hookAt string
 	hook   func(b *block.Block, sc *scope)
@@ -150,6 +179,9 @@ func (r *renderer) page() {
 	g := r.info.Page
 	own := &scope{src: g.Text.Src, own: true, pageText: true, address: "main"}
 	g.Text.Contexts()
+	if g.Local && !r.strip {
+		defer r.lost()
+	}
 	if r.info.Layout == nil {
 		r.nodes(g.Text.Nodes, own)
 		return
@@ -244,7 +276,7 @@ func (r *renderer) region(n *markup.Node, sc *scope) {
 		if r.sparse != nil && !r.sparse[slot.Rule.Block] {
 			continue
 		}
-		o := r.enter(true)
+		o := r.enter(slot.Address, true)
 		r.shared(slot.Rule, slot.Rule.Block, slot.Address, nil, slot.Rule, sc)
 		r.leave(o)
 	}
@@ -267,7 +299,7 @@ func (r *renderer) sparseCall(n *markup.Node, sc *scope) {
 	if !r.sparse[n.Name] && !holdsAny(n.Body, r.sparse) {
 		return
 	}
-	o := r.enter(true)
+	o := r.enter(sc.step(n), n.Context == markup.InText && r.s.shelved(n.Name) != nil)
 	r.call(n, sc)
 	r.leave(o)
 }
@@ -456,10 +488,12 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	g := r.info.Page
 	if g.Local {
 		if g.Hidden[address] {
+			r.meet("hidden", address, "")
 			r.record(Placement{Address: address, Block: name, Kind: Hidden, Via: r.via(n, rule, sc), From: len(r.buf), To: len(r.buf)})
 			return
 		}
 		if c := g.Copies[address]; c != nil {
+			r.meet("copies", address, "")
 			at := r.begin(Placement{Address: address, Block: c.Of, Kind: Copied, Via: g.Path})
 			r.asset(asset{c.Of, site.Hash(c.Style), site.Hash(c.Behaviour)})
 			r.copyText(c.Text.Src, c.Text.Nodes, address, around(address, c.Text.Src))
@@ -576,7 +610,7 @@ func (r *renderer) record(p Placement) {
 func (r *renderer) textCopy(n *markup.Node, sc *scope) {
 	if r.sparse != nil {
 		if holdsAny(n.Body, r.sparse) {
-			o := r.enter(false)
+			o := r.enter(sc.step(n), false)
 			r.textCopy(n, sc)
 			r.leave(o)
 		}

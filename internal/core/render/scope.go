@@ -161,11 +161,12 @@ func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *pl
 	if r.info.Page.Overrides != nil && !r.strip {
 		for _, p := range r.info.Page.Overrides[address] {
 			if i := b.Field(p.Key); i >= 0 {
+				r.meet("overrides", address, p.Key)
 				if v, err := r.s.reader.Read(b.Fields[i], block.Raw(p.Value)); err == nil && v.IsSet() {
 					values[i] = v
 					note(b.Fields[i], v, FromOverride)
 				} else if err != nil {
-					r.fault(Fault{Code: "wrong-type", Address: address, Message: err.Error()})
+					r.fault(Fault{Code: "wrong-type", Address: address, Field: p.Key, Message: err.Error()})
 				}
 			}
 		}
@@ -178,7 +179,7 @@ func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *pl
 			}
 			v, err := r.argument(b.Fields[i], n.Args[a].Value, sc)
 			if err != nil {
-				r.fault(Fault{Code: "wrong-type", Address: address, Message: err.Error()})
+				r.fault(Fault{Code: "wrong-type", Address: address, Field: b.Fields[i].Name, Message: err.Error()})
 				continue
 			}
 			values[i] = v
@@ -210,7 +211,7 @@ func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *pl
 			values[i] = f.Default
 		}
 		if f.Required && !values[i].IsSet() && !r.strip {
-			r.fault(Fault{Code: "missing-value", Address: address, Message: "the required field " + f.Name + " of " + b.Name + " has no value here"})
+			r.fault(Fault{Code: "missing-value", Address: address, Field: f.Name, Message: "the required field " + f.Name + " of " + b.Name + " has no value here"})
 		}
 	}
 	return values, own

@@ -67,7 +67,7 @@ func New(files site.Files, now time.Time) *Shelf {
 	}
 	paths := files.Paths()
 	entries := make([]*entry, len(paths))
-	parallel(len(paths), func(i int) {
+	Parallel(len(paths), func(i int) {
 		if paths[i] != "site.yaml" {
 			entries[i] = s.parse(paths[i], files[paths[i]])
 		}
@@ -85,8 +85,8 @@ func New(files site.Files, now time.Time) *Shelf {
 	return s
 }
 
-// parallel runs do(0) … do(n-1) on two goroutines.
-func parallel(n int, do func(i int)) {
+// Parallel runs do(0) … do(n-1), on two goroutines where they are many.
+func Parallel(n int, do func(i int)) {
 	const workers = 2
 	if n < 64 {
 		for i := range n {

@@ -26,7 +26,8 @@ func Site(t *rapid.T) site.Files {
 	put("site.yaml", "format: brickshelf/1\nname: Test\nfields: {phone: {type: text, default: %q}}\n", word(t))
 	put("layouts/one.html", "---\nregions: {head: {mode: one}, main: {mode: stack}, side: {mode: stack}}\npage_fields: {logo: {type: text}}\n---\n<head><title>@{=page.title}</title></head>@{region head}none@{/region}<main>@{region main /}</main>@{region side /}%s", Text(t, 0, 2, false))
 	put("layouts/two.html", "---\nregions: {head: {mode: one}, main: {mode: one}}\n---\n<p>@{region head /}@{assets /}@{region main}@{b1 /}@{/region}")
-	put("menus/main.yaml", "items:\n  - {label: Home, to: /}\n  - {label: %s, to: /a/p1/}\n", word(t))
+	f["menus/main.yaml"] = Menu(t)
+	put("assets/pic.svg", "<svg/>")
 	for i := range blocks {
 		f[fmt.Sprintf("blocks/b%d.html", i)] = Block(t, i)
 	}
@@ -65,14 +66,27 @@ func Block(t *rapid.T, i int) []byte {
 		fields += "  logo: {type: text}\n"
 	}
 	fields += "  items: {type: list, fields: {name: {type: text}}, default: [{name: x}, {name: y}]}\n"
-	return []byte("---\nfields:\n  " + fields + "---\n" + Text(t, i+1, 4, true))
+	text := Text(t, i+1, 4, true)
+	if i == blocks-1 { // the panel of the menu calls it
+		text = strings.ReplaceAll(text, "@{menu name=main /}", "")
+	}
+	return []byte("---\nfields:\n  " + fields + "---\n" + text)
+}
+
+// Menu draws the menu main, perhaps with a panel that holds the last block.
+func Menu(t *rapid.T) []byte {
+	label := strings.Trim(word(t), "<>&@{}") + "x"
+	if rapid.Bool().Draw(t, "panel") {
+		label += fmt.Sprintf(", panel: '@{b%d /}'", blocks-1)
+	}
+	return []byte("items:\n  - {label: Home, to: /}\n  - {label: " + label + ", to: /a/p1/}\n")
 }
 
 // Text draws markup that calls blocks from number from on.
 func Text(t *rapid.T, from, size int, inBlock bool) string {
 	var b strings.Builder
 	for range rapid.IntRange(0, size).Draw(t, "size") {
-		kind := rapid.IntRange(0, 11).Draw(t, "kind")
+		kind := rapid.IntRange(0, 16).Draw(t, "kind")
 		if !inBlock && kind >= 5 && kind <= 9 {
 			kind = 1
 		}
@@ -96,7 +110,17 @@ func Text(t *rapid.T, from, size int, inBlock bool) string {
 		case 10:
 			b.WriteString("@{menu name=main /}")
 		case 11:
-			b.WriteString("@{pages under=\"/a/\" /}")
+			b.WriteString("@{pages under=\"/a/\" /}@{crumbs /}")
+		case 12:
+			b.WriteString(`<a href="@{url page="/b/p3/" /}">to</a>`)
+		case 13:
+			b.WriteString(rapid.SampledFrom([]string{`<a href="/a/p2/">to</a>`, `<a href="../p1/">to</a>`, `<a href="/gone/">to</a>`}).Draw(t, "link"))
+		case 14:
+			b.WriteString(fmt.Sprintf(`<p id="x%d">`, rapid.IntRange(0, 2).Draw(t, "id")))
+		case 15:
+			b.WriteString(fmt.Sprintf(`<a href="#x%d">to</a>`, rapid.IntRange(0, 2).Draw(t, "target")))
+		case 16:
+			b.WriteString(`<img src="/assets/pic.svg">`)
 		}
 	}
 	return b.String()
@@ -145,6 +169,9 @@ func Page(t *rapid.T, i int) []byte {
 	if rapid.IntRange(0, 5).Draw(t, "tags") == 0 {
 		head += "tags: [new]\n"
 	}
+	if rapid.IntRange(0, 5).Draw(t, "draft") == 0 {
+		head += "draft: true\n"
+	}
 	text := Text(t, 0, 4, false)
 	if rapid.IntRange(0, 3).Draw(t, "fill") == 0 {
 		text += "@{fill side}" + Text(t, 0, 2, false) + "@{/fill}"
@@ -167,6 +194,10 @@ func localise(t *rapid.T, s *render.Shelf, path string, src []byte) []byte {
 	extra := fmt.Sprintf("overrides: {%q: {title: %q}}\n", a, word(t))
 	if rapid.IntRange(0, 3).Draw(t, "hide") == 0 {
 		extra += fmt.Sprintf("hidden: [%q]\n", h)
+	}
+	if rapid.IntRange(0, 3).Draw(t, "copy") == 0 {
+		p := rapid.SampledFrom(res.Placements).Draw(t, "copied")
+		extra += fmt.Sprintf("copies: {%q: {of: %s, base: x, text: %q}}\n", p.Address, p.Block, Text(t, 0, 2, false))
 	}
 	return []byte("---\n" + extra + strings.TrimPrefix(string(src), "---\n"))
 }
@@ -195,7 +226,7 @@ func Edit(t *rapid.T, f site.Files) []site.Change {
 }
 
 func draw(t *rapid.T) (string, []byte) {
-	switch rapid.IntRange(0, 12).Draw(t, "what") {
+	switch rapid.IntRange(0, 14).Draw(t, "what") {
 	case 0, 1, 2, 3:
 		i := rapid.IntRange(0, blocks-1).Draw(t, "block")
 		return fmt.Sprintf("blocks/b%d.html", i), Block(t, i)
@@ -210,11 +241,14 @@ func draw(t *rapid.T) (string, []byte) {
 	case 8:
 		return "site.yaml", []byte(fmt.Sprintf("format: brickshelf/1\nname: Test\nfields: {phone: {type: text, default: %q}}\n", word(t)))
 	case 9:
-		return "menus/main.yaml", []byte("items:\n  - {label: " + strings.Trim(word(t), "<>&@{}") + "x, to: /}\n")
+		return "menus/main.yaml", Menu(t)
 	case 10:
 		return pagePath(rapid.IntRange(0, 6).Draw(t, "page")), nil
 	case 11:
 		return "layouts/two.html", []byte("---\nregions: {head: {mode: one}, main: {mode: one}}\n---\n<p>@{region head /}<hr>@{region main}@{b1 /}@{/region}")
+	}
+	if rapid.IntRange(0, 5).Draw(t, "file") == 0 {
+		return rapid.SampledFrom([]string{"assets/pic.svg", "blocks/b2.css", "blocks/b4.js"}).Draw(t, "path"), nil
 	}
 	i := rapid.IntRange(0, 7).Draw(t, "page")
 	return pagePath(i), Page(t, i)

@@ -49,7 +49,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** Server-sent events named draft and release, when either changes. */
+        /** Server-sent events named draft and release, when either changes, and checks, when all pages have been checked. */
         get: operations["listenToSite"];
         put?: never;
         post?: never;
@@ -341,8 +341,10 @@ export interface components {
             /** @description The title of the edit that undo would take back. */
             undo: string;
             redo: string;
-            /** @description Errors and warnings in the draft. */
+            /** @description Errors and warnings in the draft, as far as it is checked. */
             findings: number;
+            /** @description All pages of the draft have been checked. */
+            checked: boolean;
             pages: components["schemas"]["Page"][];
             blocks: components["schemas"]["BlockSummary"][];
         };
@@ -507,12 +509,17 @@ export interface components {
             releases: components["schemas"]["Release"][];
             impact: components["schemas"]["Impact"];
             pages: components["schemas"]["PageEffect"][];
-            findings: components["schemas"]["Finding"][];
+            findings: components["schemas"]["Findings"];
         };
         PageEffect: {
             path: string;
             title: string;
             effect: string;
+        };
+        Findings: {
+            /** @description All pages have been checked; an event tells when they are. */
+            checked: boolean;
+            list: components["schemas"]["Finding"][];
         };
         Finding: {
             code: string;
@@ -642,7 +649,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Finding"][];
+                    "application/json": components["schemas"]["Findings"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -90,10 +90,12 @@ export function useEvents(told: (kind: "draft" | "release", title: string) => vo
     void refresh();
     told(kind, (JSON.parse(e.data) as { title: string }).title);
   });
+  const checked = useEffectEvent(refresh);
   useEffect(() => {
     if (!site) return;
     const source = new EventSource(`/api/v1/sites/${encodeURIComponent(site)}/events`);
     source.addEventListener("draft", (e: MessageEvent<string>) => hear("draft", e));
+    source.addEventListener("checks", () => void checked());
     source.addEventListener("release", (e: MessageEvent<string>) => hear("release", e));
     return () => source.close();
   }, [site]);

@@ -10,13 +10,13 @@ export function ChecksPlace() {
   if (!data) return null;
   return (
     <>
-      <div className="subject"><h1>Checks</h1><span className="soft">{data.length} findings in the draft</span></div>
+      <div className="subject"><h1>Checks</h1><span className="soft">{data.list.length} findings in the draft{data.checked ? "" : ", still checking"}</span></div>
       <div className="panel" style={{ margin: "4px 16px 12px", flex: 1 }}>
         <div className="scroll" tabIndex={0} role="region" aria-label="Findings">
-          {data.length === 0 && <p className="empty">Nothing to mend.</p>}
+          {data.list.length === 0 && data.checked && <p className="empty">Nothing to mend.</p>}
           <table className="rows">
             <thead><tr><th scope="col">Kind</th><th scope="col">Where</th><th scope="col">What</th></tr></thead>
-            <tbody>{data.map((f) => {
+            <tbody>{data.list.map((f) => {
               const block = /^blocks\/([^.]+)\./.exec(f.path)?.[1];
               const where = <span className="mono">{f.path}:{f.line}:{f.column}</span>;
               return (

@@ -21,7 +21,7 @@ export function ReviewPlace() {
   if (review.error) return <p className="empty" role="alert">{review.error.message}</p>;
   if (!review.data || !overview.data) return null;
   const r = review.data;
-  const broken = r.findings.filter((f) => f.severity === "error");
+  const broken = r.findings.list.filter((f) => f.severity === "error");
   const look = (page: string) => setParams((p) => { p.set("peek", page); return p; });
   return (
     <>
@@ -45,7 +45,7 @@ export function ReviewPlace() {
         <div className="panel">
           <h2>{broken.length === 0 ? "Nothing is broken" : `${broken.length} broken`}</h2>
           <div className="scroll" tabIndex={0} role="region" aria-label="What is broken">
-            <ul>{broken.map((f) => <li key={`${f.path}${f.line}${f.column}`}><span className="mono" style={{ color: "var(--crimson)" }}>{f.path}:{f.line}</span><br />{f.message}. It shows nothing when published.</li>)}</ul>
+            <ul>{broken.map((f) => <li key={`${f.path}${f.line}${f.column}`}><span className="mono" style={{ color: "var(--crimson)" }}>{f.path}:{f.line}</span><br />{f.message}.{f.code === "unresolved-call" && " It shows nothing when published."}</li>)}</ul>
           </div>
           <Releases review={r} />
         </div>

@@ -1,0 +1,171 @@
+package check
+
+import (
+	"bytes"
+	"strings"
+
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/refer"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// Page lists what is wrong on one page. What stands in a document that other
+// pages share is told as that document's.
+func (k *Checker) Page(path string) site.Problems {
+	s, c := k.s, &list{Checker: k}
+	in := s.Info(path)
+	if in == nil {
+		return nil
+	}
+	c.text(in.Page.Split, path, in.Page.Text)
+	res := s.Render(path, render.Options{Placements: true})
+	for _, f := range res.Faults {
+		sev := site.Error
+		if strings.HasPrefix(f.Code, "lost-") {
+			sev = site.Warning
+		}
+		if f.Code != "unresolved-call" && !c.told(f) { // told where the call stands
+			line, col := localPosition(in.Page, f)
+			c.add(site.Problem{Code: f.Code, Severity: sev, Path: path, Line: line, Column: col, Message: "at " + f.Address + ": " + f.Message})
+		}
+	}
+	if !in.Draft {
+		for _, l := range lost(s, in, res) {
+			c.add(c.problem(l, in))
+		}
+	}
+	return Merge(c.out)
+}
+
+// told reports whether the text of a call has been found at fault for the same.
+func (c *list) told(f render.Fault) bool {
+	for _, p := range c.out {
+		if p.Code == f.Code && p.Message == f.Message {
+			return true
+		}
+	}
+	return false
+}
+
+// localPosition is where a page says what a fault is about: its entry for the
+// address, or the call in its text that leads there.
+func localPosition(g *place.Page, f render.Fault) (line, col int) {
+	for _, p := range g.Overrides[f.Address] {
+		if p.Key == f.Field {
+			return p.Line, p.Col
+		}
+	}
+	if c := g.Copies[f.Address]; c != nil {
+		return c.Line, c.Col
+	}
+	if i := bytes.Index(g.Split.Head, []byte(f.Address)); g.Hidden[f.Address] && i >= 0 {
+		line, col = markup.Position(g.Split.Head, i)
+		return line + g.Split.HeadLine - 1, col
+	}
+	return callPosition(g, f.Address)
+}
+
+// callPosition is where the call stands in a page's own text that brings about
+// what is at an address; the beginning of the page where there is none.
+func callPosition(g *place.Page, address string) (line, col int) {
+	at := -1
+	markup.Walk(g.Text.Nodes, func(n *markup.Node) bool {
+		if a := n.Container + "/" + n.Step; (n.Kind == markup.Call || n.Kind == markup.Copy) && (address == a || strings.HasPrefix(address, a+"/")) {
+			at = n.Span.From
+		}
+		return true
+	})
+	if at < 0 {
+		return 1, 1
+	}
+	p := site.At(g.Split, g.Path, at, site.Error, "", "")
+	return p.Line, p.Column
+}
+
+// lostRef is a reference that leads nowhere, with the placements around it from
+// the outermost to the innermost.
+type lostRef struct {
+	refer.Ref
+	around []render.Placement
+}
+
+func lost(s *render.Shelf, in *render.Info, res *render.Result) []lostRef {
+	found := refer.Scan(res.HTML, in.URL)
+	var out []lostRef
+	for _, r := range found.Refs {
+		if r.Kind == refer.ToElement && found.IDs[r.To] || r.Kind != refer.ToElement && Leads(s, r.To) {
+			continue
+		}
+		l := lostRef{Ref: r}
+		for _, p := range res.Placements {
+			if p.From <= r.At && r.At < p.To {
+				l.around = append(l.around, p)
+			}
+		}
+		out = append(out, l)
+	}
+	return out
+}
+
+// Broken lists what the page at a path refers to and what is not there: elements
+// of the page itself, pages and files of the site. The address of each is that of
+// the outermost placement which shows it, "" in the page's and layout's own text.
+func Broken(s *render.Shelf, path string) []render.Fault {
+	in := s.Info(path)
+	if in == nil {
+		return nil
+	}
+	var out []render.Fault
+	for _, l := range lost(s, in, s.Render(path, render.Options{Placements: true})) {
+		out = AddFault(out, l.fault())
+	}
+	return out
+}
+
+func (l lostRef) fault() render.Fault {
+	if len(l.around) == 0 {
+		return Dangling(l.Ref, "")
+	}
+	return Dangling(l.Ref, l.around[0].Address)
+}
+
+// problem tells a lost reference where it is written: an address in the document
+// that holds it, a missing element on the page that lacks it.
+func (k *Checker) problem(l lostRef, in *render.Info) site.Problem {
+	f := l.fault()
+	p := site.Problem{Code: f.Code, Severity: site.Error, Path: in.Page.Path, Line: 1, Column: 1, Message: f.Message}
+	if l.Kind == refer.ToElement {
+		if len(l.around) > 0 {
+			inner := l.around[len(l.around)-1].Address
+			p.Line, p.Column = callPosition(in.Page, inner)
+			p.Message = "at " + inner + ": " + f.Message
+		}
+		return p
+	}
+	for _, doc := range append(l.documents(in), k.menus...) {
+		src, _ := k.s.Get(doc)
+		if i := bytes.Index(src, []byte(l.Written)); i >= 0 {
+			p.Path = doc
+			p.Line, p.Column = markup.Position(src, i)
+			return p
+		}
+	}
+	return p
+}
+
+// documents lists where a reference may be written, the likeliest first.
+func (l lostRef) documents(in *render.Info) []string {
+	var out []string
+	for i := len(l.around) - 1; i >= 0; i-- {
+		if p := l.around[i]; p.Kind == render.Linked {
+			out = append(out, "blocks/"+p.Block+".html", p.Via)
+		}
+	}
+	out = append(out, in.Page.Path)
+	if in.Layout != nil {
+		out = append(out, in.Layout.Path)
+	}
+	return append(out, "site.yaml")
+}

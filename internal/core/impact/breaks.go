@@ -1,0 +1,199 @@
+package impact
+
+import (
+	"bytes"
+	"path"
+	"slices"
+	"strings"
+	"sync"
+
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/refer"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+func (b Break) less(c Break) bool {
+	if b.Address != c.Address {
+		return b.Address < c.Address
+	}
+	return b.Code+b.Message < c.Code+c.Message
+}
+
+// breaks lists the faults that are new.
+func breaks(before, after []render.Fault) []Break {
+	var out []Break
+	for _, f := range after {
+		old := false
+		for _, g := range before {
+			old = old || f == g
+		}
+		if !old {
+			out = append(out, Break{f.Code, f.Address, f.Message})
+		}
+	}
+	return out
+}
+
+// brokenAnew reads a page whole, as it was and as it is, and lists the references
+// that lead nowhere now.
+func (j *judge) brokenAnew(path string) []Break {
+	was, is := j.Before, j.After
+	if j.turned {
+		was, is = is, was
+	}
+	return anew(check.Broken(was, path), check.Broken(is, path))
+}
+
+// anew lists the references that led nowhere from no place of the page before.
+func anew(before, after []render.Fault) []Break {
+	var out []Break
+	for _, f := range after {
+		old := false
+		for _, g := range before {
+			old = old || f.Code == g.Code && f.Message == g.Message
+		}
+		if !old {
+			out = append(out, Break{f.Code, f.Address, f.Message})
+		}
+	}
+	return out
+}
+
+// references is brokenAnew for a page that was just compared. It reads only what
+// differs where that is enough: no id may be gone, and what is referred to anew
+// must be pages and files.
+func (j *judge) references(r render.Reach) []Break {
+	was, is, from, to := j.Before, j.After, r.Before, r.After
+	if j.turned {
+		was, is, from, to = is, was, to, from
+	}
+	pairs, apart := j.Pairs()
+	if !apart {
+		a, b := j.Pages(r.Before, r.After)
+		pairs = []render.Pair{{Before: a, After: b}}
+	}
+	var dangling []render.Fault
+	for _, p := range pairs {
+		if j.turned {
+			p.Before, p.After = p.After, p.Before
+		}
+		added, lost := j.Delta(p.Before, p.After, to.URL)
+		if len(lost) > 0 || len(added) > 0 && !apart {
+			return j.brokenAnew(r.Path)
+		}
+		for _, ref := range added {
+			if ref.Kind == refer.ToElement {
+				return j.brokenAnew(r.Path)
+			}
+			if check.Leads(is, ref.To) {
+				continue
+			}
+			if j.html = was.AppendPage(j.html[:0], from.Page.Path); mayLead(j.html, ref.To) {
+				return j.brokenAnew(r.Path) // it may have led nowhere before
+			}
+			dangling = check.AddFault(dangling, check.Dangling(ref, p.Address))
+		}
+	}
+	return anew(nil, dangling)
+}
+
+// loose adds the pages on which an edit leaves references behind that lead
+// nowhere: to pages and files that it takes away. Every page that speaks of one of
+// them is read whole.
+func (e *edit) loose(base, overlay *render.Shelf, judged []Page) []Page {
+	was, is := base, overlay
+	if e.turned {
+		was, is = is, was
+	}
+	gone := e.gone(was, is, overlay.Changed())
+	if len(gone) == 0 {
+		return judged
+	}
+	at := map[string]int{}
+	for i, p := range judged {
+		at[p.Doc] = i
+	}
+	paths := is.PagePaths()
+	found := make([][]Break, len(paths))
+	work := func(from, to int) {
+		j := &judge{edit: e, Comparer: render.Comparer{Before: base, After: overlay}}
+		for i := from; i < to; i++ {
+			if shown(was.Info(paths[i])) && shown(is.Info(paths[i])) {
+				j.html = is.AppendPage(j.html[:0], paths[i])
+				if slices.ContainsFunc(gone, func(to string) bool { return mayLead(j.html, to) }) {
+					found[i] = j.brokenAnew(paths[i])
+				}
+			}
+		}
+	}
+	var wg sync.WaitGroup
+	wg.Go(func() { work(0, len(paths)/2) })
+	work(len(paths)/2, len(paths))
+	wg.Wait()
+	for i, list := range found {
+		if len(list) == 0 {
+			continue
+		}
+		k, touched := at[paths[i]]
+		if !touched {
+			k = len(judged)
+			judged = append(judged, Page{Doc: paths[i], Path: is.Info(paths[i]).URL, Effect: Same})
+		}
+		p := &judged[k]
+		if p.Effect == Untouched {
+			p.Effect = Same
+		}
+		p.Breaks = append(p.Breaks[:len(p.Breaks):len(p.Breaks)], without(list, p.Breaks)...)
+	}
+	return judged
+}
+
+func without(list, known []Break) []Break {
+	var out []Break
+	for _, b := range list {
+		old := false
+		for _, k := range known {
+			old = old || b == k
+		}
+		if !old {
+			out = append(out, b)
+		}
+	}
+	return out
+}
+
+// gone lists the addresses at which something was and nothing is any more.
+func (e *edit) gone(was, is *render.Shelf, docs []string) []string {
+	var out []string
+	for _, d := range docs {
+		class, _, _ := site.Classify(d)
+		switch class {
+		case site.PageDoc:
+			if in := was.Info(d); shown(in) && !check.Leads(is, in.URL) {
+				out = append(out, in.URL)
+			}
+		case site.AssetDoc:
+			if _, there := is.Get(d); !there {
+				out = append(out, "/"+d)
+			}
+		}
+	}
+	return out
+}
+
+// mayLead reports whether a page may refer to an address, however it is written:
+// it holds the last part of it, and behind that what can end a value.
+func mayLead(page []byte, address string) bool {
+	last := path.Base(address)
+	if last == "/" || strings.Trim(last, "abcdefghijklmnopqrstuvwxyz0123456789-_.") != "" {
+		return true
+	}
+	for i := bytes.Index(page, []byte(last)); i >= 0; i = bytes.Index(page, []byte(last)) {
+		page = page[i+len(last):]
+		if len(page) > 0 && strings.IndexByte("\"'/?#&; >\t\r\n", page[0]) >= 0 {
+			return true
+		}
+	}
+	return false
+}

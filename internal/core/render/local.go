@@ -1,0 +1,65 @@
+package render
+
+import "sort"
+
+// localEntry is one thing that a page says of an address of its own: an override
+// of a field, a copy, or that what stands there is hidden.
+type localEntry struct{ key, address, field string }
+
+// meet notes that what the page says of an address was met there.
+func (r *renderer) meet(key, address, field string) {
+	if !r.strip {
+		r.met = append(r.met, localEntry{key, address, field})
+	}
+}
+
+// lost tells what the page says of addresses at which nothing was met that could
+// take it.
+func (r *renderer) lost() {
+	for _, e := range r.info.localEntries() {
+		if !r.hasMet(e) {
+			f := Fault{Code: "lost-override", Address: e.address, Field: e.field, Message: "sets " + e.field + ", and nothing stands there that has such a field; set it elsewhere or drop it"}
+			switch e.key {
+			case "copies":
+				f.Code, f.Message = "lost-copy", "the page has a copy for this address, and nothing stands there any more; drop it or put its text into the page"
+			case "hidden":
+				f.Code, f.Message = "lost-hidden", "the page hides what stands at this address, and nothing does; drop the entry"
+			}
+			r.fault(f)
+		}
+	}
+}
+
+func (r *renderer) hasMet(e localEntry) bool {
+	for _, m := range r.met {
+		if m == e {
+			return true
+		}
+	}
+	return false
+}
+
+// localEntries lists what a page says of addresses, in order.
+func (in *Info) localEntries() []localEntry {
+	var out []localEntry
+	g := in.Page
+	for a, fields := range g.Overrides {
+		for _, f := range fields {
+			out = append(out, localEntry{"overrides", a, f.Key})
+		}
+	}
+	for a := range g.Copies {
+		out = append(out, localEntry{"copies", a, ""})
+	}
+	for a := range g.Hidden {
+		out = append(out, localEntry{"hidden", a, ""})
+	}
+	sort.Slice(out, func(i, j int) bool {
+		x, y := out[i], out[j]
+		if x.address != y.address {
+			return x.address < y.address
+		}
+		return x.key+x.field < y.key+y.field
+	})
+	return out
+}

@@ -1,0 +1,204 @@
+package workspace
+
+import (
+	"sync"
+
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// Standing says how a block stands on a page.
+type Standing byte
+
+// The ways to stand. Where a page has a block in several, the first counts.
+const (
+	WithOwnValues Standing = 'o'
+	AsTheBlockHas Standing = 'l'
+	AsCopy        Standing = 'c'
+	NotShown      Standing = 'h'
+	NotThere      Standing = '-'
+)
+
+// atOnce is how many pages are checked while somebody waits for the answer, and
+// how many in one go in the background, between which edits can be saved.
+const atOnce = 200
+
+// survey remembers, page by page, which blocks stand there and what is wrong, for
+// as long as no edit can have changed it.
+type survey struct {
+	mu        sync.Mutex
+	standings map[string]map[string]Standing
+	findings  map[string]site.Problems
+	merged    site.Problems // of all pages and documents, nil where it must be made anew
+	running   bool          // in the background
+}
+
+// forget drops what is known of the pages that an edit reaches.
+func (t *survey) forget(draft, after *render.Shelf) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	t.merged = nil
+	if !after.Overlay() {
+		t.standings, t.findings = nil, nil
+		return
+	}
+	for _, r := range after.Reached() {
+		delete(t.standings, r.Path)
+		delete(t.findings, r.Path)
+	}
+	for _, p := range after.Changed() {
+		class, _, _ := site.Classify(p)
+		_, was := draft.Get(p)
+		_, is := after.Get(p)
+		if class == site.PageDoc || class == site.AssetDoc && was != is {
+			t.findings = nil // links may lead somewhere that led nowhere, and the other way round
+		}
+	}
+}
+
+// Standings tells for every block how it stands on each page, in the order of
+// the pages given.
+func (w *Workspace) Standings(draft *render.Shelf, pages []string) map[string][]byte {
+	t := &w.survey
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	if t.standings == nil {
+		t.standings = map[string]map[string]Standing{}
+	}
+	var unknown []string
+	for _, p := range pages {
+		if _, known := t.standings[p]; !known {
+			unknown = append(unknown, p)
+		}
+	}
+	fresh := make([]map[string]Standing, len(unknown))
+	render.Parallel(len(unknown), func(i int) { fresh[i] = standingOn(draft, unknown[i]) })
+	for i, p := range unknown {
+		t.standings[p] = fresh[i]
+	}
+	out := map[string][]byte{}
+	for i, p := range pages {
+		for b, st := range t.standings[p] {
+			row := out[b]
+			if row == nil {
+				row = make([]byte, len(pages))
+				for j := range row {
+					row[j] = byte(NotThere)
+				}
+				out[b] = row
+			}
+			row[i] = byte(st)
+		}
+	}
+	return out
+}
+
+var rank = map[Standing]int{WithOwnValues: 4, AsTheBlockHas: 3, AsCopy: 2, NotShown: 1}
+
+func standingOn(s *render.Shelf, path string) map[string]Standing {
+	out := map[string]Standing{}
+	put := func(b string, st Standing) {
+		if rank[st] > rank[out[b]] {
+			out[b] = st
+		}
+	}
+	for _, p := range s.Placements(path) {
+		switch {
+		case p.Kind == render.Copied:
+			put(p.Block, AsCopy)
+		case p.Kind == render.Hidden:
+			put(p.Block, NotShown)
+		case len(p.Own) > 0:
+			put(p.Block, WithOwnValues)
+		default:
+			put(p.Block, AsTheBlockHas)
+		}
+	}
+	in := s.Info(path)
+	_, idle := in.Rules()
+	for _, c := range in.Candidates {
+		for _, r := range idle {
+			if r == c.Rule.Name {
+				put(c.Rule.Block, NotShown)
+			}
+		}
+	}
+	return out
+}
+
+// Findings lists what is wrong in the draft. It reports false where pages are
+// still being checked in the background; listeners are told when that is done.
+func (w *Workspace) Findings(draft *render.Shelf) (site.Problems, bool) {
+	t := &w.survey
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	if t.merged != nil {
+		return t.merged, true
+	}
+	if t.findings == nil {
+		t.findings = map[string]site.Problems{}
+	}
+	pages := draft.PagePaths()
+	var unknown []string
+	for _, p := range pages {
+		if _, known := t.findings[p]; !known {
+			unknown = append(unknown, p)
+		}
+	}
+	complete := len(unknown) <= atOnce
+	if complete {
+		t.learn(draft, unknown)
+	} else if !t.running {
+		t.running = true
+		go w.checkAll()
+	}
+	lists := []site.Problems{check.New(draft).Documents()}
+	for _, p := range pages {
+		lists = append(lists, t.findings[p])
+	}
+	list := check.Merge(lists...)
+	if list == nil {
+		list = site.Problems{}
+	}
+	if complete {
+		t.merged = list
+	}
+	return list, complete
+}
+
+func (t *survey) learn(draft *render.Shelf, paths []string) {
+	for i, list := range check.New(draft).Pages(paths) {
+		t.findings[paths[i]] = list
+	}
+}
+
+// checkAll checks what is not checked yet, some pages at a time.
+func (w *Workspace) checkAll() {
+	t := &w.survey
+	for {
+		more := false
+		w.Read(func(draft *render.Shelf) {
+			t.mu.Lock()
+			defer t.mu.Unlock()
+			if t.findings == nil {
+				t.findings = map[string]site.Problems{}
+			}
+			var some []string
+			for _, p := range draft.PagePaths() {
+				if _, known := t.findings[p]; !known {
+					if some = append(some, p); len(some) == atOnce {
+						break
+					}
+				}
+			}
+			t.learn(draft, some)
+			more = len(some) == atOnce
+			t.running = more
+		})
+		if !more {
+			w.listeners.tell(Event{"checks", w.Version(), ""})
+			return
+		}
+	}
+}
