@@ -84,8 +84,10 @@ func run() error {
 
 func rendering(s *render.Shelf) {
 	var html [][]byte
+	var all []*render.Info
 	for _, p := range s.PagePaths() {
-		html = append(html, s.AppendPage(nil, p))
+		all = append(all, s.Info(p))
+		html = append(html, s.AppendPage(nil, s.Info(p)))
 	}
 	var buf []byte
 	copying := median(15, func() {
@@ -94,8 +96,8 @@ func rendering(s *render.Shelf) {
 		}
 	})
 	rendered := median(15, func() {
-		for _, p := range s.PagePaths() {
-			buf = s.AppendPage(buf[:0], p)
+		for _, in := range all {
+			buf = s.AppendPage(buf[:0], in)
 		}
 	})
 	standard := standardLibrary(html)

@@ -44,7 +44,7 @@ function Frame({ overview }: { overview: Overview }) {
 
   const open = useCallback((path: string) => {
     const doc = overview.pages.find((p) => p.path === path)?.doc;
-    if (onPages && subject?.question === "stands" && doc) void go(`/${site}/pages?doc=${encodeURIComponent(doc)}`);
+    if (onPages && subject?.question === "page" && doc) void go(`/${site}/pages?doc=${encodeURIComponent(doc)}`);
     else setParams((p) => { p.set("peek", path); return p; });
   }, [setParams, onPages, subject, overview.pages, go, site]);
   const close = useCallback(() => setParams((p) => { p.delete("peek"); return p; }), [setParams]);
@@ -80,7 +80,7 @@ function Frame({ overview }: { overview: Overview }) {
       <Shelf blocks={overview.blocks} />
       <main>
         {peek && subject ? (
-          <Peek page={peek} against={subject.against} question={subject.question === "stands" ? "differs" : subject.question} place={at >= 0 ? `${at + 1} of ${inQuestion.length} in question` : ""} step={step} close={close}
+          <Peek page={peek} against={subject.against} question={subject.question === "stands" || subject.question === "page" ? "differs" : subject.question} place={at >= 0 ? `${at + 1} of ${inQuestion.length} in question` : ""} step={step} close={close}
             follow={(href) => { const to = href.split("#")[0] ?? ""; if (overview.pages.some((p) => p.path === to)) open(to); }} />
         ) : null}
         <div style={peek && subject ? { display: "none" } : { display: "contents" }}><Outlet /></div>

@@ -8,6 +8,7 @@ import (
 	"sync"
 
 	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/refer"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -60,6 +61,57 @@ func anew(before, after []render.Fault) []Break {
 	return out
 }
 
+// inert reports whether an edit surely leaves alone what pages refer to and what
+// can be referred to in them: only styles, behaviours and the text of blocks
+// differ, and of that only what is literal.
+func inert(base, overlay *render.Shelf, docs []string) bool {
+	for _, d := range docs {
+		class, name, _ := site.Classify(d)
+		switch class {
+		case site.StyleDoc, site.BehaviourDoc:
+		case site.BlockDoc:
+			a, b := base.Block(name), overlay.Block(name)
+			if a == nil || b == nil || !bytes.Equal(a.Split.Head, b.Split.Head) {
+				return false
+			}
+			x, tags := literally(a.Text)
+			y, others := literally(b.Text)
+			if !slices.Equal(tags, others) || !refer.Inert(x, y) {
+				return false
+			}
+		default:
+			return false
+		}
+	}
+	return true
+}
+
+// literally gives a block's text with a mark in place of each tag, and the tags.
+func literally(t *markup.Text) (text []byte, tags []string) {
+	tag := func(s markup.Span) {
+		if s.Len() > 0 {
+			text = append(text, refer.Mark)
+			tags = append(tags, string(t.Src[s.From:s.To]))
+		}
+	}
+	var walk func([]*markup.Node)
+	walk = func(nodes []*markup.Node) {
+		for _, n := range nodes {
+			if n.Kind == markup.Literal {
+				text = append(text, t.Src[n.Span.From:n.Span.To]...)
+				continue
+			}
+			tag(n.Head)
+			walk(n.Body)
+			tag(n.ElseTag)
+			walk(n.Else)
+			tag(n.Tail)
+		}
+	}
+	walk(t.Nodes)
+	return text, tags
+}
+
 // references is brokenAnew for a page that was just compared. It reads only what
 // differs where that is enough: no id may be gone, and what is referred to anew
 // must be pages and files.
@@ -89,7 +141,7 @@ func (j *judge) references(r render.Reach) []Break {
 			if check.Leads(is, ref.To) {
 				continue
 			}
-			if j.html = was.AppendPage(j.html[:0], from.Page.Path); mayLead(j.html, ref.To) {
+			if j.html = was.AppendPage(j.html[:0], from); mayLead(j.html, ref.To) {
 				return j.brokenAnew(r.Path) // it may have led nowhere before
 			}
 			dangling = check.AddFault(dangling, check.Dangling(ref, p.Address))
@@ -120,7 +172,7 @@ func (e *edit) loose(base, overlay *render.Shelf, judged []Page) []Page {
 		j := &judge{edit: e, Comparer: render.Comparer{Before: base, After: overlay}}
 		for i := from; i < to; i++ {
 			if shown(was.Info(paths[i])) && shown(is.Info(paths[i])) {
-				j.html = is.AppendPage(j.html[:0], paths[i])
+				j.html = is.AppendPage(j.html[:0], is.Info(paths[i]))
 				if slices.ContainsFunc(gone, func(to string) bool { return mayLead(j.html, to) }) {
 					found[i] = j.brokenAnew(paths[i])
 				}

@@ -150,6 +150,7 @@ type edit struct {
 
 	turned bool // the overlay is what was before, the base what is now
 	every  bool // all pages are judged, and each is read whole
+	inert  bool // what pages refer to stays as it is
 }
 
 func newEdit(docs []string) *edit {
@@ -185,6 +186,7 @@ type judge struct {
 // judgeAll gives the effect on each page, on two goroutines where there are many.
 func (e *edit) judgeAll(base, overlay *render.Shelf, pages []render.Reach) []Page {
 	results := make([]Page, len(pages))
+	e.inert = !e.every && inert(base, overlay, overlay.Changed())
 	work := func(from, to int) {
 		j := &judge{edit: e, Comparer: render.Comparer{Before: base, After: overlay}}
 		alike := map[*render.Plan]Page{}
@@ -271,7 +273,7 @@ func (j *judge) page(r render.Reach) (p Page, particular bool) {
 	p.Breaks = breaks(old, fresh)
 	if j.every {
 		p.Breaks = append(p.Breaks, j.brokenAnew(r.Path)...)
-	} else if !same {
+	} else if !same && !j.inert {
 		more := j.references(r)
 		p.Breaks = append(p.Breaks, more...)
 		particular = particular || len(more) > 0

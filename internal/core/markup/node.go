@@ -33,44 +33,77 @@ func (s Span) Len() int { return s.To - s.From }
 // Node is one piece of a text. Head and Tail are the spans of the opening and
 // the closing tag; a node that has no closing tag has an empty Tail. Body (and
 // Else, of a When) hold what stands between.
+//
+// What a renderer asks of every node stands first, so that it lies together in
+// memory: a site has a hundred thousand of them.
 type Node struct {
-	Kind    Kind
-	Span    Span
-	Head    Span
-	Tail    Span
-	ElseTag Span
-	Name    string // of a call, region or fill; of a copy, the block it came from
-	NameAt  int
-	Args    []Arg
-	Expr    *Expr
-	As      string // the loop variable of an Each
-	Closed  bool   // written with a closing tag rather than "/}"
+	Kind Kind
+	// Context is where in HTML the node stands; set by Text.Contexts.
+	Context Context
+	// Plain is set where a call shows the same whenever its block does: literal
+	// arguments, nothing but text enclosed, no loop around it.
+	Plain bool
+	// Full is set where the node encloses more than white space and comments.
+	Full    bool
+	Closed  bool // written with a closing tag rather than "/}"
 	HasElse bool
-	Body    []*Node
-	Else    []*Node
-
+	Span    Span
+	// Memo is for whoever renders the node: what it showed last, and when that holds.
+	Memo atomic.Pointer[Memo]
+	Name string // of a call, region or fill; of a copy, the block it came from
+	// Loops is the number of Each nodes around this node within its container.
+	Loops int
+	Expr  *Expr
+	Body  []*Node
+	Else  []*Node
+	Args  []Arg
 	// Step names the placement within its container: the key, or name~N.
 	Step string
 	// Container is the address that a call or copy of a page's own text counts
 	// within: its region, or the copy that it stands in.
 	Container string
-	// Loops is the number of Each nodes around this node within its container.
-	Loops int
+	As        string // the loop variable of an Each
 	// Index is the position of a Region among those of its layout.
-	Index int
-	// Memo is for whoever renders the node: what it showed last, and when that holds.
-	Memo atomic.Pointer[Memo]
-	// Plain is set where a call shows the same whenever its block does: literal
-	// arguments, nothing but text enclosed, no loop around it.
-	Plain bool
-	// Full is set where the node encloses more than white space and comments.
-	Full bool
-	// Context is where in HTML the node stands; set by Text.Contexts.
-	Context Context
+	Index   int
+	NameAt  int
+	Head    Span
+	Tail    Span
+	ElseTag Span
 }
 
-// Memo is something remembered of a node, valid as long as Of is what it was.
-type Memo struct{ Of, Value any }
+// Memo is something remembered of a node, valid until Gone is set.
+type Memo struct {
+	Gone  *atomic.Bool
+	Value any
+}
+
+// Segment is a stretch of literal bytes with the node that follows it; nil at the
+// end of a text. Rendering a page goes over segments, since they lie in one piece.
+type Segment struct {
+	Span Span
+	Node *Node
+	// Memo is as that of a Node, for calls that stand in a page's text.
+	Memo atomic.Pointer[Memo]
+}
+
+// Segments joins each literal with what follows it.
+func Segments(nodes []*Node) []Segment {
+	out := make([]Segment, 0, len(nodes)/2+1)
+	open := false // the last segment has no node yet
+	for _, n := range nodes {
+		switch {
+		case n.Kind == Literal && !open:
+			out = append(out, Segment{Span: n.Span})
+			open = true
+		case n.Kind == Literal || !open:
+			out = append(out, Segment{Node: n})
+		default:
+			out[len(out)-1].Node = n
+			open = false
+		}
+	}
+	return out
+}
 
 // Arg is one argument of a call.
 type Arg struct {

@@ -26,8 +26,8 @@ type Page struct {
 	Split     site.Split
 	Text      *markup.Text
 
-	// Fills are the nodes that the page puts into each region.
-	Fills map[string][]*markup.Node
+	// Fills is what the page puts into each region.
+	Fills map[string]*Fill
 	// Calls are the names that the page's text and copies call, each once;
 	// Copied those that it holds one-off copies of.
 	Calls  []string
@@ -36,6 +36,12 @@ type Page struct {
 	InCopies []string
 	// Local is set where overrides, copies or hidden name addresses.
 	Local bool
+}
+
+// Fill is what a page's own text puts into a region.
+type Fill struct {
+	Nodes    []*markup.Node
+	Segments []markup.Segment // the same, for rendering
 }
 
 // Copy is a detached copy of a placement that the page's text does not hold.
@@ -218,13 +224,22 @@ func (g *Page) copy(h *block.Head, a site.Pair) {
 
 // arrange sorts the page's text by region and lists what it calls.
 func (g *Page) arrange(h *block.Head) {
-	g.Fills = map[string][]*markup.Node{}
+	g.Fills = map[string]*Fill{}
+	put := func(region string, nodes ...*markup.Node) {
+		if g.Fills[region] == nil {
+			g.Fills[region] = &Fill{}
+		}
+		g.Fills[region].Nodes = append(g.Fills[region].Nodes, nodes...)
+	}
 	for _, n := range g.Text.Nodes {
 		if n.Kind == markup.Fill {
-			g.Fills[n.Name] = append(g.Fills[n.Name], n.Body...)
+			put(n.Name, n.Body...)
 		} else {
-			g.Fills["main"] = append(g.Fills["main"], n)
+			put("main", n)
 		}
+	}
+	for _, f := range g.Fills {
+		f.Segments = markup.Segments(f.Nodes)
 	}
 	keys := map[string]bool{}
 	g.collect(g.Text, func(n *markup.Node, depth int) {
@@ -280,7 +295,10 @@ func add(list []string, name string) []string {
 
 // Filled reports whether the page itself puts something into a region.
 func (g *Page) Filled(region string) bool {
-	for _, n := range g.Fills[region] {
+	if g.Fills[region] == nil {
+		return false
+	}
+	for _, n := range g.Fills[region].Nodes {
 		switch n.Kind {
 		case markup.Comment:
 		case markup.Literal:

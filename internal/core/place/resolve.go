@@ -1,12 +1,19 @@
 package place
 
-import "sort"
+import (
+	"sort"
+	"sync/atomic"
+
+	"brickshelf/internal/core/markup"
+)
 
 // Slot is one thing that stands in a region: a rule's block, or the page's own
 // text where Rule is nil.
 type Slot struct {
 	Rule    *Rule
 	Address string
+	// Memo is for whoever renders the slot: what it showed last, and when that holds.
+	Memo *atomic.Pointer[markup.Memo]
 }
 
 // Candidate is a rule that takes a page, and how specifically.
@@ -36,7 +43,9 @@ func Resolve(region *Region, running []Candidate, filled bool) []Slot {
 			rules = append(rules, c)
 		}
 	}
-	slot := func(r *Rule) Slot { return Slot{r, region.Name + "/rule:" + r.Name} }
+	slot := func(r *Rule) Slot {
+		return Slot{r, region.Name + "/rule:" + r.Name, new(atomic.Pointer[markup.Memo])}
+	}
 	if region.Mode == One {
 		if filled {
 			return []Slot{{}}

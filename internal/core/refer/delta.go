@@ -4,6 +4,7 @@ import (
 	"bytes"
 
 	"golang.org/x/net/html"
+	"golang.org/x/net/html/atom"
 )
 
 // Differ tells how two versions of a piece of HTML differ in what they refer to.
@@ -12,11 +13,16 @@ import (
 type Differ struct {
 	head   []byte
 	inText bool
+
+	was, is []byte // the versions last found to refer to the same things
 }
 
 // Delta tells what b refers to that a did not, and which ids a had that b lacks.
 // Both stand between tags, on the page at address.
 func (d *Differ) Delta(a, b []byte, address string) (added []Ref, lost []string) {
+	if same(a, d.was) && same(b, d.is) {
+		return nil, nil
+	}
 	from, to := trim(a, b)
 	if plain(a[from:len(a)-to]) && plain(b[from:len(b)-to]) && d.textBegins(a[:from]) {
 		return nil, nil
@@ -32,8 +38,56 @@ func (d *Differ) Delta(a, b []byte, address string) (added []Ref, lost []string)
 			lost = append(lost, id)
 		}
 	}
+	if len(was.Refs)+len(is.Refs)+len(was.IDs)+len(is.IDs) == 0 {
+		d.was, d.is = a, b
+	}
 	return added, lost
 }
+
+// same reports whether two slices are the same bytes in memory.
+func same(a, b []byte) bool { return len(a) > 0 && len(a) == len(b) && &a[0] == &b[0] }
+
+// Mark stands in a text for what is filled in when the text is shown.
+const Mark = '\x01'
+
+// Inert reports whether the difference between two versions of a text surely
+// changes nothing that can be referred to and refers to nothing, wherever the text
+// is shown: what differs stands between tags, and is text and whole tags without
+// ids and references.
+func Inert(a, b []byte) bool {
+	from, to := trim(a, b)
+	var d Differ
+	return d.textBegins(a[:from]) && tame(a[from:len(a)-to]) && tame(b[from:len(b)-to])
+}
+
+// tame reports whether a piece that begins between tags ends there too, and holds
+// neither ids nor references, nor what makes text of the tags that follow it.
+func tame(b []byte) bool {
+	z := html.NewTokenizer(bytes.NewReader(b))
+	for at := 0; at < len(b); {
+		t := z.Next()
+		raw := z.Raw()
+		at += len(raw)
+		switch t {
+		case html.TextToken:
+			if bytes.ContainsAny(raw, "<\x01") {
+				return false
+			}
+		case html.StartTagToken, html.SelfClosingTagToken, html.EndTagToken:
+			name, more := z.TagName()
+			if more || !calm[atom.Lookup(name)] {
+				return false
+			}
+		default:
+			return false
+		}
+	}
+	return true
+}
+
+// calm are elements whose content is read like that of any other.
+var calm = map[atom.Atom]bool{atom.P: true, atom.Br: true, atom.Hr: true, atom.B: true, atom.I: true, atom.Em: true, atom.Strong: true, atom.Span: true, atom.Div: true,
+	atom.Ul: true, atom.Ol: true, atom.Li: true, atom.Section: true, atom.Small: true, atom.H2: true, atom.H3: true, atom.H4: true}
 
 func (f Found) refersTo(r Ref) bool {
 	for _, o := range f.Refs {

@@ -134,7 +134,33 @@ func menu(r *renderer, w *writer) {
 		r.fault(Fault{Code: "missing-menu", Address: w.address, Message: "there is no menu " + name + "; make menus/" + name + ".yaml or choose another"})
 		return
 	}
+	if marked(m.Items, r.info.URL) {
+		r.alone = true
+	} else {
+		r.asked(ask{menu: true, name: name})
+		if m.calm != "" {
+			r.put(m.calm)
+			return
+		}
+	}
 	r.menuList(m.Items, w, `<ul class="menu">`)
+}
+
+// marked reports whether one of the items is marked on the page at an address: it
+// leads there, or to a page above.
+func marked(items []MenuItem, here string) bool {
+	for i := range items {
+		if it := &items[i]; it.leadsTo(here) || it.leadsAbove(here) || marked(it.Items, here) {
+			return true
+		}
+	}
+	return false
+}
+
+func (it *MenuItem) leadsTo(here string) bool { return it.To == here }
+
+func (it *MenuItem) leadsAbove(here string) bool {
+	return it.To != "/" && strings.HasSuffix(it.To, "/") && strings.HasPrefix(here, it.To)
 }
 
 func (r *renderer) menuList(items []MenuItem, w *writer, open string) {
@@ -142,7 +168,7 @@ func (r *renderer) menuList(items []MenuItem, w *writer, open string) {
 		return
 	}
 	r.put(open)
-	here := r.info.Page.URL
+	here := r.info.URL
 	for i := range items {
 		it := &items[i]
 		if it.To == "" {
@@ -150,9 +176,9 @@ func (r *renderer) menuList(items []MenuItem, w *writer, open string) {
 		} else {
 			r.put(`<li><a href="`, it.href)
 			switch {
-			case it.To == here:
+			case it.leadsTo(here):
 				r.put(`" aria-current="page`)
-			case it.To != "/" && strings.HasSuffix(it.To, "/") && strings.HasPrefix(here, it.To):
+			case it.leadsAbove(here):
 				r.put(`" class="within`)
 			}
 			if it.NewTab {
@@ -173,6 +199,7 @@ func (r *renderer) menuList(items []MenuItem, w *writer, open string) {
 
 func crumbs(r *renderer, _ *writer) {
 	here := r.info.Page.URL
+	r.alone = true
 	r.put(`<ol class="crumbs">`)
 	for i := 0; i < len(here); i++ {
 		if here[i] != '/' || i == len(here)-1 {

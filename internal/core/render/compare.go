@@ -98,7 +98,8 @@ func (c *Comparer) Same(in, out *Info, strip bool) (same bool, before, after Loo
 	}
 	c.alike = in.Layout != nil && in.Layout.Fixed && !in.local
 	for i := range c.a.pieces {
-		c.alike = c.alike && c.a.pieces[i].frag != nil && c.b.pieces[i].frag != nil
+		a, b := c.a.pieces[i].frag, c.b.pieces[i].frag
+		c.alike = c.alike && a != nil && b != nil && len(a.asks)+len(b.asks) == 0
 	}
 	return same, before, after
 }

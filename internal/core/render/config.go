@@ -78,6 +78,8 @@ type Menu struct {
 	Name  string
 	Title string
 	Items []MenuItem
+
+	calm string // how it looks where no item is marked; "" where panels depend on the page
 }
 
 // MenuItem is one entry of a menu. Panel is markup shown beneath it.
@@ -110,7 +112,21 @@ func parseMenu(name, path string, src []byte) (*Menu, site.Problems) {
 			m.Items = menuItems(h, p.Value)
 		}
 	})
+	if !panelled(m.Items) {
+		r := &renderer{info: &Info{}}
+		r.menuList(m.Items, nil, `<ul class="menu">`)
+		m.calm = string(r.buf)
+	}
 	return m, h.Problems
+}
+
+func panelled(items []MenuItem) bool {
+	for i := range items {
+		if items[i].Panel != nil || panelled(items[i].Items) {
+			return true
+		}
+	}
+	return false
 }
 
 func menuItems(h *block.Head, y *site.YAML) []MenuItem {

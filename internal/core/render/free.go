@@ -3,7 +3,6 @@ package render
 import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
-	"brickshelf/internal/core/place"
 )
 
 // isPageFree reports whether a block shows the same on every page that gives it
@@ -86,17 +85,4 @@ func (s *Shelf) nodesFree(b *block.Block, pending map[string]bool) bool {
 		return free
 	})
 	return free
-}
-
-// changedRule reports whether the key of a fragment is a rule or layout call
-// that an overlay brought with it.
-func (s *Shelf) changedRule(key any) bool {
-	switch k := key.(type) {
-	case *place.Rule:
-		_, changed := s.docs[k.Path]
-		return changed
-	case *markup.Node:
-		return s.resolved
-	}
-	return true
 }

@@ -20,6 +20,7 @@ type Info struct {
 	local  bool   // the page names addresses of its own
 	fields map[string]block.Value
 	lost   []string // regions that the page fills and the layout lacks
+	says   []localEntry
 }
 
 // Plan is what the site decides alike for many pages: which rules take them, and
@@ -185,7 +186,7 @@ func (x *index) resolve(s *Shelf) {
 // inform decides for a page: its layout, who takes it, what stands in which
 // region, and the values of its fields.
 func (s *Shelf) inform(g *place.Page, plans map[string]*Plan) *Info {
-	in := &Info{Page: g, Plan: &Plan{}, URL: g.URL, Draft: g.Draft, local: g.Local}
+	in := &Info{Page: g, Plan: &Plan{}, URL: g.URL, Draft: g.Draft, local: g.Local, says: localEntries(g)}
 	if g.Layout != "" {
 		in.Layout = s.Layout(g.Layout)
 	}

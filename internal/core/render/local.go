@@ -1,6 +1,10 @@
 package render
 
-import "sort"
+import (
+	"sort"
+
+	"brickshelf/internal/core/place"
+)
 
 // localEntry is one thing that a page says of an address of its own: an override
 // of a field, a copy, or that what stands there is hidden.
@@ -16,7 +20,7 @@ func (r *renderer) meet(key, address, field string) {
 // lost tells what the page says of addresses at which nothing was met that could
 // take it.
 func (r *renderer) lost() {
-	for _, e := range r.info.localEntries() {
+	for _, e := range r.info.says {
 		if !r.hasMet(e) {
 			f := Fault{Code: "lost-override", Address: e.address, Field: e.field, Message: "sets " + e.field + ", and nothing stands there that has such a field; set it elsewhere or drop it"}
 			switch e.key {
@@ -40,9 +44,11 @@ func (r *renderer) hasMet(e localEntry) bool {
 }
 
 // localEntries lists what a page says of addresses, in order.
-func (in *Info) localEntries() []localEntry {
+func localEntries(g *place.Page) []localEntry {
+	if !g.Local {
+		return nil
+	}
 	var out []localEntry
-	g := in.Page
 	for a, fields := range g.Overrides {
 		for _, f := range fields {
 			out = append(out, localEntry{"overrides", a, f.Key})

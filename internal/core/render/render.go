@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"strings"
 	"sync"
+	"sync/atomic"
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
@@ -95,17 +96,15 @@ func (s *Shelf) Placements(path string) []Placement {
 	return out
 }
 
-// AppendPage renders the page at a path behind out, for callers that need
-// nothing but the bytes.
-func (s *Shelf) AppendPage(out []byte, path string) []byte {
-	in := s.Info(path)
-	if in == nil {
-		return out
-	}
+// AppendPage renders a page of the shelf behind out, for callers that need nothing
+// but the bytes.
+func (s *Shelf) AppendPage(out []byte, in *Info) []byte {
 	r := reused(s, in, out)
 	r.page()
-	out = r.finish().HTML
-	r.buf = nil
+	if len(r.assets) > 0 {
+		r.finish()
+	}
+	out, r.buf = r.buf, nil
 	renderers.Put(r)
 	return out
 }
@@ -144,6 +143,12 @@ type renderer struct {
 	names    []string
 	readSite bool
 
+	// asks is what was asked of the page, gathered where asking is set. alone is set
+	// where something was that hardly another page answers alike; see kept.
+	asking bool
+	asks   []ask
+	alone  bool
+
 	// sparse, where set, renders only the outermost calls of these names, each
 	// a piece. whole, where set, takes a stored fragment instead of its bytes.
 	sparse map[string]bool
@@ -176,64 +181,88 @@ func (r *renderer) fault(f Fault) {
 }
 
 func (r *renderer) page() {
-	g := r.info.Page
-	own := &scope{src: g.Text.Src, own: true, pageText: true, address: "main"}
+	g, l := r.info.Page, r.info.Layout
 	g.Text.Contexts()
 	if g.Local && !r.strip {
 		defer r.lost()
 	}
-	if r.info.Layout == nil {
-		r.nodes(g.Text.Nodes, own)
-		return
+	sc := r.push()
+	if l == nil {
+		*sc = scope{src: g.Text.Src, own: true, pageText: true, address: "main"}
+		r.nodes(g.Text.Nodes, sc)
+	} else {
+		for _, name := range r.info.lost {
+			r.fault(Fault{Code: "missing-region", Address: name, Message: "this page fills the region " + name + ", which its layout " + l.Name + " does not have"})
+		}
+		*sc = scope{src: l.Text.Src, address: "layout"}
+		r.nodes(l.Text.Nodes, sc)
 	}
-	l := r.info.Layout
-	for _, name := range r.info.lost {
-		r.fault(Fault{Code: "missing-region", Address: name, Message: "this page fills the region " + name + ", which its layout " + l.Name + " does not have"})
-	}
-	r.nodes(l.Text.Nodes, &scope{src: l.Text.Src, address: "layout"})
+	r.pop()
 }
 
 func (r *renderer) nodes(nodes []*markup.Node, sc *scope) {
 	for _, n := range nodes {
-		switch n.Kind {
-		case markup.Literal:
-			if r.sparse == nil {
-				r.buf = append(r.buf, sc.src[n.Span.From:n.Span.To]...)
-			}
-		case markup.Escape:
-			if r.sparse == nil {
-				r.buf = append(r.buf, "@{"...)
-			}
-		case markup.Value:
-			r.value(n, sc)
-		case markup.Call:
-			if r.sparse != nil {
-				r.sparseCall(n, sc)
-			} else {
-				r.call(n, sc)
-			}
-		case markup.When:
-			if r.holds(n.Expr, sc) {
-				r.nodes(n.Body, sc)
-			} else {
-				r.nodes(n.Else, sc)
-			}
-		case markup.Each:
-			for i, v := range r.eval(n.Expr, sc).Items() {
-				r.nodes(n.Body, sc.turn(n.As, i, v))
-			}
-		case markup.Region:
-			r.region(n, sc)
-		case markup.Copy:
-			r.textCopy(n, sc)
-		case markup.Inner:
-			if v, _ := n.Arg("hidden"); v.Text != "true" && sc.outer != nil {
-				r.nodes(n.Body, sc.outer)
-			}
-		case markup.Assets:
-			if r.sparse == nil && r.assetsAt < 0 {
-				r.assetsAt = len(r.buf)
-			}
+		r.node(n, sc)
+	}
+}
+
+// fill renders what a page's own text puts into a region.
+func (r *renderer) fill(f *place.Fill, sc *scope) {
+	if r.sparse != nil {
+		r.nodes(f.Nodes, sc)
+		return
+	}
+	for i := range f.Segments {
+		seg := &f.Segments[i]
+		r.buf = append(r.buf, sc.src[seg.Span.From:seg.Span.To]...)
+		switch n := seg.Node; {
+		case n == nil || r.recall(&seg.Memo, n, sc):
+		case n.Kind == markup.Call && n.Plain && n.Context == markup.InText && r.remember(&seg.Memo, n, sc):
+		default:
+			r.node(n, sc)
+		}
+	}
+}
+
+func (r *renderer) node(n *markup.Node, sc *scope) {
+	switch n.Kind {
+	case markup.Literal:
+		if r.sparse == nil {
+			r.buf = append(r.buf, sc.src[n.Span.From:n.Span.To]...)
+		}
+	case markup.Escape:
+		if r.sparse == nil {
+			r.buf = append(r.buf, "@{"...)
+		}
+	case markup.Value:
+		r.value(n, sc)
+	case markup.Call:
+		if r.sparse != nil {
+			r.sparseCall(n, sc)
+		} else {
+			r.call(n, sc)
+		}
+	case markup.When:
+		if r.holds(n.Expr, sc) {
+			r.nodes(n.Body, sc)
+		} else {
+			r.nodes(n.Else, sc)
+		}
+	case markup.Each:
+		for i, v := range r.eval(n.Expr, sc).Items() {
+			r.nodes(n.Body, sc.turn(n.As, i, v))
+		}
+	case markup.Region:
+		r.region(n, sc)
+	case markup.Copy:
+		r.textCopy(n, sc)
+	case markup.Inner:
+		if v, _ := n.Arg("hidden"); v.Text != "true" && sc.outer != nil {
+			r.nodes(n.Body, sc.outer)
+		}
+	case markup.Assets:
+		if r.sparse == nil && r.assetsAt < 0 {
+			r.assetsAt = len(r.buf)
 		}
 	}
 }
@@ -247,6 +276,9 @@ func (r *renderer) value(n *markup.Node, sc *scope) {
 				return
 			}
 			continue
+		}
+		if r.sparse != nil && len(n.Expr.Terms) == 1 {
+			return // it shows no call
 		}
 		if v := r.term(t, sc); !v.Empty() || i == len(n.Expr.Terms)-1 {
 			if r.sparse == nil {
@@ -270,14 +302,19 @@ func (r *renderer) region(n *markup.Node, sc *scope) {
 			if r.sparse != nil && !anyIn(r.sparse, g.Calls) {
 				continue
 			}
-			r.nodes(g.Fills[n.Name], &scope{src: g.Text.Src, own: true, pageText: true, address: n.Name})
+			own := r.push()
+			*own = scope{src: g.Text.Src, own: true, pageText: true, address: n.Name}
+			if f := g.Fills[n.Name]; f != nil {
+				r.fill(f, own)
+			}
+			r.pop()
 			continue
 		}
 		if r.sparse != nil && !r.sparse[slot.Rule.Block] {
 			continue
 		}
 		o := r.enter(slot.Address, true)
-		r.shared(slot.Rule, slot.Rule.Block, slot.Address, nil, slot.Rule, sc)
+		r.shared(slot.Memo, slot.Rule.Block, slot.Address, nil, slot.Rule, sc)
 		r.leave(o)
 	}
 }
@@ -313,77 +350,36 @@ func holdsAny(nodes []*markup.Node, set map[string]bool) bool {
 	return found
 }
 
-// frag is what a placement shows on every page alike.
-type frag struct {
-	html   []byte
-	assets []asset
-	faults []Fault
-	names  []string
-	menus  []string
-	site   bool
-	count  int
-}
-
-// shared renders through the store of fragments where the placement that key
-// stands for shows the same on every page.
-func (r *renderer) shared(key any, name, address string, n *markup.Node, rule *place.Rule, sc *scope) {
-	if r.trace != nil || r.hook != nil || r.info.Page.Local && r.localUnder(address) || !r.s.isPageFree(name) {
-		r.placement(name, address, n, rule, sc)
-		return
-	}
-	store := &r.s.frags
-	if o := r.s; o.base != nil && !o.all && !o.touched[name] && !o.changedRule(key) {
-		store = &o.base.frags
-	}
-	if f, ok := store.Load(key); ok {
-		r.take(f.(*frag))
-		return
-	}
-	f := r.capture(name, address, n, rule, sc)
-	store.Store(key, f)
-	r.take(f)
-}
-
-// capture renders a placement apart from the page around it.
-func (r *renderer) capture(name, address string, n *markup.Node, rule *place.Rule, sc *scope) *frag {
-	if address == "" && n != nil {
-		address = sc.step(n)
-	}
-	outer := *r
-	r.buf, r.assets, r.faults, r.names, r.menus, r.whole = nil, nil, nil, nil, nil, nil
-	r.listing, r.addressed, r.strip, r.readSite = true, true, false, false
-	r.placement(name, address, n, rule, sc)
-	f := &frag{html: r.buf, assets: r.assets, faults: r.faults, names: r.names, menus: r.menus, site: r.readSite, count: r.count - outer.count}
-	*r = outer
-	return f
-}
-
-// remembered renders a plain call of a page's text, whose output is kept with the
-// call as long as the block and what it calls stay as they are.
-func (r *renderer) remembered(n *markup.Node, address string, sc *scope) bool {
-	if r.trace != nil || r.hook != nil || r.strip || r.info.Page.Local || !sc.pageText {
+// recall shows what a plain call of a page's text showed last, where that is kept
+// and still holds: as long as the block and what it calls stay as they are.
+func (r *renderer) recall(memo *atomic.Pointer[markup.Memo], n *markup.Node, sc *scope) bool {
+	m := memo.Load()
+	if m == nil || m.Gone.Load() || !r.canRecall(n, sc) {
 		return false
 	}
+	r.take(m.Value.(*frag))
+	return true
+}
+
+func (r *renderer) canRecall(n *markup.Node, sc *scope) bool {
+	if r.trace != nil || r.hook != nil || r.strip || r.info.local && r.localUnder(sc.step(n)) {
+		return false
+	}
+	return r.s.base == nil || !r.s.all && !r.s.resolved && !r.s.touched[n.Name]
+}
+
+// remember renders a plain call of a page's text and keeps what it shows.
+func (r *renderer) remember(memo *atomic.Pointer[markup.Memo], n *markup.Node, sc *scope) bool {
 	s := r.s
 	if s.base != nil {
-		if s.all || s.resolved || s.touched[n.Name] {
-			return false
-		}
 		s = s.base
 	}
 	of := s.blocks[n.Name]
-	if of == nil {
+	if of == nil || !r.canRecall(n, sc) || !s.isPageFree(n.Name) {
 		return false
 	}
-	if m := n.Memo.Load(); m != nil && m.Of == of {
-		r.take(m.Value.(*frag))
-		return true
-	}
-	if !s.isPageFree(n.Name) {
-		return false
-	}
-	f := r.capture(n.Name, address, n, nil, sc)
-	n.Memo.Store(&markup.Memo{Of: of, Value: f})
+	f, _ := r.capture(n.Name, sc.step(n), n, nil, sc)
+	memo.Store(&markup.Memo{Gone: &of.gone, Value: f})
 	r.take(f)
 	return true
 }
@@ -406,6 +402,9 @@ func (r *renderer) take(f *frag) {
 		}
 	}
 	r.menus = append(r.menus, f.menus...)
+	if r.asking {
+		r.asks = append(r.asks, f.asks...)
+	}
 	r.readSite = r.readSite || f.site
 	r.count += f.count
 }
@@ -467,10 +466,10 @@ func (r *renderer) call(n *markup.Node, sc *scope) {
 		if address == "" && r.info.Page.Local {
 			address = sc.step(n)
 		}
-		r.shared(n, n.Name, address, n, nil, sc)
+		r.shared(&n.Memo, n.Name, address, n, nil, sc)
 		return
 	}
-	if n.Plain && r.remembered(n, address, sc) {
+	if n.Plain && sc.pageText && (r.recall(&n.Memo, n, sc) || r.remember(&n.Memo, n, sc)) {
 		return
 	}
 	r.placement(n.Name, address, n, nil, sc)
@@ -538,7 +537,7 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	r.nodes(b.Text.Nodes, inner)
 	r.depth--
 	r.end(at)
-	r.scopes = r.scopes[:len(r.scopes)-1]
+	r.pop()
 	r.values = r.values[:min(mark, len(r.values))]
 }
 
@@ -553,6 +552,8 @@ func (r *renderer) push() *scope {
 	}
 	return r.scopes[n]
 }
+
+func (r *renderer) pop() { r.scopes = r.scopes[:len(r.scopes)-1] }
 
 // take values for the fields of a block from the renderer's stack of them.
 func (r *renderer) slots(n int) []block.Value {
@@ -654,6 +655,10 @@ func (r *renderer) finish() *Result {
 	res := &Result{Faults: r.faults}
 	if r.trace != nil {
 		res.Placements = *r.trace
+	}
+	if len(r.assets) == 0 {
+		res.HTML = r.buf
+		return res
 	}
 	var head []byte
 	seen := map[site.Hash]bool{}

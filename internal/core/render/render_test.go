@@ -115,7 +115,7 @@ func TestProvenance(t *testing.T) {
 		"main/logo~1":        "<i>logo</i>",
 	}, got)
 	require.Contains(t, string(res.HTML), `<head><link rel="stylesheet" href="/_shelf/`)
-	require.Equal(t, string(res.HTML), string(s.AppendPage(nil, "pages/p.html")))
+	require.Equal(t, string(res.HTML), string(s.AppendPage(nil, s.Info("pages/p.html"))))
 }
 
 func TestMenusAndLists(t *testing.T) {

@@ -106,6 +106,10 @@ func (r *renderer) root(path []string, sc *scope) block.Value {
 func (r *renderer) pageValue(name string) block.Value {
 	g := r.info.Page
 	switch name {
+	case "title", "url", "root":
+		r.alone = true
+	}
+	switch name {
 	case "title":
 		return block.Value{Type: block.Text, Text: g.Title}
 	case "url":
@@ -115,10 +119,10 @@ func (r *renderer) pageValue(name string) block.Value {
 	case "layout":
 		return block.Value{Type: block.Text, Text: g.Layout}
 	}
-	if !r.strip {
-		if v, ok := r.info.fields[name]; ok {
-			return v
-		}
+	v := r.fieldOf(name)
+	r.asked(ask{name: name, value: v})
+	if v.IsSet() {
+		return v
 	}
 	if r.info.Layout != nil {
 		if f := r.info.Layout.PageField(name); f != nil {
@@ -126,6 +130,15 @@ func (r *renderer) pageValue(name string) block.Value {
 		}
 	}
 	return block.Value{}
+}
+
+// fieldOf is the page's own value of a field; unset where the page's own values are
+// left out.
+func (r *renderer) fieldOf(name string) block.Value {
+	if r.strip {
+		return block.Value{}
+	}
+	return r.info.fields[name]
 }
 
 // Rung says which layer of the ladder a value came from.
@@ -224,9 +237,10 @@ func (r *renderer) from(f *block.Field) block.Value {
 	if f.From[0] == "site" {
 		r.readSite = true
 		v = r.s.config.Field(f.From[1])
-	} else if !r.strip {
-		v = r.info.fields[f.From[1]]
-		if f.From[1] == "title" {
+	} else {
+		v = r.fieldOf(f.From[1])
+		r.asked(ask{name: f.From[1], value: v})
+		if f.From[1] == "title" && !r.strip {
 			v = r.pageValue("title")
 		}
 	}

@@ -36,7 +36,7 @@ type Shelf struct {
 	infos    map[string]*Info
 	plans    map[string]*Plan
 	pageFree map[string]bool
-	frags    sync.Map // of rules and layout calls that show the same on every page
+	frags    sync.Map // of an overlay: what rules and layout calls show where the edit reaches them
 }
 
 // entry is a document with what was read from it.
@@ -213,6 +213,7 @@ type shelved struct {
 	style site.Hash
 	code  site.Hash
 	free  atomic.Int32
+	gone  atomic.Bool // another has taken its place; what was remembered of it is void
 }
 
 func (s *Shelf) shelved(name string) *shelved {
@@ -231,6 +232,9 @@ func (s *Shelf) shelve(path string) {
 	class, name, _ := site.Classify(path)
 	if class != site.BlockDoc && class != site.StyleDoc && class != site.BehaviourDoc {
 		return
+	}
+	if old := s.blocks[name]; old != nil {
+		old.gone.Store(true)
 	}
 	e := s.entry("blocks/" + name + ".html")
 	if e == nil {
@@ -372,11 +376,11 @@ func (s *Shelf) Commit(changes []site.Change) *Shelf {
 	// What was remembered of a block holds as long as its entry is the same one.
 	for name, b := range s.blocks {
 		if b != nil && (o.all || o.resolved || o.touched[name]) {
+			b.gone.Store(true)
 			s.blocks[name] = &shelved{block: b.block, style: b.style, code: b.code}
 		}
 	}
 	s.pageFree = map[string]bool{}
-	s.frags.Clear()
 	for p := range o.docs {
 		s.index.learn(s, p)
 	}

@@ -1,6 +1,6 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from "react";
+import { lazy, Suspense, useCallback, useMemo, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { ApiError, type Block, type Overview } from "../api/client";
 import { useBlock, useOverview, useSite } from "../api/queries";
@@ -8,7 +8,7 @@ import { useBuffers } from "../shared/buffers";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
 import { effectStates, standing, type State } from "../shared/states";
-import { useProposal, useText } from "../shared/useEdit";
+import { useProposal, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 import { Conflict } from "./Conflict";
 import { FieldsForm } from "./FieldsForm";
@@ -59,16 +59,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
   }, [edit, enqueueSnackbar]);
   const problems = edit.proposal?.problems ?? [];
   const savable = edit.dirty && edit.fresh && problems.length === 0 && !markup.stale && !edit.saving;
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if ((e.ctrlKey || e.metaKey) && e.key === "s") {
-        e.preventDefault();
-        if (savable) save();
-      }
-    };
-    addEventListener("keydown", key);
-    return () => removeEventListener("keydown", key);
-  }, [savable, save]);
+  useSaveKey(edit.dirty && !edit.fresh, savable, save);
   const look = (page?: string) => setParams((p) => {
     const first = page ?? firstInQuestion(overview, subject.states);
     if (first) p.set("peek", first);
@@ -146,7 +137,7 @@ function Make({ block, overview, proposalID, problems }: { block: Block; overvie
         ) : (
           <div className="code-box">
             <Suspense fallback={<p className="empty">Opening the editor…</p>}>
-              {doc.loaded && <Editor key={path} path={path} text={doc.text} change={doc.set} problems={problems} label={`Source of ${path}`} />}
+              {doc.loaded && <Editor key={path} path={path} text={doc.text} change={doc.set} problems={problems} label={`Source of ${path}`} fold={part === "markup"} />}
             </Suspense>
           </div>
         )}

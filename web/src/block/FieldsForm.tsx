@@ -2,7 +2,7 @@ import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import TextField from "@mui/material/TextField";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { api, unwrap, type Field } from "../api/client";
 import { useSite } from "../api/queries";
 
@@ -11,14 +11,17 @@ export function FieldsForm({ fields, text, change }: { fields: Field[]; text: st
   const site = useSite();
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const [typed, setTyped] = useState<Record<string, string>>({});
+  const latest = useRef(0);
   const put = (field: Field, value: string) => {
-    setTyped({ ...typed, [field.name]: value });
+    const turn = ++latest.current;
+    setTyped((t) => ({ ...t, [field.name]: value }));
     api.POST("/sites/{site}/defaults", { params: { path: { site } }, body: { text, field: field.name, value } })
       .then((a) => {
+        if (turn !== latest.current) return; // a later key has asked since
         change(unwrap(a).text);
         setWrong((w) => ({ ...w, [field.name]: "" }));
       })
-      .catch((e: unknown) => setWrong((w) => ({ ...w, [field.name]: (e as Error).message })));
+      .catch((e: unknown) => turn === latest.current && setWrong((w) => ({ ...w, [field.name]: (e as Error).message })));
   };
   if (fields.length === 0) return <p className="empty">This block has no fields. Declare one in its front matter, as in <code>fields: {"{title: {type: text, default: …}}"}</code>, and write <code>@{"{=title}"}</code> where it stands.</p>;
   return (

@@ -32,7 +32,7 @@ export function Live({ url, width, title, light, follow }: { url: string; width:
   }, []);
 
   useEffect(() => {
-    const hear = (e: MessageEvent<{ shelf?: string; top?: number; href?: string }>) => {
+    const hear = (e: MessageEvent<{ shelf?: string; top?: number; href?: string; key?: string; ctrl?: boolean }>) => {
       const i = frames.current.findIndex((f) => f?.contentWindow === e.source);
       if (i < 0) return;
       const frame = frames.current[i]?.contentWindow;
@@ -42,6 +42,7 @@ export function Live({ url, width, title, light, follow }: { url: string; width:
         if (samePage && top.current) frame?.postMessage({ shelf: "scroll", top: top.current }, "*");
         setSlots((s) => (s.urls[i] === url ? { ...s, front: i as 0 | 1 } : s));
       } else if (e.data.shelf === "scrolled" && i === slots.front) top.current = e.data.top ?? 0;
+      else if (e.data.shelf === "key" && e.data.key) dispatchEvent(new KeyboardEvent("keydown", { key: e.data.key, ctrlKey: e.data.ctrl ?? false }));
       else if (e.data.shelf === "follow" && e.data.href) follow?.(e.data.href);
     };
     addEventListener("message", hear);

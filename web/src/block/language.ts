@@ -53,12 +53,18 @@ export function pieces(source: string): Piece[] {
   return out;
 }
 
+/** Where the front matter of a document ends, behind its closing line; 0 where there
+ *  is none. */
+export function frontMatter(source: string): number {
+  return /^---[ \t]*\r?\n(?:[\s\S]*?\r?\n)?---[ \t]*(?:\r?\n|$)/.exec(source)?.[0].length ?? 0;
+}
+
 const marks = { tag, word, text, note };
 
 function decorate(state: EditorState): DecorationSet {
   const builder = new RangeSetBuilder<Decoration>();
   const source = state.doc.toString();
-  const end = /^---\r?\n(?:[\s\S]*?\r?\n)?---(?:\r?\n|$)/.exec(source)?.[0].length ?? 0;
+  const end = frontMatter(source);
   if (end) builder.add(0, end, front);
   for (const p of pieces(source)) if (p.from >= end) builder.add(p.from, p.to, marks[p.kind]);
   return builder.finish();
@@ -98,6 +104,16 @@ const look = EditorView.theme({
   ".shelf-front, .shelf-front *": { color: "var(--soft) !important" },
   ".cm-lintRange-error": { backgroundImage: "none", borderBottom: "2px solid var(--crimson)", backgroundColor: "var(--clay-wash)" },
   ".cm-tooltip": { background: "var(--paper)", color: "var(--ink)", border: "1px solid var(--crimson)" },
+  ".shelf-folded": { font: "12px var(--body)", color: "var(--soft)", background: "var(--joint)", border: "0", borderRadius: "3px", margin: "0 8px", padding: "0 8px", cursor: "pointer" },
+  ".cm-changedLine, .cm-changedText, .cm-deletedText": { background: "none !important" },
+  "&.cm-merge-a .cm-changedLine": { backgroundColor: "var(--joint) !important" },
+  "&.cm-merge-b .cm-changedLine": { backgroundColor: "var(--clay-wash) !important" },
+  "&.cm-merge-a .cm-changedText": { borderBottom: "2px dashed var(--ink)" },
+  "&.cm-merge-b .cm-changedText": { borderBottom: "2px solid var(--clay)" },
+  "&.cm-merge-a .cm-changedLineGutter": { background: "var(--ink)" },
+  "&.cm-merge-b .cm-changedLineGutter": { background: "var(--clay)" },
+  ".cm-collapsedLines": { background: "var(--plaster) !important", color: "var(--soft)", fontFamily: "var(--body)", padding: "3px 10px", borderBlock: "1px solid var(--joint)" },
+  ".cm-collapsedLines::before, .cm-collapsedLines::after": { content: '""  !important' },
   ".cm-panels": { background: "var(--plaster)", color: "var(--ink)" },
 });
 

@@ -1,6 +1,6 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
-import { lazy, Suspense, useMemo, useState } from "react";
+import { lazy, Suspense, useCallback, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Overview } from "../api/client";
 import { useOverview } from "../api/queries";
@@ -9,7 +9,7 @@ import { Live, type Width } from "../block/Live";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
 import { effectStates, type State } from "../shared/states";
-import { useProposal, useText } from "../shared/useEdit";
+import { useProposal, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 
 const Editor = lazy(() => import("../block/Editor"));
@@ -35,12 +35,14 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
   const problems = edit.proposal?.problems ?? [];
   const subject = useMemo<WallSubject>(() => {
     if (impact && edit.proposal) return { question: "would", about: "What would this edit change?", states: effectStates(impact.effects), against: edit.proposal.id };
-    return { question: "stands", about: "Choose a page on the wall", states: overview.pages.map((p): State => (p.doc === doc ? "linked" : "none")), against: "live" };
+    return { question: "page", about: "Choose a page on the wall", states: overview.pages.map((p): State => (p.doc === doc ? "linked" : "none")), against: "live" };
   }, [impact, edit.proposal, overview.pages, doc]);
   useWallSubject(subject);
-  const save = () => {
+  const save = useCallback(() => {
     edit.save().then((s) => enqueueSnackbar(`Saved to the draft: ${s.title}`), (e: unknown) => enqueueSnackbar((e as Error).message, { variant: "error" }));
-  };
+  }, [edit, enqueueSnackbar]);
+  const savable = edit.dirty && edit.fresh && problems.length === 0 && !text.stale && !edit.saving;
+  useSaveKey(edit.dirty && !edit.fresh, savable, save);
   if (!page) return <p className="empty" role="alert">There is no page {doc}. Find another with Ctrl+K.</p>;
   const url = `${overview.site_origin}${impact && problems.length === 0 ? `/_edit/${edit.proposal?.id ?? ""}` : "/_draft"}${page.path}`;
   const follow = (href: string) => {
@@ -51,7 +53,7 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
     <>
       <div className="subject"><h1>{page.title}</h1><code>{page.path}</code><span className="soft">{page.doc}</span></div>
       {edit.dirty ? (
-        <Say tone={problems.length ? "bad" : "would"} actions={<><Button variant="outlined" color="secondary" onClick={text.drop}>Discard</Button><Button variant="contained" disabled={!edit.fresh || problems.length > 0 || edit.saving} onClick={save}>Save to draft</Button></>}>
+        <Say tone={problems.length ? "bad" : "would"} actions={<><Button variant="outlined" color="secondary" onClick={text.drop}>Discard</Button><Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">Save to draft</Button></>}>
           {problems[0] ? <span className="bad-text">This cannot be saved yet: line {problems[0].line}: {problems[0].message}</span> : impact ? <Sentence text={impact.sentence} /> : "Working out what this changes…"}
         </Say>
       ) : <Say tone="quiet"><span className="soft">The page's own text. What rules and the layout bring stands in the rendering.</span></Say>}

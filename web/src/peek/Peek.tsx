@@ -33,7 +33,7 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
         <span className="soft">{place}</span>
         <div style={{ marginLeft: "auto", display: "flex", gap: 14, alignItems: "center" }}>
           <Tabs label="As" tabs={[["rendered", "Rendered"], ["source", "Source difference"]]} value={as} choose={setAs} />
-          <Tabs label="Width" tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} value={width} choose={setWidth} />
+          {as === "rendered" && <Tabs label="Width" tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} value={width} choose={setWidth} />}
           <Button variant="outlined" color="secondary" sx={{ minWidth: 32 }} onClick={() => step(-1)} aria-label="Previous page" title="[">‹</Button>
           <Button variant="outlined" color="secondary" sx={{ minWidth: 32 }} onClick={() => step(1)} aria-label="Next page" title="]">›</Button>
           <Button variant="contained" color="secondary" onClick={close}>Close <kbd style={{ marginLeft: 6 }}>Esc</kbd></Button>

@@ -2,9 +2,10 @@ import Button from "@mui/material/Button";
 import { useMutation } from "@tanstack/react-query";
 import { useSnackbar } from "notistack";
 import { useMemo } from "react";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { api, unwrap, type Review } from "../api/client";
 import { useOverview, useRefresh, useReview, useSite } from "../api/queries";
+import { Rows } from "../shared/Rows";
 import { Say, Sentence } from "../shared/Say";
 import { effectStates, stateOfEffect } from "../shared/states";
 import { Sign } from "../wall/Sign";
@@ -31,21 +32,19 @@ export function ReviewPlace() {
         <Edits review={r} />
         <div className="panel">
           <h2>{r.pages.length} {r.pages.length === 1 ? "page differs" : "pages differ"}</h2>
-          <div className="scroll" tabIndex={0} role="region" aria-label="Pages that differ">
-            {r.pages.length === 0 && <p className="empty">The draft is what visitors see.</p>}
-            <ul>{r.pages.map((p) => (
-              <li key={p.path} style={{ display: "flex", gap: 8, alignItems: "center" }}>
-                <Sign state={stateOfEffect[p.effect] ?? "none"} />
-                <button type="button" className="plain" onClick={() => look(p.path)}><b>{p.title}</b> <span className="soft">{p.path}</span></button>
-                <span className="soft" style={{ marginLeft: "auto" }}>{p.effect}</span>
-              </li>
-            ))}</ul>
-          </div>
+          {r.pages.length === 0 && <p className="empty">The draft is what visitors see.</p>}
+          <Rows label="Pages that differ" items={r.pages} keyOf={(p) => p.path} row={(p) => (
+            <>
+              <Sign state={stateOfEffect[p.effect] ?? "none"} />
+              <button type="button" className="plain" onClick={() => look(p.path)}><b>{p.title}</b> <span className="soft">{p.path}</span></button>
+              <span className="soft end">{p.effect}</span>
+            </>
+          )} />
         </div>
         <div className="panel">
-          <h2>{broken.length === 0 ? "Nothing is broken" : `${broken.length} broken`}</h2>
+          <h2>{broken.length === 0 ? (r.findings.checked ? "Nothing is broken" : "Checking…") : <Link to="../checks" relative="path">{broken.length} broken</Link>}</h2>
           <div className="scroll" tabIndex={0} role="region" aria-label="What is broken">
-            <ul>{broken.map((f) => <li key={`${f.path}${f.line}${f.column}`}><span className="mono" style={{ color: "var(--crimson)" }}>{f.path}:{f.line}</span><br />{f.message}.{f.code === "unresolved-call" && " It shows nothing when published."}</li>)}</ul>
+            <ul>{broken.slice(0, 100).map((f) => <li key={`${f.path}${f.line}${f.column}${f.code}`}><span className="mono" style={{ color: "var(--crimson)" }}>{f.path}:{f.line}</span><br />{f.message}.{f.code === "unresolved-call" && " It shows nothing when published."}</li>)}</ul>
           </div>
           <Releases review={r} />
         </div>

@@ -23,9 +23,10 @@ export const stateOfEffect: Record<string, State> = {
   added: "change", removed: "change", changes: "change", held: "held", copied: "copy", hidden: "hidden", same: "same", untouched: "none",
 };
 
-const words: Record<"stands" | "would" | "differs", Partial<Record<State, string>>> = {
+const words: Record<"stands" | "would" | "differs" | "page", Partial<Record<State, string>>> = {
   stands: { linked: "linked", own: "own values", copy: "one-off copies", hidden: "placed, not shown", none: "not there" },
   would: { change: "would change", held: "hold", copy: "copies", hidden: "do not show it", same: "stay the same", break: "would break", none: "not touched" },
+  page: { linked: "this page", none: "others" },
   differs: { change: "differ from live", break: "break", held: "hold", copy: "copies", hidden: "do not show it", same: "the same", none: "not touched" },
 };
 

@@ -87,3 +87,24 @@ export function useProposal(paths: string[], title: string) {
     saving: save.isPending,
   };
 }
+
+/** Saves at Ctrl+S: at once where that can be, else when what was just typed has
+ *  been worked out and can be saved. */
+export function useSaveKey(working: boolean, savable: boolean, save: () => void) {
+  const wanted = useRef(false);
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || e.key !== "s") return;
+      e.preventDefault();
+      if (savable) save();
+      else wanted.current = working;
+    };
+    addEventListener("keydown", key);
+    return () => removeEventListener("keydown", key);
+  }, [working, savable, save]);
+  useEffect(() => {
+    if (!wanted.current || working) return;
+    wanted.current = false;
+    if (savable) save();
+  }, [working, savable, save]);
+}

@@ -17,7 +17,7 @@ const nothing: State[] = [];
  *  moment. */
 export function Wall({ pages, current, open }: { pages: Page[]; current: string; open: (path: string) => void }) {
   const { subject } = useWall();
-  const [height, setHeight] = useState(() => Number(localStorage.getItem("wall") ?? 232));
+  const [height, setHeight] = useState(() => Number(localStorage.getItem("wall") ?? 256));
   const [folded, setFolded] = useState(false);
   const [asList, setAsList] = useState(false);
   const [only, setOnly] = useState<State | null>(null);

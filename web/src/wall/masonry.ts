@@ -41,7 +41,9 @@ export function lay(pages: Page[], width: number, measure: (text: string) => num
   const sections = new Map<string, number[]>();
   pages.forEach((p, i) => {
     const s = sectionOf(p.path);
-    sections.set(s, [...(sections.get(s) ?? []), i]);
+    const list = sections.get(s);
+    if (list) list.push(i);
+    else sections.set(s, [i]);
   });
   for (const [s, list] of [...sections]) {
     if (s !== "" && list.length === 1 && sections.size > 3) {
