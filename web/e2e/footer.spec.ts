@@ -98,5 +98,33 @@ test("a default edited in the form changes just that in the text", async ({ page
   await page.getByLabel("Message").fill("All boats are late.");
   await expect(legend(page, "change")).toHaveText("63");
   await page.getByRole("tab", { name: "Markup" }).click();
+  await page.getByRole("button", { name: /lines: title, fields/ }).click();
   await expect(page.locator(".cm-content")).toContainText('default: "All boats are late."}');
+});
+
+test("what an edit would break is said before it is saved", async ({ page, running }) => {
+  await openBlock(page, running, "footer");
+  await typeBefore(page, "@{film /}", "@{# without }");
+  await expect(page.getByRole("button", { name: "Save to draft" })).toBeEnabled();
+  await page.keyboard.press("Shift+End");
+  await page.keyboard.press("Delete");
+  await expect(legend(page, "break"), "pages with a button for the film, and none in the footer any more").toHaveText("27");
+  await expect(page.getByRole("status").first()).toContainText("28 things break");
+  await page.getByRole("button", { name: "Look at them" }).click();
+  await expect(page.getByRole("region", { name: "Before and after" }).getByRole("status")).toContainText("leads to #boarding-film, and nothing on this page has that id");
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Discard" }).click();
+  await page.getByRole("link", { name: /^Checks/ }).click();
+  await expect(page.getByRole("region", { name: "Findings" })).toContainText("at sidebar/film-button~1: leads to #boarding-film");
+  await page.getByRole("link", { name: "Review" }).click();
+  await expect(page.getByRole("region", { name: "What is broken" })).toContainText("there is no block or shortcode tide-clock. It shows nothing when published.");
+});
+
+test("Ctrl+S right after a key saves that key too", async ({ page, running }) => {
+  await openBlock(page, running, "callout");
+  await typeBefore(page, "</div>", "quick");
+  await page.keyboard.press("Control+s");
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+  await page.reload();
+  await expect(page.locator(".cm-content")).toContainText("quick</div>");
 });

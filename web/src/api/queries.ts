@@ -57,6 +57,9 @@ export function useComparison(against: string, page: string) {
   });
 }
 
+/** The newest state of each site that this tab has made itself and asked about. */
+const own = new Map<string, number>();
+
 /** Forgets everything that a change of the draft can make untrue. */
 export function useRefresh() {
   const site = useSite();
@@ -64,9 +67,19 @@ export function useRefresh() {
   return () => client.invalidateQueries({ queryKey: [site] });
 }
 
-export function useSave() {
+/** useRefresh after an edit of one's own, of which the events need not tell again. */
+function useRefreshAfter() {
   const site = useSite();
   const refresh = useRefresh();
+  return (saved: { version: number }) => {
+    own.set(site, saved.version);
+    return refresh();
+  };
+}
+
+export function useSave() {
+  const site = useSite();
+  const refresh = useRefreshAfter();
   return useMutation({
     mutationFn: async (body: ChangeSet) => unwrap(await api.POST("/sites/{site}/change-sets", { params: { path: { site } }, body })),
     onSuccess: refresh,
@@ -75,7 +88,7 @@ export function useSave() {
 
 export function useStep(step: "undo" | "redo") {
   const site = useSite();
-  const refresh = useRefresh();
+  const refresh = useRefreshAfter();
   return useMutation({
     mutationFn: async () => unwrap(await api.POST(`/sites/{site}/${step}`, { params: { path: { site } } })),
     onSuccess: refresh,
@@ -87,13 +100,24 @@ export function useEvents(told: (kind: "draft" | "release", title: string) => vo
   const site = useSite();
   const refresh = useRefresh();
   const hear = useEffectEvent((kind: "draft" | "release", e: MessageEvent<string>) => {
-    void refresh();
-    told(kind, (JSON.parse(e.data) as { title: string }).title);
+    const event = JSON.parse(e.data) as { title: string; version: number };
+    // The answer to an edit of one's own comes a moment after its event.
+    setTimeout(() => {
+      if (event.version <= (own.get(site) ?? 0)) return;
+      void refresh();
+      told(kind, event.title);
+    }, 200);
   });
   const checked = useEffectEvent(refresh);
   useEffect(() => {
     if (!site) return;
     const source = new EventSource(`/api/v1/sites/${encodeURIComponent(site)}/events`);
+    let connected = false;
+    source.addEventListener("hello", () => {
+      own.delete(site); // a server that has started anew counts anew
+      if (connected) void checked();
+      connected = true;
+    });
     source.addEventListener("draft", (e: MessageEvent<string>) => hear("draft", e));
     source.addEventListener("checks", () => void checked());
     source.addEventListener("release", (e: MessageEvent<string>) => hear("release", e));

@@ -1,6 +1,6 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
-import { lazy, Suspense, useCallback, useMemo, useState } from "react";
+import { lazy, memo, Suspense, useCallback, useMemo, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { ApiError, type Block, type Overview } from "../api/client";
 import { useBlock, useOverview, useSite } from "../api/queries";
@@ -65,8 +65,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
     if (first) p.set("peek", first);
     return p;
   });
-  const linked = block.placements.filter((p) => p.kind === "linked");
-  const pages = new Set(linked.map((p) => p.page)).size;
+  const pages = useMemo(() => new Set(block.placements.filter((p) => p.kind === "linked").map((p) => p.page)).size, [block.placements]);
   return (
     <>
       <div className="subject">
@@ -101,6 +100,19 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
   );
 }
 
+/** How many pages the choice offers; the wall leads to all of them. */
+const offered = 200;
+
+const PageChoice = memo(function PageChoice({ pages, page, choose }: { pages: string[]; page: string; choose: (page: string) => void }) {
+  const list = pages.slice(0, offered);
+  return (
+    <label className="right">on <select value={page} onChange={(e) => choose(e.target.value)} aria-label="Page of the rendering">
+      {!list.includes(page) && <option value={page}>{page}</option>}
+      {list.map((p) => <option key={p} value={p}>{p}</option>)}
+    </select></label>
+  );
+});
+
 function firstInQuestion(overview: Overview, states: State[]): string | undefined {
   const i = states.findIndex((s) => s === "break") >= 0 ? states.findIndex((s) => s === "break") : states.findIndex((s) => s === "change");
   const j = i >= 0 ? i : states.findIndex((s) => s !== "none");
@@ -116,9 +128,8 @@ function Discard({ paths }: { paths: string[] }) {
 function Make({ block, overview, proposalID, problems }: { block: Block; overview: Overview; proposalID: string; problems: { path: string; line: number; column: number; message: string; code: string; severity: string }[] }) {
   const [part, setPart] = useState<Part>("markup");
   const [width, setWidth] = useState<Width>("desk");
-  const shown = block.placements.filter((p) => p.kind !== "hidden");
   const [chosen, setChosen] = useState("");
-  const pages = [...new Set(shown.map((p) => p.page))];
+  const pages = useMemo(() => [...new Set(block.placements.filter((p) => p.kind !== "hidden").map((p) => p.page))], [block.placements]);
   const page = pages.includes(chosen) ? chosen : (pages.find((p) => p !== overview.home) ?? overview.home);
   const path = part === "style" ? `blocks/${block.name}.css` : part === "behaviour" ? `blocks/${block.name}.js` : block.path;
   const doc = useText(path, path === block.path || block.style === path || block.behaviour === path);
@@ -150,10 +161,7 @@ function Make({ block, overview, proposalID, problems }: { block: Block; overvie
       <div className="panel">
         <div className="bar">
           <Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} />
-          <label className="right">on <select value={page} onChange={(e) => setChosen(e.target.value)} aria-label="Page of the rendering">
-            {pages.length === 0 && <option value={page}>{page}</option>}
-            {pages.map((p) => <option key={p} value={p}>{p}</option>)}
-          </select></label>
+          <PageChoice pages={pages} page={page} choose={setChosen} />
         </div>
         <Live url={url} width={width} title={`${block.title} on ${page}`} light={light} />
       </div>

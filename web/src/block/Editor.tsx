@@ -1,13 +1,17 @@
+import { closeBrackets, closeBracketsKeymap } from "@codemirror/autocomplete";
+import { defaultKeymap, history, historyKeymap, indentWithTab } from "@codemirror/commands";
 import { css } from "@codemirror/lang-css";
 import { html } from "@codemirror/lang-html";
 import { javascript } from "@codemirror/lang-javascript";
-import { codeFolding, foldEffect, unfoldAll } from "@codemirror/language";
-import { lintGutter, setDiagnostics, type Diagnostic } from "@codemirror/lint";
-import { EditorView } from "@codemirror/view";
-import CodeMirror, { type ReactCodeMirrorRef } from "@uiw/react-codemirror";
-import { useEffect, useMemo, useRef } from "react";
+import { bracketMatching, codeFolding, foldEffect, foldKeymap, indentOnInput, unfoldAll } from "@codemirror/language";
+import { lintGutter, lintKeymap, setDiagnostics, type Diagnostic } from "@codemirror/lint";
+import { highlightSelectionMatches, search, searchKeymap } from "@codemirror/search";
+import { Annotation, EditorState, type Extension } from "@codemirror/state";
+import { drawSelection, dropCursor, EditorView, keymap, lineNumbers } from "@codemirror/view";
+import { useEffect, useEffectEvent, useRef } from "react";
 import type { Finding } from "../api/client";
 import { frontMatter, shelfLanguage } from "./language";
+import { between, Sent } from "./sync";
 
 const folding = codeFolding({
   preparePlaceholder: (state, range) => state.doc.lineAt(range.to).number - state.doc.lineAt(range.from).number,
@@ -21,33 +25,68 @@ const folding = codeFolding({
   },
 });
 
+const bench: Extension = [
+  lineNumbers(), history(), drawSelection(), dropCursor(), indentOnInput(), bracketMatching(), closeBrackets(), highlightSelectionMatches(), search({ top: true }),
+  keymap.of([...closeBracketsKeymap, ...defaultKeymap, ...searchKeymap, ...historyKeymap, ...foldKeymap, ...lintKeymap, indentWithTab]),
+  shelfLanguage, folding, lintGutter(), EditorView.lineWrapping,
+];
+
+const fromOutside = Annotation.define<boolean>();
+
+interface Props {
+  path: string;
+  text: string;
+  change: (t: string) => void;
+  problems: Finding[];
+  label: string;
+  fold?: boolean;
+}
+
 /** The source editor, with the problems marked where they stand. Where fold is set,
  *  the front matter is folded away at first. */
-export default function Editor({ path, text, change, problems, label, fold = false }: { path: string; text: string; change: (t: string) => void; problems: Finding[]; label: string; fold?: boolean }) {
-  const ref = useRef<ReactCodeMirrorRef>(null);
-  const extensions = useMemo(() => {
+export default function Editor({ path, text, change, problems, label, fold = false }: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  const view = useRef<EditorView>(null);
+  const sent = useRef(new Sent());
+  const typed = useEffectEvent((now: string) => {
+    sent.current.add(now);
+    change(now);
+  });
+  const begin = useEffectEvent((parent: HTMLElement) => {
     const language = path.endsWith(".css") ? css() : path.endsWith(".js") ? javascript() : html({ autoCloseTags: false });
-    return [language, shelfLanguage, folding, lintGutter(), EditorView.lineWrapping, EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" })];
-  }, [path, label]);
-  useEffect(() => {
-    const view = ref.current?.view;
-    if (!view) return;
-    const doc = view.state.doc;
-    const marks = problems.filter((p) => p.path === path).map((p): Diagnostic => {
-      const line = doc.line(Math.min(Math.max(p.line, 1), doc.lines));
-      // Columns count characters; the editor counts UTF-16 units.
-      const before = Array.from(line.text).slice(0, p.column - 1).join("").length;
-      const from = Math.min(line.from + before, line.to);
-      return { from, to: Math.max(from, Math.min(from + 2, line.to)), severity: "error", message: p.message };
+    const told = EditorView.updateListener.of((u) => {
+      if (!u.docChanged || u.transactions.some((t) => t.annotation(fromOutside))) return;
+      typed(u.state.doc.toString());
     });
-    view.dispatch(setDiagnostics(view.state, marks));
-    const head = frontMatter(doc.toString());
-    if (marks.some((m) => m.from < head)) unfoldAll(view);
+    const made = new EditorView({ parent, state: EditorState.create({ doc: text, extensions: [language, bench, told, EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" })] }) });
+    if (fold) foldFront(made);
+    return made;
+  });
+
+  useEffect(() => {
+    if (!box.current) return;
+    const made = begin(box.current);
+    view.current = made;
+    return () => {
+      made.destroy();
+      view.current = null;
+    };
+  }, [path, label]);
+
+  useEffect(() => {
+    const v = view.current;
+    if (!v || sent.current.takes(text)) return;
+    sent.current.clear();
+    const change = between(v.state.doc.toString(), text);
+    if (change) v.dispatch({ changes: change, annotations: fromOutside.of(true) });
+  }, [text]);
+
+  useEffect(() => {
+    const v = view.current;
+    if (v) mark(v, problems.filter((p) => p.path === path));
   }, [problems, path, text]);
-  return (
-    <CodeMirror ref={ref} value={text} onChange={change} onCreateEditor={(view) => fold && foldFront(view)} extensions={extensions} height="100%" theme="none"
-      basicSetup={{ foldGutter: false, highlightActiveLine: false, highlightActiveLineGutter: false, autocompletion: false, syntaxHighlighting: false }} />
-  );
+
+  return <div ref={box} />;
 }
 
 function foldFront(view: EditorView) {
@@ -56,4 +95,18 @@ function foldFront(view: EditorView) {
   const from = view.state.doc.line(1).to;
   const to = view.state.doc.lineAt(end - 1).from;
   if (to > from) view.dispatch({ effects: foldEffect.of({ from, to }) });
+}
+
+function mark(view: EditorView, problems: Finding[]) {
+  const doc = view.state.doc;
+  const marks = problems.map((p): Diagnostic => {
+    const line = doc.line(Math.min(Math.max(p.line, 1), doc.lines));
+    // Columns count characters; the editor counts UTF-16 units.
+    const before = Array.from(line.text).slice(0, p.column - 1).join("").length;
+    const to = Math.min(line.from + before + 2, line.to);
+    return { from: Math.max(Math.min(line.from + before, to - 1), line.from), to, severity: "error", message: p.message };
+  });
+  view.dispatch(setDiagnostics(view.state, marks));
+  const head = frontMatter(doc.toString());
+  if (marks.some((m) => m.from < head)) unfoldAll(view);
 }

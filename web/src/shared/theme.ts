@@ -7,6 +7,7 @@ const shared = {
     button: { textTransform: "none" as const, fontWeight: 600 },
   },
   shape: { borderRadius: 3 },
+  transitions: { create: () => "none" },
 };
 
 /** The look of MUI's components; colours are those of tokens.css. */

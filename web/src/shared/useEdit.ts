@@ -72,7 +72,7 @@ export function useProposal(paths: string[], title: string) {
         .catch((e: unknown) => {
           if (!controller.signal.aborted) setFailed((e as ApiError).message);
         });
-    }, 60);
+    }, 12); // keys that come together are asked about once
     return () => clearTimeout(timer);
   }, [changes, site, title, version]);
   const save = useSave();
