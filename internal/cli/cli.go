@@ -275,10 +275,11 @@ func (a *app) write(s *render.Shelf, out string) error {
 	if err != nil {
 		return err
 	}
-	if err := publish.Write(out, res.Files, a.progress("Writing")); err != nil {
+	wrote, err := publish.Write(out, res.Files, a.progress("Writing"))
+	if err != nil {
 		return err
 	}
-	fmt.Fprintf(a.out, "Wrote %d files to %s.\n", len(res.Files), out)
+	fmt.Fprintf(a.out, "Wrote %d of %d files to %s.\n", wrote, len(res.Files), out)
 	broken := false
 	for _, p := range s.PagePaths() {
 		url := s.Info(p).Page.URL

@@ -5,11 +5,7 @@ package publish
 import (
 	"bytes"
 	"encoding/xml"
-	"errors"
 	"fmt"
-	"io/fs"
-	"os"
-	"path/filepath"
 	"strings"
 
 	"brickshelf/internal/core/render"
@@ -85,58 +81,4 @@ func Sitemap(base string, urls []string) []byte {
 	}
 	b.WriteString("</urlset>\n")
 	return b.Bytes()
-}
-
-// Write puts the output into a folder: written whole beside it, then swapped in,
-// so that a crash leaves the old site as it was.
-func Write(dir string, files site.Files, progress folder.Progress) error {
-	dir = filepath.Clean(dir)
-	parent := filepath.Dir(dir)
-	if err := os.MkdirAll(parent, 0o755); err != nil {
-		return err
-	}
-	if err := putBack(dir); err != nil {
-		return err
-	}
-	if entries, err := os.ReadDir(dir); err == nil && len(entries) > 0 {
-		if _, err := os.Stat(filepath.Join(dir, "sitemap.xml")); err != nil {
-			return fmt.Errorf("%s holds something else than a published site; name a new or empty folder", dir)
-		}
-	}
-	fresh, err := os.MkdirTemp(parent, "."+filepath.Base(dir)+".new-*")
-	if err != nil {
-		return fmt.Errorf("publishing: %w", err)
-	}
-	defer os.RemoveAll(fresh)
-	if err := os.Chmod(fresh, 0o755); err != nil {
-		return err
-	}
-	if err := folder.Tree(fresh, files, progress); err != nil {
-		return fmt.Errorf("publishing: %w", err)
-	}
-	old := aside(dir)
-	if err := os.Rename(dir, old); err != nil && !errors.Is(err, fs.ErrNotExist) {
-		return fmt.Errorf("publishing: %w", err)
-	}
-	if err := os.Rename(fresh, dir); err != nil {
-		_ = os.Rename(old, dir)
-		return fmt.Errorf("publishing: %w", err)
-	}
-	return os.RemoveAll(old)
-}
-
-func aside(dir string) string {
-	return filepath.Join(filepath.Dir(dir), "."+filepath.Base(dir)+".old")
-}
-
-// putBack puts an old site back that a crash between the two renames left aside.
-func putBack(dir string) error {
-	old := aside(dir)
-	if _, err := os.Stat(old); err != nil {
-		return nil
-	}
-	if _, err := os.Stat(dir); errors.Is(err, fs.ErrNotExist) {
-		return os.Rename(old, dir)
-	}
-	return os.RemoveAll(old)
 }

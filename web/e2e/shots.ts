@@ -5,7 +5,6 @@ test("pictures", async ({ page, running }) => {
   test.setTimeout(180_000);
   const shot = async (name: string) => {
     await page.mouse.move(640, 60);
-    await page.waitForLoadState("networkidle");
     await page.evaluate(() => document.fonts.ready);
     await page.waitForTimeout(900);
     await page.screenshot({ path: `../docs/screenshots/${name}.png` });

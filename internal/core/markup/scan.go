@@ -335,12 +335,13 @@ func (s *scanner) expr() (*Expr, *Error) {
 			continue
 		case "is":
 			s.space()
+			bare := s.peek() != '"' && s.peek() != '\''
 			v, err := s.value("is")
-			if err != nil {
+			if err != nil && !bare {
 				return nil, err
 			}
-			if v.Kind == ArgExpr || v.Kind == ArgJSON {
-				return nil, s.err(v.Span.From, "syntax", `is should be followed by a literal, as in: tone is "calm"`)
+			if err != nil || v.Kind == ArgExpr || v.Kind == ArgJSON {
+				return nil, s.err(s.pos, "syntax", `is should be followed by a literal, as in: tone is "calm"`)
 			}
 			e.Is, e.Span.To = &v.Text, s.pos
 			return e, nil

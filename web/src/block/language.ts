@@ -114,6 +114,7 @@ const look = EditorView.theme({
   "&.cm-merge-b .cm-changedLineGutter": { background: "var(--clay)" },
   ".cm-collapsedLines": { background: "var(--plaster) !important", color: "var(--soft)", fontFamily: "var(--body)", padding: "3px 10px", borderBlock: "1px solid var(--joint)" },
   ".cm-collapsedLines::before, .cm-collapsedLines::after": { content: '""  !important' },
+  ".cm-lint-marker-error": { content: '""', width: "9px", height: "9px", margin: "4px 0 0 2px", background: "var(--crimson)" },
   ".cm-panels": { background: "var(--plaster)", color: "var(--ink)" },
 });
 

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { NavLink } from "react-router";
+import { NavLink, useParams } from "react-router";
 import { useSite } from "../api/queries";
 import type { BlockSummary } from "../api/client";
 import { useScheme } from "../shared/scheme";
@@ -9,6 +9,7 @@ import { readPaint } from "../wall/draw";
 /** The shelf: every block by category, each with a strip of where it stands. */
 export function Shelf({ blocks }: { blocks: BlockSummary[] }) {
   const site = useSite();
+  const { block } = useParams();
   const [filter, setFilter] = useState("");
   const planks = useMemo(() => {
     const f = filter.toLowerCase();
@@ -28,7 +29,7 @@ export function Shelf({ blocks }: { blocks: BlockSummary[] }) {
           <div key={name}>
             <h2 className="plank">{name}</h2>
             {list.map((b) => (
-              <NavLink key={b.name} to={`/${site}/blocks/${b.name}`} className="shelf-row" title={b.about}>
+              <NavLink key={b.name} to={`/${site}/blocks/${b.name}`} className="shelf-row" title={b.about} ref={b.name === block ? intoView : undefined}>
                 <b>{b.title}</b>
                 <span aria-label={`stands on ${b.pages} pages`}>{b.pages}</span>
                 <Strip row={b.states} />
@@ -41,6 +42,8 @@ export function Shelf({ blocks }: { blocks: BlockSummary[] }) {
     </aside>
   );
 }
+
+const intoView = (row: HTMLElement | null) => row?.scrollIntoView({ block: "nearest" });
 
 // What frames every page comes first.
 const rank = (category: string) => (category === "Frame" ? 0 : 1);
