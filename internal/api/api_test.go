@@ -221,7 +221,8 @@ func TestWhatIsInvalidCannotBeSaved(t *testing.T) {
 func TestDetachAndLinkAgain(t *testing.T) {
 	b := start(t)
 	var o api.Operated
-	op := api.Operation{Operation: "detach", Doc: "pages/a.html", Address: "foot/rule:foot"}
+	doc, address := "pages/a.html", "foot/rule:foot"
+	op := api.Operation{Operation: "detach", Doc: &doc, Address: &address}
 	b.send("POST", "/sites/small/operations", op, &o)
 	require.Equal(t, 0, o.Proposal.Impact.Counts["changes"])
 	b.send("POST", "/sites/small/change-sets", o.ChangeSet, nil)

@@ -14,16 +14,49 @@ import (
 
 // Defines values for OperationOperation.
 const (
-	Detach OperationOperation = "detach"
-	Link   OperationOperation = "link"
+	DeleteBlock    OperationOperation = "delete-block"
+	Detach         OperationOperation = "detach"
+	DuplicateBlock OperationOperation = "duplicate-block"
+	Link           OperationOperation = "link"
+	NewBlock       OperationOperation = "new-block"
+	RenameBlock    OperationOperation = "rename-block"
 )
 
 // Valid indicates whether the value is a known member of the OperationOperation enum.
 func (e OperationOperation) Valid() bool {
 	switch e {
+	case DeleteBlock:
+		return true
 	case Detach:
 		return true
+	case DuplicateBlock:
+		return true
 	case Link:
+		return true
+	case NewBlock:
+		return true
+	case RenameBlock:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OperationWith.
+const (
+	Another OperationWith = "another"
+	Copies  OperationWith = "copies"
+	Nothing OperationWith = "nothing"
+)
+
+// Valid indicates whether the value is a known member of the OperationWith enum.
+func (e OperationWith) Valid() bool {
+	switch e {
+	case Another:
+		return true
+	case Copies:
+		return true
+	case Nothing:
 		return true
 	default:
 		return false
@@ -200,13 +233,30 @@ type Operated struct {
 
 // Operation defines model for Operation.
 type Operation struct {
-	Address   string             `json:"address"`
-	Doc       string             `json:"doc"`
+	// Address The placement, for detach and link.
+	Address *string `json:"address,omitempty"`
+
+	// Block The block, for the others.
+	Block    *string `json:"block,omitempty"`
+	Category *string `json:"category,omitempty"`
+
+	// Doc The page, for detach and link.
+	Doc       *string            `json:"doc,omitempty"`
 	Operation OperationOperation `json:"operation"`
+	Title     *string            `json:"title,omitempty"`
+
+	// To The name of the copy, the new name, or the block to put there.
+	To *string `json:"to,omitempty"`
+
+	// With What takes the place of a deleted block.
+	With *OperationWith `json:"with,omitempty"`
 }
 
 // OperationOperation defines model for Operation.Operation.
 type OperationOperation string
+
+// OperationWith What takes the place of a deleted block.
+type OperationWith string
 
 // Overview defines model for Overview.
 type Overview struct {

@@ -90,21 +90,41 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 	}
 	var set site.ChangeSet
 	var err error
-	w.Read(func(d *render.Shelf) {
-		switch in.Operation {
-		case "detach":
-			set, err = edit.Detach(d, in.Doc, in.Address)
-		case "link":
-			set, err = edit.Link(d, in.Doc, in.Address)
-		default:
-			err = &edit.Refusal{Message: "there is no operation " + string(in.Operation)}
-		}
-	})
+	w.Read(func(d *render.Shelf) { set, err = operate(d, in) })
 	if err != nil {
 		h.fail(c, err)
 		return
 	}
 	c.JSON(http.StatusOK, Operated{ChangeSet: contractChanges(set), Proposal: h.propose(w, set.Changes)})
+}
+
+func operate(d *render.Shelf, in Operation) (site.ChangeSet, error) {
+	said := func(s *string) string {
+		if s == nil {
+			return ""
+		}
+		return *s
+	}
+	block, to := said(in.Block), said(in.To)
+	switch in.Operation {
+	case "detach":
+		return edit.Detach(d, said(in.Doc), said(in.Address))
+	case "link":
+		return edit.Link(d, said(in.Doc), said(in.Address))
+	case "new-block":
+		return edit.NewBlock(d, block, said(in.Title), said(in.Category))
+	case "duplicate-block":
+		return edit.DuplicateBlock(d, block, to)
+	case "rename-block":
+		return edit.RenameBlock(d, block, to)
+	case "delete-block":
+		with := edit.WithNothing
+		if in.With != nil {
+			with = edit.Replacement(*in.With)
+		}
+		return edit.DeleteBlock(d, block, with, to)
+	}
+	return site.ChangeSet{}, &edit.Refusal{Message: "there is no operation " + string(in.Operation)}
 }
 
 // ComparePage answers with one page before and after.

@@ -169,6 +169,16 @@ func (c *converter) pair(y *YAML, v *ast.MappingValueNode, depth int) {
 	y.Pairs = append(y.Pairs, Pair{Key: name, Line: p.Line + c.shift, Col: p.Column, Value: c.node(v.Value, depth+1)})
 }
 
+// PlainYAML writes s as a YAML scalar on one line: as it is where that reads back
+// as the same text, else in quotes.
+func PlainYAML(s string) string {
+	y, problem := ParseYAML([]byte("k: "+s+"\n"), "", 1)
+	if s == "" || problem != nil || len(y.Pairs) != 1 || y.Pairs[0].Value.Kind != Text || y.Pairs[0].Value.Text != s || strings.ContainsAny(s, "{}[],#\n\"'") {
+		return QuoteYAML(s)
+	}
+	return s
+}
+
 // QuoteYAML writes s as a double-quoted YAML scalar on one line.
 func QuoteYAML(s string) string {
 	var b strings.Builder

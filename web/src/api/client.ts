@@ -8,6 +8,7 @@ export type BlockSummary = Schemas["BlockSummary"];
 export type Placement = Schemas["Placement"];
 export type Proposal = Schemas["Proposal"];
 export type Impact = Schemas["Impact"];
+export type Operation = Schemas["Operation"];
 export type Operated = Schemas["Operated"];
 export type ChangeSet = Schemas["ChangeSet"];
 export type Comparison = Schemas["Comparison"];

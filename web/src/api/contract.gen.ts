@@ -463,9 +463,22 @@ export interface components {
         };
         Operation: {
             /** @enum {string} */
-            operation: "detach" | "link";
-            doc: string;
-            address: string;
+            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block";
+            /** @description The page, for detach and link. */
+            doc?: string;
+            /** @description The placement, for detach and link. */
+            address?: string;
+            /** @description The block, for the others. */
+            block?: string;
+            /** @description The name of the copy, the new name, or the block to put there. */
+            to?: string;
+            title?: string;
+            category?: string;
+            /**
+             * @description What takes the place of a deleted block.
+             * @enum {string}
+             */
+            with?: "nothing" | "copies" | "another";
         };
         Operated: {
             change_set: components["schemas"]["ChangeSet"];

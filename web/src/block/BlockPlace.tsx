@@ -1,8 +1,8 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { lazy, memo, Suspense, useCallback, useMemo, useState } from "react";
-import { useParams, useSearchParams } from "react-router";
-import { ApiError, type Block, type Overview } from "../api/client";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import { ApiError, type Block, type Operation, type Overview } from "../api/client";
 import { useBlock, useOverview, useSite } from "../api/queries";
 import { useBuffers } from "../shared/buffers";
 import { Say, Sentence } from "../shared/Say";
@@ -13,11 +13,13 @@ import { useWallSubject, type WallSubject } from "../wall/subject";
 import { Conflict } from "./Conflict";
 import { FieldsForm } from "./FieldsForm";
 import { Live, type Width } from "./Live";
+import { Manage } from "./Manage";
 import { Placements } from "./Placements";
 
 const Editor = lazy(() => import("./Editor"));
 
-type Tab = "make" | "placements";
+const tabs = ["make", "placements", "manage"] as const;
+type Tab = (typeof tabs)[number];
 type Part = "markup" | "fields" | "style" | "behaviour";
 
 /** The Block place: a block's source and fields beside a live rendering, and its
@@ -33,8 +35,10 @@ export function BlockPlace() {
 
 function Bench({ block, overview }: { block: Block; overview: Overview }) {
   const [params, setParams] = useSearchParams();
-  const tab: Tab = params.get("tab") === "placements" ? "placements" : "make";
+  const tab: Tab = tabs.find((t) => t === params.get("tab")) ?? "make";
   const { enqueueSnackbar } = useSnackbar();
+  const go = useNavigate();
+  const site = useSite();
   const paths = [block.path, `blocks/${block.name}.css`, `blocks/${block.name}.js`];
   const edit = useProposal(paths, `Edit ${block.title}`);
   const [conflicted, setConflicted] = useState(false);
@@ -57,6 +61,10 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
       },
     );
   }, [edit, enqueueSnackbar]);
+  const managed = useCallback((title: string, o: Operation) => {
+    enqueueSnackbar(`Saved to the draft: ${title}`);
+    void go(o.operation === "delete-block" ? `/${site}/blocks` : `/${site}/blocks/${o.to ?? ""}`);
+  }, [enqueueSnackbar, go, site]);
   const problems = edit.proposal?.problems ?? [];
   const savable = edit.dirty && edit.fresh && problems.length === 0 && !markup.stale && !edit.saving;
   useSaveKey(edit.dirty && !edit.fresh, savable, save);
@@ -70,9 +78,9 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
     <>
       <div className="subject">
         <h1>{block.title}</h1>
-        <code>{block.call}</code>
+        <CallChip call={block.call} />
         <span className="soft">stands on {pages} {pages === 1 ? "page" : "pages"}</span>
-        <Tabs label="Parts of the block" value={tab} choose={(t) => setParams((p) => { p.set("tab", t); return p; })} tabs={[["make", "Make"], ["placements", `Placements ${block.placements.length}`]]} />
+        <Tabs label="Parts of the block" value={tab} choose={(t) => setParams((p) => { p.set("tab", t); return p; })} tabs={[["make", "Make"], ["placements", `Placements ${block.placements.length}`], ["manage", "Manage"]]} />
       </div>
       {edit.dirty ? (
         <Say tone={problems.length ? "bad" : "would"} actions={
@@ -93,11 +101,20 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
         <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
           <Placements placements={block.placements} look={look} done={(t) => enqueueSnackbar(`Saved to the draft: ${t}`)} />
         </div>
+      ) : tab === "manage" ? (
+        <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} blocks={overview.blocks} done={managed} /></div>
       ) : (
         <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} problems={problems} />
       )}
     </>
   );
+}
+
+/** How a block is called; a click copies it. */
+function CallChip({ call }: { call: string }) {
+  const { enqueueSnackbar } = useSnackbar();
+  const copy = () => { navigator.clipboard.writeText(call).then(() => enqueueSnackbar(`Copied ${call}`), () => enqueueSnackbar("The browser does not let this page copy; select the call instead", { variant: "warning" })); };
+  return <button type="button" className="call-chip" aria-label={`Copy the call ${call}`} title="Copy the call" onClick={copy}>{call}</button>;
 }
 
 /** How many pages the choice offers; the wall leads to all of them. */

@@ -1,9 +1,9 @@
 import Button from "@mui/material/Button";
 import { Fragment, useState } from "react";
-import { api, unwrap, type Operated, type Placement } from "../api/client";
-import { useSave, useSite } from "../api/queries";
+import type { Operated, Placement } from "../api/client";
 import { Sentence } from "../shared/Say";
 import type { State } from "../shared/states";
+import { useOperation } from "../shared/useOperation";
 import { Sign } from "../wall/Sign";
 
 function stateOf(p: Placement): State {
@@ -29,35 +29,11 @@ function how(via: string): string {
 /** How many rows are drawn at most; a filter finds the rest. */
 const shown = 300;
 
-interface Asked {
-  key: string;
-  operated: Operated | null;
-  error: string;
-}
-
 /** Every spot where a block stands, with detaching and linking again; what that
  *  means is said before it is done. */
 export function Placements({ placements, look, done }: { placements: Placement[]; look: (page: string) => void; done: (title: string) => void }) {
-  const site = useSite();
-  const save = useSave();
   const [filter, setFilter] = useState("");
-  const [asked, setAsked] = useState<Asked | null>(null);
-  const ask = (p: Placement, operation: "detach" | "link") => {
-    const key = p.doc + p.address;
-    setAsked({ key, operated: null, error: "" });
-    api.POST("/sites/{site}/operations", { params: { path: { site } }, body: { operation, doc: p.doc, address: p.address } })
-      .then((a) => setAsked({ key, operated: unwrap(a), error: "" }))
-      .catch((e: unknown) => setAsked({ key, operated: null, error: (e as Error).message }));
-  };
-  const carryOut = (o: Operated) => {
-    save.mutate(o.change_set, {
-      onSuccess: () => {
-        setAsked(null);
-        done(o.change_set.title);
-      },
-      onError: (e) => setAsked((a) => a && { ...a, error: e.message }),
-    });
-  };
+  const { asked, ask, cancel, carryOut, busy } = useOperation(done);
   const f = filter.toLowerCase();
   const rows = placements.filter((p) => (p.title + p.page + p.address + how(p.via)).toLowerCase().includes(f));
   const others = new Set(placements.filter((p) => p.kind === "linked" && p.doc + p.address !== asked?.key).map((p) => p.page)).size;
@@ -84,11 +60,11 @@ export function Placements({ placements, look, done }: { placements: Placement[]
                     <td><span style={{ display: "inline-flex", gap: 6, alignItems: "center", whiteSpace: "nowrap" }}><Sign state={stateOf(p)} /> {words[stateOf(p)]}</span></td>
                     <td className="soft tight" title={p.own.map((o) => `${o.field}: ${o.text}`).join("\n")}>{p.own.map((o) => `${o.field}: ${o.text}`).join(", ")}</td>
                     <td style={{ textAlign: "right" }}>
-                      {p.kind === "linked" && <Button onClick={() => ask(p, "detach")} aria-label={`Detach on ${p.title}`}>Detach</Button>}
-                      {p.kind === "copy" && <Button onClick={() => ask(p, "link")} aria-label={`Link again on ${p.title}`}>Link again</Button>}
+                      {p.kind === "linked" && <Button onClick={() => ask(key, { operation: "detach", doc: p.doc, address: p.address })} aria-label={`Detach on ${p.title}`}>Detach</Button>}
+                      {p.kind === "copy" && <Button onClick={() => ask(key, { operation: "link", doc: p.doc, address: p.address })} aria-label={`Link again on ${p.title}`}>Link again</Button>}
                     </td>
                   </tr>
-                  {open && <tr><td colSpan={6} className="step"><Step asked={asked} copy={p.kind === "copy"} others={others} busy={save.isPending} cancel={() => setAsked(null)} go={carryOut} /></td></tr>}
+                  {open && <tr><td colSpan={6} className="step"><Step operated={asked.operated} error={asked.error} copy={p.kind === "copy"} others={others} busy={busy} cancel={cancel} go={carryOut} /></td></tr>}
                 </Fragment>
               );
             })}
@@ -100,14 +76,13 @@ export function Placements({ placements, look, done }: { placements: Placement[]
   );
 }
 
-function Step({ asked, copy, others, busy, cancel, go }: { asked: Asked; copy: boolean; others: number; busy: boolean; cancel: () => void; go: (o: Operated) => void }) {
-  const o = asked.operated;
+function Step({ operated: o, error, copy, others, busy, cancel, go }: { operated: Operated | null; error: string; copy: boolean; others: number; busy: boolean; cancel: () => void; go: (o: Operated) => void }) {
   const im = o?.proposal.impact;
   return (
     <div>
       <div role="status">
-        {asked.error && <span className="bad-text">{asked.error}</span>}
-        {!asked.error && !o && "Working out what that changes…"}
+        {error && <span className="bad-text">{error}</span>}
+        {!error && !o && "Working out what that changes…"}
         {im && !copy && <><b>{im.counts.changes === 0 ? "No byte of any page changes." : im.sentence}</b> This page keeps a copy, and later edits of the block leave it alone. {others} other {others === 1 ? "page follows" : "pages follow"} the block as before.</>}
         {im && copy && <><Sentence text={im.sentence} /> The copy is dropped; this page follows the block again.</>}
         {o && !im && <span className="bad-text">{o.proposal.problems[0]?.message}</span>}

@@ -1,16 +1,22 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import Add from "@mui/icons-material/Add";
+import IconButton from "@mui/material/IconButton";
+import Tooltip from "@mui/material/Tooltip";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { NavLink, useParams } from "react-router";
 import { useSite } from "../api/queries";
 import type { BlockSummary } from "../api/client";
 import { useScheme } from "../shared/scheme";
 import { standing } from "../shared/states";
 import { readPaint } from "../wall/draw";
+import { NewBlock } from "./NewBlock";
 
 /** The shelf: every block by category, each with a strip of where it stands. */
 export function Shelf({ blocks }: { blocks: BlockSummary[] }) {
   const site = useSite();
   const { block } = useParams();
   const [filter, setFilter] = useState("");
+  const [making, setMaking] = useState(false);
+  const stop = useCallback(() => setMaking(false), []);
   const planks = useMemo(() => {
     const f = filter.toLowerCase();
     const out = new Map<string, BlockSummary[]>();
@@ -23,7 +29,11 @@ export function Shelf({ blocks }: { blocks: BlockSummary[] }) {
   }, [blocks, filter]);
   return (
     <aside aria-label="Shelf of blocks">
-      <div className="shelf-filter"><input type="search" aria-label="Filter the shelf" placeholder="Filter the shelf" value={filter} onChange={(e) => setFilter(e.target.value)} /></div>
+      <div className="shelf-filter">
+        <input type="search" aria-label="Filter the shelf" placeholder="Filter the shelf" value={filter} onChange={(e) => setFilter(e.target.value)} />
+        <Tooltip title="New block"><IconButton size="small" aria-label="New block" aria-expanded={making} onClick={() => setMaking(!making)}><Add fontSize="small" /></IconButton></Tooltip>
+      </div>
+      {making && <NewBlock blocks={blocks} close={stop} />}
       <nav className="shelf-list" aria-label="Blocks">
         {planks.map(([name, list]) => (
           <div key={name}>

@@ -1,0 +1,143 @@
+package edit_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/impact"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
+)
+
+func TestRenamingABlockChangesNoPageAndCanBeTurned(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		files := sitetest.Site(t)
+		s := render.New(files, sitetest.Now)
+		name := fmt.Sprintf("b%d", rapid.IntRange(0, 5).Draw(t, "block"))
+		set, err := edit.RenameBlock(s, name, "renamed")
+		require.NoError(t, err)
+		after := apply(t, files, set)
+		o := render.New(after, sitetest.Now)
+		for _, p := range s.PagePaths() {
+			require.Equal(t, html(s, p), html(o, p))
+			was, is := s.Placements(p), o.Placements(p)
+			require.Len(t, is, len(was))
+			for i := range was {
+				require.Equal(t, strings.ReplaceAll(was[i].Address, name+"~", "renamed~"), is[i].Address)
+				require.Equal(t, was[i].Kind, is[i].Kind)
+			}
+		}
+		require.False(t, o.Used(name))
+		back, err := edit.RenameBlock(o, "renamed", name)
+		require.NoError(t, err)
+		again := apply(t, after, back)
+		require.Equal(t, files.Paths(), again.Paths())
+		for p := range files {
+			require.Equal(t, string(files[p]), string(again[p]), p)
+		}
+	})
+}
+
+func TestDeletingABlockAndLeavingCopiesChangesNoPage(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		files := sitetest.Site(t)
+		s := render.New(files, sitetest.Now)
+		name := fmt.Sprintf("b%d", rapid.IntRange(0, 5).Draw(t, "block"))
+		set, err := edit.DeleteBlock(s, name, edit.WithCopies, "")
+		require.NoError(t, err)
+		o := render.New(apply(t, files, set), sitetest.Now)
+		require.Nil(t, o.Block(name))
+		for _, p := range s.PagePaths() {
+			require.Equal(t, html(s, p), html(o, p), p)
+			for _, pl := range o.Placements(p) {
+				require.False(t, pl.Block == name && pl.Kind == render.Linked)
+			}
+		}
+	})
+}
+
+func shelf(pairs ...string) (site.Files, *render.Shelf) {
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n")}
+	for i := 0; i < len(pairs); i += 2 {
+		f[pairs[i]] = []byte(pairs[i+1])
+	}
+	return f, render.New(f, sitetest.Now)
+}
+
+func after(t *testing.T, f site.Files, set site.ChangeSet, err error) *render.Shelf {
+	require.NoError(t, err)
+	s := render.New(apply(t, f, set), sitetest.Now)
+	require.Empty(t, check.Validity(s))
+	return s
+}
+
+func doc(s *render.Shelf, path string) string {
+	b, _ := s.Get(path)
+	return string(b)
+}
+
+func TestMakingBlocks(t *testing.T) {
+	f, s := shelf("blocks/card.html", "---\n# the card\ntitle: 'A card'   # old\ncategory: Text\nsample: '@{card /}'\n---\nx", "blocks/card.css", "b{}")
+	set, err := edit.NewBlock(s, "opening-hours", "", " Ports: all ")
+	made := after(t, f, set, err)
+	require.Equal(t, "Opening hours", made.Block("opening-hours").Title)
+	require.Equal(t, "Ports: all", made.Block("opening-hours").Category)
+	set, err = edit.DuplicateBlock(s, "card", "big-card")
+	made = after(t, f, set, err)
+	require.Equal(t, "---\n# the card\ntitle: Big card   # old\ncategory: Text\nsample: '@{card /}'\n---\nx", doc(made, "blocks/big-card.html"))
+	require.Equal(t, "b{}", doc(made, "blocks/big-card.css"))
+	for name, want := range map[string]string{"card": "already", "menu": "already", "when": "part of the language", "Big": "lower-case", "": "lower-case"} {
+		_, err := edit.NewBlock(s, name, "", "")
+		require.ErrorContains(t, err, want)
+		_, err = edit.DuplicateBlock(s, "card", name)
+		require.ErrorContains(t, err, want)
+		_, err = edit.RenameBlock(s, "card", name)
+		require.ErrorContains(t, err, want)
+	}
+}
+
+func TestRenamingFollowsEveryMention(t *testing.T) {
+	f, s := shelf(
+		"layouts/l.html", "---\nregions: {main: {mode: stack}, side: {mode: stack}}\nstarts_with: {side: '@{card /} @@{card}'}\n---\n@{region main /}@{region side /}@{card /}",
+		"blocks/card.html", "---\nsample: \"@{card title=\\\"x\\\"}y@{/card}\"\nfields: {title: {type: text, default: '@{card /} is a text'}}\n---\n<b>@{=title}@{=inner}</b>",
+		"blocks/box.html", "@{card title=\"@{card /}\"}in@{/card}@{# card }",
+		"rules/r.yaml", "block: card # card\nregion: side\non: [all]\n",
+		"menus/m.yaml", "items:\n  - {label: card, to: /, panel: '@{card /}'}\n",
+		"pages/p.html", "---\nlayout: l\noverrides:\n  \"main/box~1/card~1\": {title: own}\nhidden: [\"layout/card~1\"]\ncopies: {'side/rule:r': {of: card, base: x, text: \"a card @{card /}\"}}\n---\n@{box /}card@{copy of=\"card\" base=\"y\" call=\"@{card /}\"}@{card key=\"card\" /}@{/copy}",
+	)
+	set, err := edit.RenameBlock(s, "card", "tile")
+	o := after(t, f, set, err)
+	require.Equal(t, "---\nregions: {main: {mode: stack}, side: {mode: stack}}\nstarts_with: {side: '@{tile /} @@{card}'}\n---\n@{region main /}@{region side /}@{tile /}", doc(o, "layouts/l.html"))
+	require.Equal(t, "---\nsample: \"@{tile title=\\\"x\\\"}y@{/tile}\"\nfields: {title: {type: text, default: '@{card /} is a text'}}\n---\n<b>@{=title}@{=inner}</b>", doc(o, "blocks/tile.html"))
+	require.Equal(t, "@{tile title=\"@{card /}\"}in@{/tile}@{# card }", doc(o, "blocks/box.html"))
+	require.Equal(t, "block: tile # card\nregion: side\non: [all]\n", doc(o, "rules/r.yaml"))
+	require.Equal(t, "items:\n  - {label: card, to: /, panel: '@{tile /}'}\n", doc(o, "menus/m.yaml"))
+	require.Equal(t, "---\nlayout: l\noverrides:\n  \"main/box~1/tile~1\": {title: own}\nhidden: [\"layout/tile~1\"]\ncopies: {'side/rule:r': {of: tile, base: x, text: \"a card @{tile /}\"}}\n---\n@{box /}card@{copy of=\"tile\" base=\"y\" call=\"@{tile /}\"}@{tile key=\"card\" /}@{/copy}", doc(o, "pages/p.html"))
+	require.Zero(t, impact.Every(s, o, nil).Counts[impact.Changes])
+}
+
+func TestDeletingBlocks(t *testing.T) {
+	f, s := shelf("blocks/a.html", "A", "blocks/a.js", "1", "blocks/b.html", "B", "blocks/idle.html", "x", "pages/p.html", "@{a /}")
+	set, err := edit.DeleteBlock(s, "idle", edit.WithNothing, "")
+	require.Nil(t, after(t, f, set, err).Block("idle"))
+	_, err = edit.DeleteBlock(s, "a", edit.WithNothing, "")
+	require.ErrorContains(t, err, "a is used on 1 pages")
+	_, err = edit.DeleteBlock(s, "a", edit.WithAnother, "bb")
+	require.ErrorContains(t, err, "did you mean b?")
+	set, err = edit.DeleteBlock(s, "a", edit.WithAnother, "b")
+	o := after(t, f, set, err)
+	require.Equal(t, "B", html(o, "pages/p.html"))
+	require.Empty(t, doc(o, "blocks/a.js"))
+	set, err = edit.DeleteBlock(s, "a", edit.WithCopies, "")
+	o = after(t, f, set, err)
+	require.Equal(t, html(s, "pages/p.html"), html(o, "pages/p.html"))
+	_, err = edit.DeleteBlock(s, "none", edit.WithCopies, "")
+	require.ErrorContains(t, err, "there is no block none")
+}

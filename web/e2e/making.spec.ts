@@ -1,0 +1,57 @@
+import { expect, legend, openBlock, published, test, typeBefore } from "./bench";
+
+test("make a block, put it on a page, rename it, delete it", async ({ page, running }) => {
+  await openBlock(page, running, "footer");
+  await page.getByRole("button", { name: "New block" }).click();
+  await page.getByLabel("Title of the new block").fill("Lost property");
+  await page.getByLabel("Category", { exact: true }).fill("Text");
+  await expect(page.getByRole("form", { name: "New block" })).toContainText("@{lost-property /}");
+  await page.getByRole("button", { name: "Make it" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Lost property");
+  await expect(page.getByRole("link", { name: /Lost property/ })).toBeVisible();
+
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/jobs.html`);
+  await expect(page.locator(".cm-content")).toBeVisible();
+  await typeBefore(page, "<p>", "@{lost-property /}");
+  await page.keyboard.press("Control+s");
+  await expect(page.getByText("1 page differs from live")).toBeVisible();
+
+  await page.goto(`${running.tool}/ternholm/blocks/lost-property?tab=manage`);
+  const rename = page.getByRole("form", { name: "Rename" });
+  await rename.getByLabel("New name").fill("footer");
+  await expect(rename).toContainText("there is a block or shortcode footer already");
+  await rename.getByLabel("New name").fill("found-things");
+  await expect(rename).toContainText("No page changes.");
+  await rename.getByRole("button", { name: "Rename" }).click();
+  await expect(page).toHaveURL(/found-things/);
+  await page.getByRole("tab", { name: "Placements 1" }).click();
+  await expect(page.getByRole("table")).toContainText("Jobs");
+
+  await page.getByRole("tab", { name: "Manage" }).click();
+  const gone = page.getByRole("form", { name: "Delete" });
+  await gone.getByLabel("What takes its place").click();
+  await page.getByRole("option", { name: "Only if nothing uses it" }).click();
+  await expect(gone).toContainText("found-things is used on 1 pages; leave a copy in every spot");
+  await gone.getByLabel("What takes its place").click();
+  await page.getByRole("option", { name: "Leave a one-off copy in every spot" }).click();
+  await expect(gone).toContainText("No page changes.");
+  await gone.getByRole("button", { name: "Delete" }).click();
+  await expect(page.getByRole("link", { name: /Found things|Lost property/ })).toHaveCount(0);
+  await page.getByRole("link", { name: "Review" }).click();
+  await page.getByRole("button", { name: "Publish" }).click();
+  await expect(page.getByText("0 pages differ from live")).toBeVisible();
+  expect(await published(running, "/jobs/")).toContain('<div class="lost-property">Lost property</div>');
+});
+
+test("renaming a block that stands everywhere changes no page", async ({ page, running }) => {
+  await page.goto(`${running.tool}/ternholm/blocks/port-card?tab=manage`);
+  const rename = page.getByRole("form", { name: "Rename" });
+  await rename.getByLabel("New name").fill("harbour-card");
+  await expect(rename).toContainText("No page changes.");
+  await rename.getByRole("button", { name: "Rename" }).click();
+  await expect(page).toHaveURL(/harbour-card/);
+  await expect(page.getByText("0 pages differ from live")).toBeVisible();
+  await expect(legend(page, "copy")).toHaveText("4");
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await expect(page.getByRole("link", { name: /Port card/ })).toHaveAttribute("href", /port-card/);
+});

@@ -1,0 +1,59 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { api, unwrap, type Operated, type Operation } from "../api/client";
+import { useSave, useSite } from "../api/queries";
+
+interface Asked {
+  key: string;
+  operated: Operated | null;
+  error: string;
+}
+
+/** An operation on the site: asked about first, carried out when one has seen what
+ *  it does. key tells one question from the next. */
+export function useOperation(done: (title: string, operation: Operation) => void) {
+  const site = useSite();
+  const save = useSave();
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const latest = useRef<{ key: string; operation: Operation } | null>(null);
+  const ask = useCallback((key: string, operation: Operation) => {
+    const turn = { key, operation };
+    latest.current = turn;
+    setAsked({ key, operated: null, error: "" });
+    api.POST("/sites/{site}/operations", { params: { path: { site } }, body: operation })
+      .then((a) => unwrap(a))
+      .then((operated) => { if (latest.current === turn) setAsked({ key, operated, error: "" }); })
+      .catch((e: unknown) => { if (latest.current === turn) setAsked({ key, operated: null, error: (e as Error).message }); });
+  }, [site]);
+  const cancel = useCallback(() => {
+    latest.current = null;
+    setAsked(null);
+  }, []);
+  const { mutateAsync } = save;
+  const carryOut = useCallback((operated: Operated) => {
+    const turn = latest.current;
+    // The place that asked may be gone by then, as after a rename.
+    mutateAsync(operated.change_set).then(
+      () => {
+        cancel();
+        if (turn) done(operated.change_set.title, turn.operation);
+      },
+      (e: unknown) => setAsked((a) => a && { ...a, error: (e as Error).message }),
+    );
+  }, [mutateAsync, cancel, done]);
+  return { asked, ask, cancel, carryOut, busy: save.isPending };
+}
+
+/** useOperation asked about anew as the operation changes; null asks nothing. */
+export function useLiveOperation(operation: Operation | null, done: (title: string, operation: Operation) => void) {
+  const { asked, ask, cancel, carryOut, busy } = useOperation(done);
+  const key = operation ? JSON.stringify(operation) : "";
+  useEffect(() => {
+    if (!key) {
+      cancel();
+      return;
+    }
+    const timer = setTimeout(() => ask(key, JSON.parse(key) as Operation), 120);
+    return () => clearTimeout(timer);
+  }, [key, ask, cancel]);
+  return { operated: asked?.key === key ? asked.operated : null, error: asked?.key === key ? asked.error : "", carryOut, busy };
+}
