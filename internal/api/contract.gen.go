@@ -12,6 +12,24 @@ import (
 	"github.com/oapi-codegen/runtime"
 )
 
+// Defines values for EntryKind.
+const (
+	EntryKindBlock   EntryKind = "block"
+	EntryKindBuiltIn EntryKind = "built-in"
+)
+
+// Valid indicates whether the value is a known member of the EntryKind enum.
+func (e EntryKind) Valid() bool {
+	switch e {
+	case EntryKindBlock:
+		return true
+	case EntryKindBuiltIn:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for OperationOperation.
 const (
 	DeleteBlock    OperationOperation = "delete-block"
@@ -82,6 +100,25 @@ func (e PlacementKind) Valid() bool {
 	default:
 		return false
 	}
+}
+
+// Argument defines model for Argument.
+type Argument struct {
+	// Derived An expression in parentheses.
+	Derived bool   `json:"derived"`
+	Name    string `json:"name"`
+	Text    string `json:"text"`
+}
+
+// ArgumentEdit defines model for ArgumentEdit.
+type ArgumentEdit struct {
+	// At Offset in bytes, inside the call.
+	At    int    `json:"at"`
+	Field string `json:"field"`
+	Text  string `json:"text"`
+
+	// Value Left out to take the argument away.
+	Value *string `json:"value,omitempty"`
 }
 
 // Block defines model for Block.
@@ -178,6 +215,27 @@ type DefaultEdit struct {
 	Value string `json:"value"`
 }
 
+// Entry defines model for Entry.
+type Entry struct {
+	About    string `json:"about"`
+	Call     string `json:"call"`
+	Category string `json:"category"`
+
+	// Encloses It shows content that it encloses.
+	Encloses bool      `json:"encloses"`
+	Fields   []Field   `json:"fields"`
+	Kind     EntryKind `json:"kind"`
+	Name     string    `json:"name"`
+
+	// Pages On how many pages it can be shown.
+	Pages  int    `json:"pages"`
+	Sample string `json:"sample"`
+	Title  string `json:"title"`
+}
+
+// EntryKind defines model for Entry.Kind.
+type EntryKind string
+
 // Field defines model for Field.
 type Field struct {
 	Choices []string `json:"choices"`
@@ -185,12 +243,15 @@ type Field struct {
 	// Default The default as JSON.
 	Default     interface{} `json:"default"`
 	DefaultText string      `json:"default_text"`
-	From        string      `json:"from"`
-	Help        string      `json:"help"`
-	Label       string      `json:"label"`
-	Name        string      `json:"name"`
-	Required    bool        `json:"required"`
-	Type        string      `json:"type"`
+
+	// Fields Of the groups of a list.
+	Fields   []Field `json:"fields"`
+	From     string  `json:"from"`
+	Help     string  `json:"help"`
+	Label    string  `json:"label"`
+	Name     string  `json:"name"`
+	Required bool    `json:"required"`
+	Type     string  `json:"type"`
 }
 
 // Finding defines model for Finding.
@@ -208,6 +269,15 @@ type Findings struct {
 	// Checked All pages have been checked; an event tells when they are.
 	Checked bool      `json:"checked"`
 	List    []Finding `json:"list"`
+}
+
+// FoundCall defines model for FoundCall.
+type FoundCall struct {
+	Arguments []Argument `json:"arguments"`
+
+	// From Where it begins, in bytes.
+	From int    `json:"from"`
+	Name string `json:"name"`
 }
 
 // Impact defines model for Impact.
@@ -271,6 +341,9 @@ type Overview struct {
 	// Edits Edits since the last release.
 	Edits int `json:"edits"`
 
+	// Exact Pages are addressed by the names of their files.
+	Exact bool `json:"exact"`
+
 	// Findings Errors and warnings in the draft, as far as it is checked.
 	Findings   int    `json:"findings"`
 	Home       string `json:"home"`
@@ -297,7 +370,8 @@ type OwnValue struct {
 
 // Page defines model for Page.
 type Page struct {
-	Doc string `json:"doc"`
+	Doc    string `json:"doc"`
+	Layout string `json:"layout"`
 
 	// Path The address.
 	Path  string `json:"path"`
@@ -309,6 +383,13 @@ type PageEffect struct {
 	Effect string `json:"effect"`
 	Path   string `json:"path"`
 	Title  string `json:"title"`
+}
+
+// PlaceInText defines model for PlaceInText.
+type PlaceInText struct {
+	// At Offset in bytes.
+	At   int    `json:"at"`
+	Text string `json:"text"`
 }
 
 // Placement defines model for Placement.
@@ -369,6 +450,14 @@ type Record struct {
 	Undone bool      `json:"undone"`
 }
 
+// Reference defines model for Reference.
+type Reference struct {
+	// Assets Addresses of the site's files.
+	Assets  []string `json:"assets"`
+	Entries []Entry  `json:"entries"`
+	Menus   []string `json:"menus"`
+}
+
 // Release defines model for Release.
 type Release struct {
 	At     time.Time `json:"at"`
@@ -422,11 +511,20 @@ type PutDocumentParams struct {
 	IfNoneMatch *string `json:"If-None-Match,omitempty"`
 }
 
+// SetArgumentJSONRequestBody defines body for SetArgument for application/json ContentType.
+type SetArgumentJSONRequestBody = ArgumentEdit
+
+// FindCallJSONRequestBody defines body for FindCall for application/json ContentType.
+type FindCallJSONRequestBody = PlaceInText
+
 // SaveJSONRequestBody defines body for Save for application/json ContentType.
 type SaveJSONRequestBody = ChangeSet
 
 // SetDefaultJSONRequestBody defines body for SetDefault for application/json ContentType.
 type SetDefaultJSONRequestBody = DefaultEdit
+
+// DescribeFieldsJSONRequestBody defines body for DescribeFields for application/json ContentType.
+type DescribeFieldsJSONRequestBody = BlockText
 
 // OperateJSONRequestBody defines body for Operate for application/json ContentType.
 type OperateJSONRequestBody = Operation
@@ -445,9 +543,15 @@ type ServerInterface interface {
 	// GetSite Its pages, its blocks and the state of its draft.
 	// (GET /sites/{site})
 	GetSite(c *gin.Context, site SiteName)
+	// SetArgument A text with another value for one argument of a call; nothing is saved.
+	// (POST /sites/{site}/arguments)
+	SetArgument(c *gin.Context, site SiteName)
 	// GetBlock A block with its fields and every spot where it stands.
 	// (GET /sites/{site}/blocks/{block})
 	GetBlock(c *gin.Context, site SiteName, block string)
+	// FindCall The call that stands at a place of a text.
+	// (POST /sites/{site}/calls)
+	FindCall(c *gin.Context, site SiteName)
 	// Save Save a change set to the draft. Refused as a conflict, with both versions, where a document has changed since.
 	// (POST /sites/{site}/change-sets)
 	Save(c *gin.Context, site SiteName)
@@ -466,6 +570,9 @@ type ServerInterface interface {
 	// ListenToSite Server-sent events named draft and release, when either changes, and checks, when all pages have been checked.
 	// (GET /sites/{site}/events)
 	ListenToSite(c *gin.Context, site SiteName)
+	// DescribeFields The fields that a block's text declares; nothing is saved.
+	// (POST /sites/{site}/fields)
+	DescribeFields(c *gin.Context, site SiteName)
 	// ListFindings What is wrong in the draft.
 	// (GET /sites/{site}/findings)
 	ListFindings(c *gin.Context, site SiteName)
@@ -478,6 +585,9 @@ type ServerInterface interface {
 	// Redo Do again what was taken back last.
 	// (POST /sites/{site}/redo)
 	Redo(c *gin.Context, site SiteName)
+	// GetReference Everything that can be called, and how.
+	// (GET /sites/{site}/reference)
+	GetReference(c *gin.Context, site SiteName)
 	// Publish Publish the draft as a new release.
 	// (POST /sites/{site}/releases)
 	Publish(c *gin.Context, site SiteName)
@@ -539,6 +649,31 @@ func (siw *ServerInterfaceWrapper) GetSite(c *gin.Context) {
 	siw.Handler.GetSite(c, site)
 }
 
+// SetArgument operation middleware
+func (siw *ServerInterfaceWrapper) SetArgument(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetArgument(c, site)
+}
+
 // GetBlock operation middleware
 func (siw *ServerInterfaceWrapper) GetBlock(c *gin.Context) {
 
@@ -571,6 +706,31 @@ func (siw *ServerInterfaceWrapper) GetBlock(c *gin.Context) {
 	}
 
 	siw.Handler.GetBlock(c, site, block)
+}
+
+// FindCall operation middleware
+func (siw *ServerInterfaceWrapper) FindCall(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindCall(c, site)
 }
 
 // Save operation middleware
@@ -805,6 +965,31 @@ func (siw *ServerInterfaceWrapper) ListenToSite(c *gin.Context) {
 	siw.Handler.ListenToSite(c, site)
 }
 
+// DescribeFields operation middleware
+func (siw *ServerInterfaceWrapper) DescribeFields(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DescribeFields(c, site)
+}
+
 // ListFindings operation middleware
 func (siw *ServerInterfaceWrapper) ListFindings(c *gin.Context) {
 
@@ -903,6 +1088,31 @@ func (siw *ServerInterfaceWrapper) Redo(c *gin.Context) {
 	}
 
 	siw.Handler.Redo(c, site)
+}
+
+// GetReference operation middleware
+func (siw *ServerInterfaceWrapper) GetReference(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetReference(c, site)
 }
 
 // Publish operation middleware
@@ -1052,6 +1262,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/comparisons/:against", wrapper.ComparePage)
 	router.POST(options.BaseURL+"/sites/:site/operations", wrapper.Operate)
 	router.POST(options.BaseURL+"/sites/:site/defaults", wrapper.SetDefault)
+	router.POST(options.BaseURL+"/sites/:site/fields", wrapper.DescribeFields)
+	router.POST(options.BaseURL+"/sites/:site/calls", wrapper.FindCall)
+	router.POST(options.BaseURL+"/sites/:site/arguments", wrapper.SetArgument)
+	router.GET(options.BaseURL+"/sites/:site/reference", wrapper.GetReference)
 	router.POST(options.BaseURL+"/sites/:site/change-sets", wrapper.Save)
 	router.POST(options.BaseURL+"/sites/:site/undo", wrapper.Undo)
 	router.POST(options.BaseURL+"/sites/:site/redo", wrapper.Redo)

@@ -125,13 +125,13 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 	var out Overview
 	version, newest := w.Version(), w.Release()
 	w.Read(func(d *render.Shelf) {
-		out = Overview{Name: name, Title: title(d, name), Home: d.Config().Home, SiteOrigin: "http://" + h.siteHost(c.Request), Version: version,
+		out = Overview{Name: name, Title: title(d, name), Home: d.Config().Home, Exact: d.Config().ExactURLs, SiteOrigin: "http://" + h.siteHost(c.Request), Version: version,
 			Release: newest, Undo: rev.Undo, Redo: rev.Redo, Pages: []Page{}, Blocks: []BlockSummary{}}
 		var docs []string
 		for _, p := range d.PagePaths() {
 			if g := d.Info(p).Page; !g.Draft {
 				docs = append(docs, p)
-				out.Pages = append(out.Pages, Page{Path: g.URL, Title: pageTitle(d.Info(p)), Doc: p})
+				out.Pages = append(out.Pages, Page{Path: g.URL, Title: pageTitle(d.Info(p)), Doc: p, Layout: g.Layout})
 			}
 		}
 		states := w.Standings(d, docs)

@@ -199,23 +199,14 @@ func (h *handlers) GetBlock(c *gin.Context, name SiteName, blockName string) {
 			problem(c, http.StatusNotFound, "No such block", "There is no block "+blockName+" on the shelf.")
 			return
 		}
-		out := Block{Name: b.Name, Title: b.Title, Category: b.Category, About: b.About, Call: call(b.Name, d), Path: b.Path, Fields: []Field{}, Placements: []Placement{}}
+		out := Block{Name: b.Name, Title: b.Title, Category: b.Category, About: b.About, Call: call(b.Name, b.Fields, encloses(b)), Path: b.Path, Fields: []Field{}, Placements: []Placement{}}
 		if d.Hash("blocks/"+b.Name+".css") != "" {
 			out.Style = "blocks/" + b.Name + ".css"
 		}
 		if d.Hash("blocks/"+b.Name+".js") != "" {
 			out.Behaviour = "blocks/" + b.Name + ".js"
 		}
-		for _, f := range b.Fields {
-			field := Field{Name: f.Name, Type: string(f.Type), Label: f.Label, Help: f.Help, Required: f.Required, Choices: f.Choices, Default: f.Default.Plain(), DefaultText: valueText(f.Default.Plain()), From: strings.Join(f.From, ".")}
-			if field.Label == "" {
-				field.Label = f.Name
-			}
-			if field.Choices == nil {
-				field.Choices = []string{}
-			}
-			out.Fields = append(out.Fields, field)
-		}
+		out.Fields = contractFields(b.Fields)
 		users := d.Users(blockName)
 		lists := make([][]Placement, len(users))
 		render.Parallel(len(users), func(i int) { lists[i] = placementsOn(d, users[i], blockName) })
@@ -244,23 +235,6 @@ func placementsOn(d *render.Shelf, path, blockName string) []Placement {
 		out = append(out, pl)
 	}
 	return out
-}
-
-// call is how a block is called: with its required fields.
-func call(name string, d *render.Shelf) string {
-	b := d.Block(name)
-	s := "@{" + name
-	for _, f := range b.Fields {
-		if f.Required {
-			s += " " + f.Name + `="…"`
-		}
-	}
-	for _, n := range b.Text.Nodes {
-		if n.Expr != nil && len(n.Expr.Terms) > 0 && len(n.Expr.Terms[0].Path) > 0 && n.Expr.Terms[0].Path[0] == "inner" {
-			return s + "} … @{/" + name + "}"
-		}
-	}
-	return s + " /}"
 }
 
 // valueText shows a value as a person would type it: plain texts as they are,

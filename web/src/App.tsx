@@ -116,6 +116,7 @@ function TopBar({ overview, find, keys, undo, redo }: { overview: Overview; find
       <nav className="places" aria-label="Places">
         <NavLink to={first ? `${at}/blocks/${first.name}` : at} aria-current={onBlocks ? "page" : undefined}>Blocks</NavLink>
         <NavLink to={`${at}/pages`}>Pages</NavLink>
+        <NavLink to={`${at}/reference`}>Reference</NavLink>
         <NavLink to={`${at}/checks`}>Checks{overview.checked ? (overview.findings ? ` ${overview.findings}` : "") : " …"}</NavLink>
       </nav>
       <button type="button" className="find-box" onClick={find}><span>Find anything</span><kbd>Ctrl K</kbd></button>

@@ -13,6 +13,7 @@ import { App } from "./App";
 import { BlockPlace } from "./block/BlockPlace";
 import { ChecksPlace } from "./checks/ChecksPlace";
 import { PagePlace } from "./page/PagePlace";
+import { ReferencePlace } from "./reference/ReferencePlace";
 import { ReviewPlace } from "./review/ReviewPlace";
 import { BuffersProvider } from "./shared/buffers";
 import { SchemeProvider } from "./shared/scheme";
@@ -54,6 +55,8 @@ if (root) {
                     <Route path="blocks" element={<FirstBlock />} />
                     <Route path="blocks/:block" element={<BlockPlace />} />
                     <Route path="pages" element={<PagePlace />} />
+                    <Route path="reference" element={<ReferencePlace />} />
+                    <Route path="reference/:name" element={<ReferencePlace />} />
                     <Route path="review" element={<ReviewPlace />} />
                     <Route path="checks" element={<ChecksPlace />} />
                   </Route>

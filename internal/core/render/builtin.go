@@ -15,6 +15,7 @@ import (
 type Builtin struct {
 	Name   string
 	About  string
+	Sample string
 	Params []*block.Field
 	// OfPage is set where the output depends on the page that shows it.
 	OfPage bool
@@ -40,12 +41,12 @@ func Builtins() []*Builtin {
 		return f
 	}
 	return []*Builtin{
-		{Name: "crumbs", About: "The way from the home page to this one, as a list of links.", OfPage: true, run: crumbs},
-		{Name: "image", About: "An image with its alternative text.", Params: []*block.Field{p("src", block.Image, true, ""), p("alt", block.Text, false, ""), p("width", block.Number, false, ""), p("height", block.Number, false, ""), p("lazy", block.Switch, false, "true")}, run: image},
-		{Name: "menu", About: "A menu as nested lists; the link to the current page is marked.", Params: []*block.Field{p("name", block.Menu, true, "")}, OfPage: true, run: menu},
-		{Name: "pages", About: "A list of the pages under a path.", Params: []*block.Field{p("under", block.Page, true, ""), p("sort", block.Text, false, "title"), p("limit", block.Number, false, "")}, run: pages},
-		{Name: "url", About: "The address of a page of this site.", Params: []*block.Field{p("page", block.Page, true, "")}, run: url},
-		{Name: "year", About: "The year in which the site is published.", run: year},
+		{Name: "crumbs", About: "The way from the home page to this one, as a list of links.", Sample: "@{crumbs /}", OfPage: true, run: crumbs},
+		{Name: "image", About: "An image with its alternative text.", Sample: "@{image src=\"/assets/logo.svg\" alt=\"The logo\" width=320 /}", Params: []*block.Field{p("src", block.Image, true, ""), p("alt", block.Text, false, ""), p("width", block.Number, false, ""), p("height", block.Number, false, ""), p("lazy", block.Switch, false, "true")}, run: image},
+		{Name: "menu", About: "A menu as nested lists; the link to the current page is marked.", Sample: "@{menu name=\"main\" /}", Params: []*block.Field{p("name", block.Menu, true, "")}, OfPage: true, run: menu},
+		{Name: "pages", About: "A list of the pages under a path.", Sample: "@{pages under=\"/\" limit=5 /}", Params: []*block.Field{p("under", block.Page, true, ""), p("sort", block.Text, false, "title"), p("limit", block.Number, false, "")}, run: pages},
+		{Name: "url", About: "The address of a page of this site.", Sample: "<a href=\"@{url page=\"/\" /}\">Home</a>", Params: []*block.Field{p("page", block.Page, true, "")}, run: url},
+		{Name: "year", About: "The year in which the site is published.", Sample: "@{year /}", run: year},
 	}
 }
 

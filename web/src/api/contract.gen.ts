@@ -201,6 +201,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The fields that a block's text declares; nothing is saved. */
+        post: operations["describeFields"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The call that stands at a place of a text. */
+        post: operations["findCall"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/arguments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A text with another value for one argument of a call; nothing is saved. */
+        post: operations["setArgument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/reference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** Everything that can be called, and how. */
+        get: operations["getReference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/change-sets": {
         parameters: {
             query?: never;
@@ -345,6 +421,8 @@ export interface components {
             findings: number;
             /** @description All pages of the draft have been checked. */
             checked: boolean;
+            /** @description Pages are addressed by the names of their files. */
+            exact: boolean;
             pages: components["schemas"]["Page"][];
             blocks: components["schemas"]["BlockSummary"][];
         };
@@ -353,6 +431,7 @@ export interface components {
             path: string;
             title: string;
             doc: string;
+            layout: string;
         };
         BlockSummary: {
             name: string;
@@ -371,6 +450,8 @@ export interface components {
             help: string;
             required: boolean;
             choices: string[];
+            /** @description Of the groups of a list. */
+            fields: components["schemas"]["Field"][];
             /** @description The default as JSON. */
             default: unknown;
             default_text: string;
@@ -483,6 +564,52 @@ export interface components {
         Operated: {
             change_set: components["schemas"]["ChangeSet"];
             proposal: components["schemas"]["Proposal"];
+        };
+        PlaceInText: {
+            text: string;
+            /** @description Offset in bytes. */
+            at: number;
+        };
+        FoundCall: {
+            name: string;
+            /** @description Where it begins, in bytes. */
+            from: number;
+            arguments: components["schemas"]["Argument"][];
+        };
+        Argument: {
+            name: string;
+            text: string;
+            /** @description An expression in parentheses. */
+            derived: boolean;
+        };
+        ArgumentEdit: {
+            text: string;
+            /** @description Offset in bytes, inside the call. */
+            at: number;
+            field: string;
+            /** @description Left out to take the argument away. */
+            value?: string;
+        };
+        Reference: {
+            entries: components["schemas"]["Entry"][];
+            menus: string[];
+            /** @description Addresses of the site's files. */
+            assets: string[];
+        };
+        Entry: {
+            name: string;
+            /** @enum {string} */
+            kind: "block" | "built-in";
+            title: string;
+            category: string;
+            about: string;
+            call: string;
+            /** @description It shows content that it encloses. */
+            encloses: boolean;
+            sample: string;
+            fields: components["schemas"]["Field"][];
+            /** @description On how many pages it can be shown. */
+            pages: number;
         };
         DefaultEdit: {
             text: string;
@@ -861,6 +988,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BlockText"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    describeFields: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlockText"];
+            };
+        };
+        responses: {
+            /** @description The fields. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Field"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findCall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceInText"];
+            };
+        };
+        responses: {
+            /** @description The call, empty where there is none. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundCall"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setArgument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArgumentEdit"];
+            };
+        };
+        responses: {
+            /** @description The text. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockText"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The reference. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reference"];
                 };
             };
             default: components["responses"]["Problem"];

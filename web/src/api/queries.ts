@@ -25,6 +25,28 @@ export function useBlock(block: string) {
   });
 }
 
+/** Everything that can be called, and how. */
+export function useReference() {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "reference"],
+    queryFn: async () => unwrap(await api.GET("/sites/{site}/reference", { params: { path: { site } } })),
+  });
+}
+
+/** The fields that a block's text declares; undefined until they are known. */
+export function useFields(text: string) {
+  const site = useSite();
+  const { data } = useQuery({
+    queryKey: ["fields", text],
+    queryFn: async () => unwrap(await api.POST("/sites/{site}/fields", { params: { path: { site } }, body: { text } })),
+    enabled: text !== "",
+    placeholderData: (old) => old,
+    gcTime: 10_000,
+  });
+  return data;
+}
+
 export function useDocument(path: string) {
   const site = useSite();
   return useQuery({ queryKey: [site, "document", path], queryFn: () => readDocument(site, path), enabled: path !== "" });

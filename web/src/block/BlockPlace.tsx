@@ -10,8 +10,11 @@ import { Tabs } from "../shared/Tabs";
 import { effectStates, standing, type State } from "../shared/states";
 import { useProposal, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
+import { CallChip } from "./CallChip";
+import { CallPanel } from "./CallPanel";
 import { Conflict } from "./Conflict";
 import { FieldsForm } from "./FieldsForm";
+import { InsertCall } from "./InsertCall";
 import { Live, type Width } from "./Live";
 import { Manage } from "./Manage";
 import { Placements } from "./Placements";
@@ -110,13 +113,6 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
   );
 }
 
-/** How a block is called; a click copies it. */
-function CallChip({ call }: { call: string }) {
-  const { enqueueSnackbar } = useSnackbar();
-  const copy = () => { navigator.clipboard.writeText(call).then(() => enqueueSnackbar(`Copied ${call}`), () => enqueueSnackbar("The browser does not let this page copy; select the call instead", { variant: "warning" })); };
-  return <button type="button" className="call-chip" aria-label={`Copy the call ${call}`} title="Copy the call" onClick={copy}>{call}</button>;
-}
-
 /** How many pages the choice offers; the wall leads to all of them. */
 const offered = 200;
 
@@ -150,6 +146,12 @@ function Make({ block, overview, proposalID, problems }: { block: Block; overvie
   const page = pages.includes(chosen) ? chosen : (pages.find((p) => p !== overview.home) ?? overview.home);
   const path = part === "style" ? `blocks/${block.name}.css` : part === "behaviour" ? `blocks/${block.name}.js` : block.path;
   const doc = useText(path, path === block.path || block.style === path || block.behaviour === path);
+  const [at, setAt] = useState(-1);
+  const insert = (call: string) => {
+    const where = at >= 0 ? at : doc.text.length;
+    doc.set(doc.text.slice(0, where) + call + doc.text.slice(where));
+    setAt(where + 3);
+  };
   const light = useMemo(() => ({ block: block.name, scroll: true }), [block.name]);
   const url = `${overview.site_origin}${proposalID ? `/_edit/${proposalID}` : "/_draft"}${page}`;
   return (
@@ -159,16 +161,18 @@ function Make({ block, overview, proposalID, problems }: { block: Block; overvie
           <Tabs label="Documents of the block" className="" value={part} choose={setPart}
             tabs={[["markup", "Markup"], ["fields", `Fields ${block.fields.length}`], ["style", block.style ? "Style" : "+ Style"], ["behaviour", block.behaviour ? "Behaviour" : "+ Behaviour"]]} />
           <span className="right">{doc.dirty ? "unsaved" : ""}</span>
+          {part === "markup" && <InsertCall insert={insert} />}
         </div>
         {part === "fields" ? (
-          <div className="scroll"><FieldsForm fields={block.fields} text={doc.text} change={doc.set} /></div>
+          <div className="scroll"><FieldsForm saved={block.fields} text={doc.text} change={doc.set} /></div>
         ) : (
           <div className="code-box">
             <Suspense fallback={<p className="empty">Opening the editor…</p>}>
-              {doc.loaded && <Editor key={path} path={path} text={doc.text} change={doc.set} problems={problems} label={`Source of ${path}`} fold={part === "markup"} />}
+              {doc.loaded && <Editor key={path} path={path} text={doc.text} change={doc.set} problems={problems} label={`Source of ${path}`} fold={part === "markup"} cursor={setAt} />}
             </Suspense>
           </div>
         )}
+        {part === "markup" && at >= 0 && <CallPanel text={doc.text} at={at} change={doc.set} close={() => setAt(-1)} />}
         {problems.length > 0 && (
           <ul className="problems" aria-label="Problems">
             {problems.map((p) => <li key={`${p.path}${p.line}${p.column}${p.code}`}><b>{p.path}:{p.line}:{p.column}</b> {p.message}</li>)}

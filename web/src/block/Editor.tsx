@@ -10,6 +10,9 @@ import { Annotation, EditorState, type Extension } from "@codemirror/state";
 import { drawSelection, dropCursor, EditorView, keymap, lineNumbers } from "@codemirror/view";
 import { useEffect, useEffectEvent, useRef } from "react";
 import type { Finding } from "../api/client";
+import { useFields, useReference } from "../api/queries";
+import { useChoices } from "../fields/useChoices";
+import { help, type Known } from "./completion";
 import { frontMatter, shelfLanguage } from "./language";
 import { between, Sent } from "./sync";
 
@@ -40,11 +43,17 @@ interface Props {
   problems: Finding[];
   label: string;
   fold?: boolean;
+  cursor?: (at: number) => void;
 }
 
 /** The source editor, with the problems marked where they stand. Where fold is set,
  *  the front matter is folded away at first. */
-export default function Editor({ path, text, change, problems, label, fold = false }: Props) {
+export default function Editor({ path, text, change, problems, label, fold = false, cursor }: Props) {
+  const reference = useReference();
+  const choices = useChoices();
+  const fields = useFields(path.startsWith("blocks/") && path.endsWith(".html") ? text : "");
+  const known = useRef<Known>({ entries: [], choices, fields: [] });
+  useEffect(() => { known.current = { entries: reference.data?.entries ?? [], choices, fields: fields ?? [] }; }, [reference.data, choices, fields]);
   const box = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(null);
   const sent = useRef(new Sent());
@@ -52,13 +61,15 @@ export default function Editor({ path, text, change, problems, label, fold = fal
     sent.current.add(now);
     change(now);
   });
+  const moved = useEffectEvent((at: number) => cursor?.(at));
   const begin = useEffectEvent((parent: HTMLElement) => {
     const language = path.endsWith(".css") ? css() : path.endsWith(".js") ? javascript() : html({ autoCloseTags: false });
     const told = EditorView.updateListener.of((u) => {
+      if (u.selectionSet) moved(u.state.selection.main.head);
       if (!u.docChanged || u.transactions.some((t) => t.annotation(fromOutside))) return;
       typed(u.state.doc.toString());
     });
-    const made = new EditorView({ parent, state: EditorState.create({ doc: text, extensions: [language, bench, told, EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" })] }) });
+    const made = new EditorView({ parent, state: EditorState.create({ doc: text, extensions: [language, bench, help(() => known.current), told, EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" })] }) });
     if (fold) foldFront(made);
     return made;
   });

@@ -15,6 +15,7 @@ function hits(o: Overview): Hit[] {
     ...o.blocks.map((b) => ({ kind: "block", title: b.title, detail: b.name, to: `${at}/blocks/${b.name}` })),
     ...o.pages.map((p) => ({ kind: "page", title: p.title, detail: p.path, to: `${at}/pages?doc=${encodeURIComponent(p.doc)}` })),
     { kind: "place", title: "Review", detail: "publish", to: `${at}/review` },
+    { kind: "place", title: "Reference", detail: "how everything is called", to: `${at}/reference` },
     { kind: "place", title: "Checks", detail: "findings", to: `${at}/checks` },
   ];
 }

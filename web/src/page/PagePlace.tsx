@@ -4,7 +4,9 @@ import { lazy, Suspense, useCallback, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Overview } from "../api/client";
 import { useOverview } from "../api/queries";
+import { CallPanel } from "../block/CallPanel";
 import { Conflict } from "../block/Conflict";
+import { InsertCall } from "../block/InsertCall";
 import { Live, type Width } from "../block/Live";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
@@ -31,6 +33,12 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
   const text = useText(doc);
   const edit = useProposal([doc], `Edit ${page?.title ?? doc}`);
   const [width, setWidth] = useState<Width>("desk");
+  const [at, setAt] = useState(-1);
+  const insert = (call: string) => {
+    const where = at >= 0 ? at : text.text.length;
+    text.set(text.text.slice(0, where) + call + text.text.slice(where));
+    setAt(where + 3);
+  };
   const impact = edit.proposal?.impact;
   const problems = edit.proposal?.problems ?? [];
   const subject = useMemo<WallSubject>(() => {
@@ -60,8 +68,9 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
       {text.stale ? <Conflict path={doc} theirs={text.saved} mine={text.text} keep={() => text.rebase(text.text)} drop={text.drop} /> : (
         <div className="halves">
           <div className="panel">
-            <div className="bar"><span>Source</span><span className="right">{text.dirty ? "unsaved" : ""}</span></div>
-            <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={doc} text={text.text} change={text.set} problems={problems} label={`Source of ${doc}`} />}</Suspense></div>
+            <div className="bar"><span>Source</span><span className="right">{text.dirty ? "unsaved" : ""}</span><InsertCall insert={insert} /></div>
+            <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={doc} text={text.text} change={text.set} problems={problems} label={`Source of ${doc}`} cursor={setAt} />}</Suspense></div>
+            {at >= 0 && <CallPanel text={text.text} at={at} change={text.set} close={() => setAt(-1)} />}
           </div>
           <div className="panel">
             <div className="bar"><Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} /></div>

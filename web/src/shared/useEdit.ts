@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { api, unwrap, type ApiError, type ChangeSet, type Proposal } from "../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { api, unwrap, type ApiError, type ChangeSet, type Overview, type Proposal } from "../api/client";
 import { useDocument, useOverview, useSave, useSite } from "../api/queries";
 import { useBuffers, type Buffer } from "./buffers";
 
@@ -86,6 +87,24 @@ export function useProposal(paths: string[], title: string) {
     save: doSave,
     saving: save.isPending,
   };
+}
+
+/** The address at which a text can be looked at as if it stood on a page of its own,
+ *  with the layout that most pages have; "" until it is known. Nothing is saved. */
+export function useTry(text: string, overview: Overview): string {
+  const site = useSite();
+  const page = useMemo(() => {
+    const counts = new Map<string, number>();
+    for (const p of overview.pages) counts.set(p.layout, (counts.get(p.layout) ?? 0) + 1);
+    const layout = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
+    return `---\ntitle: Sample\n${layout ? `layout: ${layout}\n` : ""}---\n${text}\n`;
+  }, [text, overview.pages]);
+  const { data } = useQuery({
+    queryKey: [site, "try", page, overview.version],
+    queryFn: async () => unwrap(await api.POST("/sites/{site}/proposals", { params: { path: { site } }, body: { title: "Try", changes: [{ path: "pages/shelf-sample.html", before: "", text: page }] } })),
+    gcTime: 0,
+  });
+  return data && data.problems.length === 0 ? `${overview.site_origin}/_edit/${data.id}/shelf-sample${overview.exact ? ".html" : "/"}` : "";
 }
 
 /** Saves at Ctrl+S: at once where that can be, else when what was just typed has

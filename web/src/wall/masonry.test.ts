@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Page } from "../api/client";
 import { lay, sectionOf, stepFrom } from "./masonry";
 
-const page = (path: string): Page => ({ path, title: path, doc: path });
+const page = (path: string): Page => ({ path, title: path, layout: "", doc: path });
 const measure = (text: string) => text.length * 6;
 const site = [page("/"), page("/about/"), ...["ports", "routes", "fares"].flatMap((s) => [1, 2, 3, 4].map((i) => page(`/${s}/p${i}/`)))];
 

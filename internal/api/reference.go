@@ -1,0 +1,156 @@
+package api
+
+import (
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/render"
+)
+
+// GetReference answers with everything that can be called.
+func (h *handlers) GetReference(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	w.Read(func(d *render.Shelf) {
+		out := Reference{Entries: []Entry{}, Menus: []string{}, Assets: []string{}}
+		for _, n := range d.Names() {
+			out.Entries = append(out.Entries, entry(d, n))
+		}
+		for _, p := range d.Paths("menus/") {
+			out.Menus = append(out.Menus, strings.TrimSuffix(strings.TrimPrefix(p, "menus/"), ".yaml"))
+		}
+		for _, p := range d.Paths("assets/") {
+			out.Assets = append(out.Assets, "/"+p)
+		}
+		c.JSON(http.StatusOK, out)
+	})
+}
+
+func entry(d *render.Shelf, name string) Entry {
+	fields, _ := d.Signature(name)
+	e := Entry{Name: name, Kind: "built-in", Title: name, Fields: contractFields(fields), Pages: len(d.Users(name))}
+	inner := false
+	if b := d.Block(name); b != nil {
+		inner = encloses(b)
+		e.Kind, e.Title, e.Category, e.About, e.Sample = "block", b.Title, b.Category, b.About, b.Sample
+	} else {
+		for _, b := range render.Builtins() {
+			if b.Name == name {
+				e.About, e.Sample = b.About, b.Sample
+			}
+		}
+	}
+	e.Call, e.Encloses = call(name, fields, inner), inner
+	if e.Sample == "" {
+		e.Sample = e.Call
+	}
+	return e
+}
+
+// encloses reports whether a block shows the content that its call encloses.
+func encloses(b *block.Block) bool {
+	found := false
+	markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
+		if n.Expr != nil {
+			for _, t := range n.Expr.Terms {
+				found = found || len(t.Path) == 1 && t.Path[0] == "inner"
+			}
+		}
+		return !found
+	})
+	return found
+}
+
+// call is how something is called: with its required fields.
+func call(name string, fields []*block.Field, inner bool) string {
+	s := "@{" + name
+	for _, f := range fields {
+		if f.Required {
+			s += " " + f.Name + `="…"`
+		}
+	}
+	if inner {
+		return s + "} … @{/" + name + "}"
+	}
+	return s + " /}"
+}
+
+func contractFields(fields []*block.Field) []Field {
+	out := []Field{}
+	for _, f := range fields {
+		field := Field{Name: f.Name, Type: string(f.Type), Label: f.Label, Help: f.Help, Required: f.Required, Choices: f.Choices, Fields: contractFields(f.Fields),
+			Default: f.Default.Plain(), DefaultText: valueText(f.Default.Plain()), From: strings.Join(f.From, ".")}
+		if field.Label == "" {
+			field.Label = f.Name
+		}
+		if field.Choices == nil {
+			field.Choices = []string{}
+		}
+		out = append(out, field)
+	}
+	return out
+}
+
+// DescribeFields answers with the fields that a block's text declares.
+func (h *handlers) DescribeFields(c *gin.Context, _ SiteName) {
+	var in BlockText
+	if !h.body(c, &in) {
+		return
+	}
+	b, _ := block.Parse("block", "block", []byte(in.Text), block.NewReader())
+	c.JSON(http.StatusOK, contractFields(b.Fields))
+}
+
+// FindCall answers with the call at a place of a text.
+func (h *handlers) FindCall(c *gin.Context, _ SiteName) {
+	var in PlaceInText
+	if !h.body(c, &in) {
+		return
+	}
+	out := FoundCall{Arguments: []Argument{}}
+	if found := edit.CallAt([]byte(in.Text), in.At); found != nil {
+		out.Name, out.From = found.Name, found.From
+		for _, a := range found.Arguments {
+			out.Arguments = append(out.Arguments, Argument{Name: a.Name, Text: a.Text, Derived: a.Derived})
+		}
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// SetArgument edits one argument of a call in a text.
+func (h *handlers) SetArgument(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	var in ArgumentEdit
+	if w == nil || !h.body(c, &in) {
+		return
+	}
+	var text []byte
+	var err error
+	w.Read(func(d *render.Shelf) { text, err = setArgument(d, in) })
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, BlockText{Text: string(text)})
+}
+
+func setArgument(d *render.Shelf, in ArgumentEdit) ([]byte, error) {
+	found := edit.CallAt([]byte(in.Text), in.At)
+	if found == nil {
+		return nil, &edit.Refusal{Message: "no call stands here any more"}
+	}
+	fields, _ := d.Signature(found.Name)
+	for _, f := range fields {
+		if f.Name == in.Field {
+			return edit.SetArgument([]byte(in.Text), in.At, f, in.Value)
+		}
+	}
+	return nil, &edit.Refusal{Message: found.Name + " has no field " + in.Field}
+}

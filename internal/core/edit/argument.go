@@ -1,0 +1,130 @@
+package edit
+
+import (
+	"strings"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/site"
+)
+
+// Call is a call as it is written in a text. From is the byte offset at which it
+// begins in the document.
+type Call struct {
+	Name      string
+	From      int
+	Arguments []Argument
+}
+
+// Argument is one argument of a call. Text is its value as a person types it;
+// lists, objects and expressions are as they are written.
+type Argument struct {
+	Name    string
+	Text    string
+	Derived bool // an expression in parentheses
+}
+
+// CallAt finds the innermost call whose opening tag holds a byte offset of a
+// document; nil where there is none.
+func CallAt(src []byte, at int) *Call {
+	t, shift, n := callAt(src, at)
+	if n == nil {
+		return nil
+	}
+	c := &Call{Name: n.Name, From: shift + n.Head.From, Arguments: []Argument{}}
+	for _, a := range n.Args {
+		text := a.Value.Text
+		if a.Value.Kind == markup.ArgJSON || a.Value.Kind == markup.ArgExpr {
+			text = string(t.Src[a.Value.Span.From:a.Value.Span.To])
+		}
+		c.Arguments = append(c.Arguments, Argument{a.Name, text, a.Value.Kind == markup.ArgExpr})
+	}
+	return c
+}
+
+func callAt(src []byte, at int) (*markup.Text, int, *markup.Node) {
+	split, bad := site.Cut(src)
+	if bad != "" || at < split.TextAt {
+		return nil, 0, nil
+	}
+	t := markup.Parse(split.Text)
+	var found *markup.Node
+	markup.Walk(t.Nodes, func(n *markup.Node) bool {
+		if p := at - split.TextAt; n.Kind == markup.Call && n.Head.From < p && p < n.Head.To {
+			found = n
+		}
+		return true
+	})
+	return t, split.TextAt, found
+}
+
+// SetArgument gives an argument of the call at a byte offset of a document another
+// value, adding it where the call has none; nil takes it away. Nothing but the
+// argument changes.
+func SetArgument(src []byte, at int, f *block.Field, value *string) ([]byte, error) {
+	t, shift, n := callAt(src, at)
+	if n == nil {
+		return nil, refuse("no call stands here any more")
+	}
+	var old *markup.Arg
+	for i := range n.Args {
+		if n.Args[i].Name == f.Name {
+			old = &n.Args[i]
+		}
+	}
+	if value == nil {
+		if old == nil {
+			return src, nil
+		}
+		from := shift + old.At
+		for from > 0 && strings.IndexByte(" \t\r\n", src[from-1]) >= 0 {
+			from--
+		}
+		return patched(src, []patch{{from, shift + old.Value.Span.To, ""}}), nil
+	}
+	written, err := argument(f, *value)
+	if err != nil {
+		return nil, err
+	}
+	if old != nil {
+		return patched(src, []patch{{shift + old.Value.Span.From, shift + old.Value.Span.To, written}}), nil
+	}
+	end := n.Head.To - len("}")
+	if !n.Closed {
+		end = n.Head.To - len("/}")
+	}
+	for end > n.Head.From && strings.IndexByte(" \t\r\n", t.Src[end-1]) >= 0 {
+		end--
+	}
+	with := " " + f.Name + "=" + written
+	if !n.Closed && end == n.Head.To-len("/}") {
+		with += " "
+	}
+	return patched(src, []patch{{shift + end, shift + end, with}}), nil
+}
+
+// argument writes a value as it stands in a call, after making sure that the field
+// takes it.
+func argument(f *block.Field, value string) (string, error) {
+	r := block.NewReader()
+	structured := f.Type == block.List || f.Type == block.Link && strings.HasPrefix(strings.TrimSpace(value), "{")
+	if structured {
+		y, problem := site.ParseYAML([]byte(value), "", 1)
+		if problem != nil {
+			return "", refuse("%s should be written as JSON: %s", f.Name, problem.Message)
+		}
+		v, err := r.Read(f, block.Raw(y))
+		if err != nil {
+			return "", err
+		}
+		return v.Argument(), nil
+	}
+	v, err := r.Read(f, value)
+	if err != nil {
+		return "", err
+	}
+	if f.Type == block.Switch || f.Type == block.Number && value != "" {
+		return v.Text, nil
+	}
+	return markup.Quote(value), nil
+}

@@ -1,0 +1,88 @@
+import { expect, legend, openBlock, test, typeBefore } from "./bench";
+
+async function openPage(page: import("@playwright/test").Page, tool: string, doc: string) {
+  await page.goto(`${tool}/ternholm/pages?doc=${doc}`);
+  await expect(page.locator(".cm-content")).toBeVisible();
+}
+
+test("a parameter is changed on one placement, and only there", async ({ page, running }) => {
+  await openPage(page, running.tool, "pages/about.html");
+  await page.locator(".shelf-word", { hasText: "port-card" }).first().click();
+  const form = page.getByRole("region", { name: "Call of Port card" });
+  await expect(form.getByLabel("Name")).toHaveValue("Head office");
+  await form.getByLabel("Phone").fill("0900 44 99");
+  await expect(page.locator(".cm-content")).toContainText('phone="0900 44 99"');
+  await expect(legend(page, "change")).toHaveText("1");
+  await expect(page.frameLocator("iframe.front").getByText("0900 44 99")).toBeVisible();
+  await form.getByRole("button", { name: "Take back Phone" }).click();
+  await expect(page.locator(".cm-content")).not.toContainText("phone=");
+  await expect(page.getByRole("button", { name: "Discard" }), "the text is as it was").toHaveCount(0);
+});
+
+test("a call is found, inserted and filled in", async ({ page, running }) => {
+  await openPage(page, running.tool, "pages/jobs.html");
+  await page.locator(".cm-line").last().click();
+  await page.getByRole("button", { name: "Insert a call" }).click();
+  await page.getByLabel("Find a call").fill("ship");
+  await page.keyboard.press("Enter");
+  const form = page.getByRole("region", { name: "Call of Ship facts" });
+  await form.getByLabel("Built").fill("soon");
+  await expect(form).toContainText('built is a number and cannot be "soon"');
+  await form.getByLabel("Built").fill("1998");
+  await expect(page.locator(".cm-content")).toContainText("@{ship-facts built=1998 /}");
+  await page.keyboard.press("Control+s");
+  await expect(page.getByText("1 page differs from live")).toBeVisible();
+});
+
+test("the editor completes names and parameters", async ({ page, running }) => {
+  await openPage(page, running.tool, "pages/jobs.html");
+  await page.locator(".cm-line").last().click();
+  await page.keyboard.type("@{callo");
+  const list = page.getByRole("listbox");
+  await expect(list.getByRole("option", { name: /callout/ })).toBeVisible();
+  await page.keyboard.press("Enter");
+  await page.keyboard.type(" to");
+  await expect(list.getByRole("option", { name: /tone/ })).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".cm-content")).toContainText('@{callout tone="');
+});
+
+test("the reference says how everything is called", async ({ page, running }) => {
+  await openBlock(page, running, "footer");
+  await page.getByRole("link", { name: "Reference" }).click();
+  await page.getByRole("navigation", { name: "What can be called" }).getByRole("link", { name: /Timetable/ }).click();
+  const entry = page.getByRole("region", { name: "Timetable" });
+  await expect(entry).toContainText('@{timetable from="…" to="…"} … @{/timetable}');
+  await expect(entry.getByRole("row", { name: /^from/ })).toContainText("required");
+  await expect(page.frameLocator("iframe.front").getByText("Every 90 minutes.")).toBeVisible();
+  await page.goto(`${running.tool}/ternholm/reference/image`);
+  await expect(page.getByRole("region", { name: "image" })).toContainText("Built in");
+});
+
+test("lists and links have editors of their own, and the text follows", async ({ page, running }) => {
+  await openBlock(page, running, "footer");
+  await page.getByRole("tab", { name: /Fields/ }).click();
+  const links = page.getByRole("group", { name: "Links" });
+  await links.getByRole("button", { name: "Take away Links 2" }).click();
+  await expect(legend(page, "change")).toHaveText("64");
+  await links.getByRole("button", { name: "Add to links" }).click();
+  await links.getByLabel("label").last().fill("Pets");
+  await expect(page.frameLocator("iframe.front").getByRole("link", { name: "Pets" })).toBeVisible();
+  await links.getByRole("button", { name: "Move Links 1" }).focus();
+  await page.keyboard.press("Space");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("Space");
+  await expect(links.getByLabel("label").first()).toHaveValue("Accessibility");
+  await page.getByRole("tab", { name: "Markup" }).click();
+  await page.getByRole("button", { name: /lines: title, fields/ }).click();
+  await expect(page.locator(".cm-content")).toContainText('"label": "Accessibility"');
+});
+
+test("a field written in the markup has its editor at once", async ({ page, running }) => {
+  await openBlock(page, running, "callout");
+  await page.getByRole("button", { name: /lines: title, fields/ }).click();
+  await typeBefore(page, "title: {type: text", "accent: {type: colour, label: Accent, default: '#888888'}\n");
+  await page.getByRole("tab", { name: /Fields/ }).click();
+  await expect(page.getByLabel("Accent", { exact: true })).toHaveValue("#888888");
+  await expect(page.getByText(/black text on it has contrast 5\.\d/)).toBeVisible();
+});

@@ -1,0 +1,89 @@
+import Autocomplete from "@mui/material/Autocomplete";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import Switch from "@mui/material/Switch";
+import TextField from "@mui/material/TextField";
+import type { Field } from "../api/client";
+import { contrast } from "./colour";
+import { LinkInput } from "./LinkInput";
+import { ListInput } from "./ListInput";
+
+export interface Choices {
+  pages: string[];
+  menus: string[];
+  assets: string[];
+}
+
+interface Props {
+  field: Field;
+  value: string;
+  change: (value: string) => void;
+  choices: Choices;
+  wrong?: string;
+  about?: string;
+}
+
+const pictures = /\.(svg|png|jpe?g|gif|webp|avif)$/i;
+
+/** The editor that fits the type of a field. Values are texts as a person types
+ *  them; lists, and links with a label, are JSON. */
+export function FieldInput({ field, value, change, choices, wrong = "", about = "" }: Props) {
+  const common = { label: field.label, error: wrong !== "", helperText: wrong || about };
+  switch (field.type) {
+    case "switch":
+      return <FormControlLabel label={field.label} control={<Switch size="small" checked={value === "true"} onChange={(e) => change(String(e.target.checked))} />} />;
+    case "choice":
+      return (
+        <TextField select {...common} value={value} onChange={(e) => change(e.target.value)}>
+          {field.choices.map((c) => <MenuItem key={c} value={c}>{c}</MenuItem>)}
+        </TextField>
+      );
+    case "lines":
+    case "rich":
+      return <TextField multiline minRows={2} {...common} value={value} onChange={(e) => change(e.target.value)} />;
+    case "number":
+      return <TextField {...common} value={value} onChange={(e) => change(e.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />;
+    case "date":
+      return <TextField type="date" {...common} value={value} onChange={(e) => change(e.target.value)} slotProps={{ inputLabel: { shrink: true } }} />;
+    case "colour":
+      return <ColourInput {...common} value={value} change={change} />;
+    case "image":
+      return <Picked {...common} value={value} change={change} options={choices.assets.filter((a) => pictures.test(a))} />;
+    case "page":
+      return <Picked {...common} value={value} change={change} options={choices.pages} />;
+    case "menu":
+      return <Picked {...common} value={value} change={change} options={choices.menus} />;
+    case "link":
+      return <LinkInput {...common} value={value} change={change} pages={choices.pages} />;
+    case "list":
+      return <ListInput field={field} value={value} change={change} choices={choices} wrong={wrong} />;
+  }
+  return <TextField {...common} value={value} onChange={(e) => change(e.target.value)} />;
+}
+
+interface PickedProps {
+  label: string;
+  error: boolean;
+  helperText: string;
+  value: string;
+  change: (value: string) => void;
+  options: string[];
+}
+
+/** A text that is chosen from what there is, or typed. */
+export function Picked({ label, error, helperText, value, change, options }: PickedProps) {
+  return (
+    <Autocomplete freeSolo size="small" options={options.slice(0, 2000)} inputValue={value} value={value} onInputChange={(_, v, why) => why !== "reset" && change(v)} onChange={(_, v) => change(v ?? "")}
+      renderInput={(params) => <TextField {...params} label={label} error={error} helperText={helperText} />} />
+  );
+}
+
+function ColourInput({ label, error, helperText, value, change }: Omit<PickedProps, "options">) {
+  const hint = contrast(value);
+  return (
+    <div className="colour-input">
+      <input type="color" aria-label={`${label}: choose`} value={/^#[0-9a-f]{6}$/i.test(value) ? value : "#888888"} onChange={(e) => change(e.target.value)} />
+      <TextField label={label} error={error} value={value} onChange={(e) => change(e.target.value)} helperText={helperText && error ? helperText : [helperText, hint].filter(Boolean).join("; ")} />
+    </div>
+  );
+}
