@@ -9,8 +9,8 @@ test("a parameter is changed on one placement, and only there", async ({ page, r
   await openPage(page, running.tool, "pages/about.html");
   await page.locator(".shelf-word", { hasText: "port-card" }).first().click();
   const form = page.getByRole("region", { name: "Call of Port card" });
-  await expect(form.getByLabel("Name")).toHaveValue("Head office");
-  await form.getByLabel("Phone").fill("0900 44 99");
+  await expect(form.getByLabel("Name", { exact: true })).toHaveValue("Head office");
+  await form.getByLabel("Phone", { exact: true }).fill("0900 44 99");
   await expect(page.locator(".cm-content")).toContainText('phone="0900 44 99"');
   await expect(legend(page, "change")).toHaveText("1");
   await expect(page.frameLocator("iframe.front").getByText("0900 44 99")).toBeVisible();
@@ -26,9 +26,9 @@ test("a call is found, inserted and filled in", async ({ page, running }) => {
   await page.getByLabel("Find a call").fill("ship");
   await page.keyboard.press("Enter");
   const form = page.getByRole("region", { name: "Call of Ship facts" });
-  await form.getByLabel("Built").fill("soon");
+  await form.getByLabel("Built", { exact: true }).fill("soon");
   await expect(form).toContainText('built is a number and cannot be "soon"');
-  await form.getByLabel("Built").fill("1998");
+  await form.getByLabel("Built", { exact: true }).fill("1998");
   await expect(page.locator(".cm-content")).toContainText("@{ship-facts built=1998 /}");
   await page.keyboard.press("Control+s");
   await expect(page.getByText("1 page differs from live")).toBeVisible();
@@ -69,8 +69,11 @@ test("lists and links have editors of their own, and the text follows", async ({
   await links.getByLabel("label").last().fill("Pets");
   await expect(page.frameLocator("iframe.front").getByRole("link", { name: "Pets" })).toBeVisible();
   await links.getByRole("button", { name: "Move Links 1" }).focus();
+  const announced = page.locator("[id^=DndLiveRegion]");
   await page.keyboard.press("Space");
+  await expect(announced).toContainText("moved over droppable area 1");
   await page.keyboard.press("ArrowDown");
+  await expect(announced).toContainText("moved over droppable area 2");
   await page.keyboard.press("Space");
   await expect(links.getByLabel("label").first()).toHaveValue("Accessibility");
   await page.getByRole("tab", { name: "Markup" }).click();
@@ -81,7 +84,8 @@ test("lists and links have editors of their own, and the text follows", async ({
 test("a field written in the markup has its editor at once", async ({ page, running }) => {
   await openBlock(page, running, "callout");
   await page.getByRole("button", { name: /lines: title, fields/ }).click();
-  await typeBefore(page, "title: {type: text", "accent: {type: colour, label: Accent, default: '#888888'}\n");
+  await typeBefore(page, "title: {type: text", "");
+  await page.keyboard.insertText("accent: {type: colour, label: Accent, default: '#888888'}\n  ");
   await page.getByRole("tab", { name: /Fields/ }).click();
   await expect(page.getByLabel("Accent", { exact: true })).toHaveValue("#888888");
   await expect(page.getByText(/black text on it has contrast 5\.\d/)).toBeVisible();

@@ -73,7 +73,7 @@ export function help(known: () => Known) {
     }
     return null;
   });
-  return [autocompletion({ override: [source], icons: false }), hover];
+  return [autocompletion({ override: [source], icons: false, interactionDelay: 0 }), hover];
 }
 
 function card(e: Entry): HTMLElement {
