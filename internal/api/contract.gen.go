@@ -240,7 +240,7 @@ type EntryKind string
 type Field struct {
 	Choices []string `json:"choices"`
 
-	// Default The default as JSON.
+	// Default The default as JSON; null where there is none.
 	Default     interface{} `json:"default"`
 	DefaultText string      `json:"default_text"`
 

@@ -15,7 +15,8 @@ import (
 	"brickshelf/internal/workspace"
 )
 
-// SiteHandler serves a site on its own origin: published at /, the draft under
+// SiteHandler serves a site on its own origin: published at /, single blocks and
+// pages of that for use from elsewhere under /render/, the draft under
 // /_draft/, proposed edits under /_edit/ID/, and what is published, as a preview,
 // under /_live/. Previews are sandboxed; nothing here can be written to.
 func (s *Server) SiteHandler(name string) http.Handler {
@@ -45,6 +46,12 @@ func (s *Server) serveSite(rw http.ResponseWriter, r *http.Request, w *workspace
 	case strings.HasPrefix(p, "/_shelf/"):
 		hash := strings.TrimPrefix(p, "/_shelf/")
 		w.ReadLive(func(d, live *render.Shelf) { serveHashed(rw, r, hash, w, d, live) })
+	case strings.HasPrefix(p, "/render/"):
+		w.ReadLive(func(d, live *render.Shelf) {
+			if !renderPart(rw, r, live) {
+				servePublished(rw, r, d, live)
+			}
+		})
 	case strings.HasPrefix(p, "/_draft/"):
 		w.Read(func(d *render.Shelf) { s.preview(rw, r, d, strings.TrimPrefix(p, "/_draft")) })
 	case strings.HasPrefix(p, "/_live/"):

@@ -452,7 +452,7 @@ export interface components {
             choices: string[];
             /** @description Of the groups of a list. */
             fields: components["schemas"]["Field"][];
-            /** @description The default as JSON. */
+            /** @description The default as JSON; null where there is none. */
             default: unknown;
             default_text: string;
             from: string;

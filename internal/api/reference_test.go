@@ -1,0 +1,96 @@
+package api_test
+
+import (
+	"io"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"brickshelf/internal/api"
+)
+
+func TestPartsForUseFromElsewhere(t *testing.T) {
+	b := start(t)
+	get := func(path string, headers ...string) (*http.Response, string) {
+		req, err := http.NewRequest("GET", b.site+path, nil)
+		require.NoError(t, err)
+		for i := 0; i < len(headers); i += 2 {
+			req.Header.Set(headers[i], headers[i+1])
+		}
+		answer, err := http.DefaultClient.Do(req)
+		require.NoError(t, err)
+		defer answer.Body.Close()
+		got, err := io.ReadAll(answer.Body)
+		require.NoError(t, err)
+		return answer, string(got)
+	}
+	answer, html := get("/render/blocks/foot?word=" + "%3Cb%3Ehi%22")
+	require.Equal(t, "<footer>&lt;b&gt;hi&#34;</footer>", html)
+	require.Contains(t, answer.Header.Get("Link"), "rel=stylesheet")
+	require.Equal(t, "*", answer.Header.Get("Access-Control-Allow-Origin"))
+	again, _ := get("/render/blocks/foot?word=%3Cb%3Ehi%22", "If-None-Match", answer.Header.Get("ETag"))
+	require.Equal(t, http.StatusNotModified, again.StatusCode)
+	_, page := get("/render/pages/a/")
+	require.Equal(t, b.page("/a/"), page)
+	for path, want := range map[string]string{"/render/blocks/none": "no published block none", "/render/blocks/foot?wrod=x": "did you mean word?", "/render/pages/none/": "no published page"} {
+		answer, text := get(path)
+		require.GreaterOrEqual(t, answer.StatusCode, 400)
+		require.Contains(t, text, want)
+	}
+	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", string(files["blocks/foot.html"]), foot), nil)
+	_, html = get("/render/blocks/foot")
+	require.Equal(t, "<footer>hello</footer>", html, "only what is published is shown")
+}
+
+func TestReferenceAndCalls(t *testing.T) {
+	b := start(t)
+	var ref api.Reference
+	b.send("GET", "/sites/small/reference", nil, &ref)
+	calls := map[string]string{}
+	for _, e := range ref.Entries {
+		calls[e.Name] = e.Call
+	}
+	require.Equal(t, "@{foot /}", calls["foot"])
+	require.Equal(t, `@{image src="…" /}`, calls["image"])
+
+	text := "---\ntitle: é\n---\nx @{foot word=\"a\" /}"
+	at := len("---\ntitle: é\n---\nx @{fo")
+	var found api.FoundCall
+	b.send("POST", "/sites/small/calls", api.PlaceInText{Text: text, At: at}, &found)
+	require.Equal(t, api.FoundCall{Name: "foot", From: at - 4, Arguments: []api.Argument{{Name: "word", Text: "a"}}}, found)
+	value := "b"
+	var after api.BlockText
+	b.send("POST", "/sites/small/arguments", api.ArgumentEdit{Text: text, At: at, Field: "word", Value: &value}, &after)
+	require.Equal(t, "---\ntitle: é\n---\nx @{foot word=\"b\" /}", after.Text)
+	b.send("POST", "/sites/small/arguments", api.ArgumentEdit{Text: text, At: at, Field: "word"}, &after)
+	require.Equal(t, "---\ntitle: é\n---\nx @{foot /}", after.Text)
+	require.Equal(t, 422, b.send("POST", "/sites/small/arguments", api.ArgumentEdit{Text: text, At: at, Field: "none", Value: &value}, nil).StatusCode)
+
+	var fields []api.Field
+	b.send("POST", "/sites/small/fields", api.BlockText{Text: "---\nfields: {n: {type: number, default: 2}}\n---\n"}, &fields)
+	require.Equal(t, "2", fields[0].DefaultText)
+}
+
+func TestMakingBlocksOverHTTP(t *testing.T) {
+	b := start(t)
+	operate := func(op api.Operation) api.Operated {
+		var out api.Operated
+		b.send("POST", "/sites/small/operations", op, &out)
+		return out
+	}
+	text := func(s string) *string { return &s }
+	made := operate(api.Operation{Operation: "new-block", Block: text("card"), Title: text("Card")})
+	b.send("POST", "/sites/small/change-sets", made.ChangeSet, nil)
+	renamed := operate(api.Operation{Operation: "rename-block", Block: text("foot"), To: text("base")})
+	require.Zero(t, renamed.Proposal.Impact.Counts["changes"])
+	b.send("POST", "/sites/small/change-sets", renamed.ChangeSet, nil)
+	with := api.OperationWith("copies")
+	gone := operate(api.Operation{Operation: "delete-block", Block: text("base"), With: &with})
+	require.Zero(t, gone.Proposal.Impact.Counts["changes"])
+	b.send("POST", "/sites/small/change-sets", gone.ChangeSet, nil)
+	var o api.Overview
+	b.send("GET", "/sites/small", nil, &o)
+	require.Equal(t, 0, o.Differ)
+	require.Equal(t, 422, b.send("POST", "/sites/small/operations", api.Operation{Operation: "new-block", Block: text("when")}, nil).StatusCode)
+}
