@@ -32,6 +32,7 @@ func (e EntryKind) Valid() bool {
 
 // Defines values for OperationOperation.
 const (
+	BlockFromPiece OperationOperation = "block-from-piece"
 	DeleteBlock    OperationOperation = "delete-block"
 	Detach         OperationOperation = "detach"
 	DuplicateBlock OperationOperation = "duplicate-block"
@@ -43,6 +44,8 @@ const (
 // Valid indicates whether the value is a known member of the OperationOperation enum.
 func (e OperationOperation) Valid() bool {
 	switch e {
+	case BlockFromPiece:
+		return true
 	case DeleteBlock:
 		return true
 	case Detach:
@@ -310,10 +313,17 @@ type Operation struct {
 	Block    *string `json:"block,omitempty"`
 	Category *string `json:"category,omitempty"`
 
-	// Doc The page, for detach and link.
-	Doc       *string            `json:"doc,omitempty"`
+	// Doc The page, for detach, link and a piece.
+	Doc *string `json:"doc,omitempty"`
+
+	// Fields Parts of the piece that become fields.
+	Fields    *[]string          `json:"fields,omitempty"`
 	Operation OperationOperation `json:"operation"`
-	Title     *string            `json:"title,omitempty"`
+	Piece     *PlaceOfPiece      `json:"piece,omitempty"`
+
+	// Stays The page keeps the piece as it is.
+	Stays *bool   `json:"stays,omitempty"`
+	Title *string `json:"title,omitempty"`
 
 	// To The name of the copy, the new name, or the block to put there.
 	To *string `json:"to,omitempty"`
@@ -385,11 +395,31 @@ type PageEffect struct {
 	Title  string `json:"title"`
 }
 
+// Part defines model for Part.
+type Part struct {
+	Field string `json:"field"`
+	Type  string `json:"type"`
+	Value string `json:"value"`
+}
+
+// PieceQuestion defines model for PieceQuestion.
+type PieceQuestion struct {
+	Doc   string       `json:"doc"`
+	Piece PlaceOfPiece `json:"piece"`
+}
+
 // PlaceInText defines model for PlaceInText.
 type PlaceInText struct {
 	// At Offset in bytes.
 	At   int    `json:"at"`
 	Text string `json:"text"`
+}
+
+// PlaceOfPiece defines model for PlaceOfPiece.
+type PlaceOfPiece struct {
+	// From Offset in bytes.
+	From int `json:"from"`
+	To   int `json:"to"`
 }
 
 // Placement defines model for Placement.
@@ -529,6 +559,9 @@ type DescribeFieldsJSONRequestBody = BlockText
 // OperateJSONRequestBody defines body for Operate for application/json ContentType.
 type OperateJSONRequestBody = Operation
 
+// CutPieceJSONRequestBody defines body for CutPiece for application/json ContentType.
+type CutPieceJSONRequestBody = PieceQuestion
+
 // ProposeJSONRequestBody defines body for Propose for application/json ContentType.
 type ProposeJSONRequestBody = ChangeSet
 
@@ -579,6 +612,9 @@ type ServerInterface interface {
 	// Operate The change set of an operation and what it would change; nothing is saved.
 	// (POST /sites/{site}/operations)
 	Operate(c *gin.Context, site SiteName)
+	// CutPiece What a piece of a page holds that can become fields of a block.
+	// (POST /sites/{site}/pieces)
+	CutPiece(c *gin.Context, site SiteName)
 	// Propose What an edit would change, without saving it.
 	// (POST /sites/{site}/proposals)
 	Propose(c *gin.Context, site SiteName)
@@ -1040,6 +1076,31 @@ func (siw *ServerInterfaceWrapper) Operate(c *gin.Context) {
 	siw.Handler.Operate(c, site)
 }
 
+// CutPiece operation middleware
+func (siw *ServerInterfaceWrapper) CutPiece(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CutPiece(c, site)
+}
+
 // Propose operation middleware
 func (siw *ServerInterfaceWrapper) Propose(c *gin.Context) {
 
@@ -1265,6 +1326,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/fields", wrapper.DescribeFields)
 	router.POST(options.BaseURL+"/sites/:site/calls", wrapper.FindCall)
 	router.POST(options.BaseURL+"/sites/:site/arguments", wrapper.SetArgument)
+	router.POST(options.BaseURL+"/sites/:site/pieces", wrapper.CutPiece)
 	router.GET(options.BaseURL+"/sites/:site/reference", wrapper.GetReference)
 	router.POST(options.BaseURL+"/sites/:site/change-sets", wrapper.Save)
 	router.POST(options.BaseURL+"/sites/:site/undo", wrapper.Undo)

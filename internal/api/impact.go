@@ -117,6 +117,15 @@ func operate(d *render.Shelf, in Operation) (site.ChangeSet, error) {
 		return edit.DuplicateBlock(d, block, to)
 	case "rename-block":
 		return edit.RenameBlock(d, block, to)
+	case "block-from-piece":
+		w := edit.Wanted{Name: block, Title: said(in.Title), Category: said(in.Category), Link: in.Stays == nil || !*in.Stays}
+		if in.Fields != nil {
+			w.Fields = *in.Fields
+		}
+		if in.Piece == nil {
+			return site.ChangeSet{}, &edit.Refusal{Message: "say which piece of the page"}
+		}
+		return edit.FromPiece(d, said(in.Doc), in.Piece.From, in.Piece.To, w)
 	case "delete-block":
 		with := edit.WithNothing
 		if in.With != nil {

@@ -154,3 +154,24 @@ func setArgument(d *render.Shelf, in ArgumentEdit) ([]byte, error) {
 	}
 	return nil, &edit.Refusal{Message: found.Name + " has no field " + in.Field}
 }
+
+// CutPiece answers with the parts of a piece of a page.
+func (h *handlers) CutPiece(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	var in PieceQuestion
+	if w == nil || !h.body(c, &in) {
+		return
+	}
+	var piece *edit.Piece
+	var err error
+	w.Read(func(d *render.Shelf) { piece, err = edit.CutPiece(d, in.Doc, in.Piece.From, in.Piece.To) })
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	out := []Part{}
+	for _, p := range piece.Parts {
+		out = append(out, Part{Field: p.Field, Type: string(p.Type), Value: p.Value})
+	}
+	c.JSON(http.StatusOK, out)
+}

@@ -82,6 +82,15 @@ func TestMakingBlocksOverHTTP(t *testing.T) {
 	text := func(s string) *string { return &s }
 	made := operate(api.Operation{Operation: "new-block", Block: text("card"), Title: text("Card")})
 	b.send("POST", "/sites/small/change-sets", made.ChangeSet, nil)
+	home := string(files["pages/index.html"])
+	piece := api.PlaceOfPiece{From: len(home) - len("home"), To: len(home)}
+	var parts []api.Part
+	b.send("POST", "/sites/small/pieces", api.PieceQuestion{Doc: "pages/index.html", Piece: piece}, &parts)
+	require.Equal(t, []api.Part{{Field: "text", Type: "text", Value: "home"}}, parts)
+	cut := operate(api.Operation{Operation: "block-from-piece", Doc: text("pages/index.html"), Piece: &piece, Block: text("welcome"), Title: text("Welcome"), Fields: &[]string{"text"}})
+	require.Zero(t, cut.Proposal.Impact.Counts["changes"])
+	b.send("POST", "/sites/small/change-sets", cut.ChangeSet, nil)
+	require.Equal(t, 422, b.send("POST", "/sites/small/pieces", api.PieceQuestion{Doc: "pages/a.html", Piece: api.PlaceOfPiece{To: 3}}, nil).StatusCode)
 	renamed := operate(api.Operation{Operation: "rename-block", Block: text("foot"), To: text("base")})
 	require.Zero(t, renamed.Proposal.Impact.Counts["changes"])
 	b.send("POST", "/sites/small/change-sets", renamed.ChangeSet, nil)

@@ -55,3 +55,24 @@ test("renaming a block that stands everywhere changes no page", async ({ page, r
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await expect(page.getByRole("link", { name: /Port card/ })).toHaveAttribute("href", /port-card/);
 });
+
+test("a piece of a page becomes a block, and the page stays as it is", async ({ page, running }) => {
+  const before = await published(running, "/jobs/");
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/jobs.html`);
+  await page.locator(".cm-line", { hasText: "We look for deckhands" }).click();
+  await page.keyboard.press("Home");
+  await page.keyboard.press("Shift+End");
+  await page.getByRole("button", { name: "Make a block of it" }).click();
+  const form = page.getByRole("form", { name: "Make a block of the piece" });
+  await form.getByLabel("Title").fill("Vacancy");
+  await form.getByLabel(/We look for deckhands/).check();
+  await expect(form).toContainText("No page changes.");
+  await form.getByRole("button", { name: "Make it" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Vacancy");
+  await expect(page.getByRole("tab", { name: "Placements 1" })).toBeVisible();
+  await expect(page.locator(".cm-content")).toContainText("<p>@{=text}</p>");
+  await page.getByRole("link", { name: "Review" }).click();
+  await page.getByRole("button", { name: "Publish" }).click();
+  await expect(page.getByText("0 edits waiting")).toBeVisible();
+  expect(await published(running, "/jobs/")).toBe(before);
+});

@@ -258,6 +258,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a piece of a page holds that can become fields of a block. */
+        post: operations["cutPiece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/reference": {
         parameters: {
             query?: never;
@@ -544,8 +563,8 @@ export interface components {
         };
         Operation: {
             /** @enum {string} */
-            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block";
-            /** @description The page, for detach and link. */
+            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece";
+            /** @description The page, for detach, link and a piece. */
             doc?: string;
             /** @description The placement, for detach and link. */
             address?: string;
@@ -555,6 +574,11 @@ export interface components {
             to?: string;
             title?: string;
             category?: string;
+            piece?: components["schemas"]["PlaceOfPiece"];
+            /** @description Parts of the piece that become fields. */
+            fields?: string[];
+            /** @description The page keeps the piece as it is. */
+            stays?: boolean;
             /**
              * @description What takes the place of a deleted block.
              * @enum {string}
@@ -564,6 +588,20 @@ export interface components {
         Operated: {
             change_set: components["schemas"]["ChangeSet"];
             proposal: components["schemas"]["Proposal"];
+        };
+        PlaceOfPiece: {
+            /** @description Offset in bytes. */
+            from: number;
+            to: number;
+        };
+        PieceQuestion: {
+            doc: string;
+            piece: components["schemas"]["PlaceOfPiece"];
+        };
+        Part: {
+            field: string;
+            type: string;
+            value: string;
         };
         PlaceInText: {
             text: string;
@@ -1069,6 +1107,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BlockText"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    cutPiece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceQuestion"];
+            };
+        };
+        responses: {
+            /** @description The parts. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Part"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -43,7 +43,7 @@ interface Props {
   problems: Finding[];
   label: string;
   fold?: boolean;
-  cursor?: (at: number) => void;
+  cursor?: (at: number, anchor: number) => void;
 }
 
 /** The source editor, with the problems marked where they stand. Where fold is set,
@@ -61,11 +61,11 @@ export default function Editor({ path, text, change, problems, label, fold = fal
     sent.current.add(now);
     change(now);
   });
-  const moved = useEffectEvent((at: number) => cursor?.(at));
+  const moved = useEffectEvent((at: number, anchor: number) => cursor?.(at, anchor));
   const begin = useEffectEvent((parent: HTMLElement) => {
     const language = path.endsWith(".css") ? css() : path.endsWith(".js") ? javascript() : html({ autoCloseTags: false });
     const told = EditorView.updateListener.of((u) => {
-      if (u.selectionSet) moved(u.state.selection.main.head);
+      if (u.selectionSet) moved(u.state.selection.main.head, u.state.selection.main.anchor);
       if (!u.docChanged || u.transactions.some((t) => t.annotation(fromOutside))) return;
       typed(u.state.doc.toString());
     });

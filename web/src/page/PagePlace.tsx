@@ -1,9 +1,9 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { lazy, Suspense, useCallback, useMemo, useState } from "react";
-import { useSearchParams } from "react-router";
-import type { Overview } from "../api/client";
-import { useOverview } from "../api/queries";
+import { useNavigate, useSearchParams } from "react-router";
+import type { Operation, Overview } from "../api/client";
+import { useOverview, useSite } from "../api/queries";
 import { CallPanel } from "../block/CallPanel";
 import { Conflict } from "../block/Conflict";
 import { InsertCall } from "../block/InsertCall";
@@ -13,9 +13,11 @@ import { Tabs } from "../shared/Tabs";
 import { effectStates, type State } from "../shared/states";
 import { useProposal, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
+import { MakeBlock } from "./MakeBlock";
 
 const Editor = lazy(() => import("../block/Editor"));
 const still = {};
+const bytes = (text: string) => new TextEncoder().encode(text).length;
 
 /** The Page place: one page's source beside its rendering. */
 export function PagePlace() {
@@ -34,6 +36,16 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
   const edit = useProposal([doc], `Edit ${page?.title ?? doc}`);
   const [width, setWidth] = useState<Width>("desk");
   const [at, setAt] = useState(-1);
+  const [anchor, setAnchor] = useState(-1);
+  const [piece, setPiece] = useState<{ from: number; to: number } | null>(null);
+  const selected = at >= 0 && anchor >= 0 && at !== anchor && !text.dirty;
+  const cut = () => setPiece({ from: bytes(text.text.slice(0, Math.min(at, anchor))), to: bytes(text.text.slice(0, Math.max(at, anchor))) });
+  const go = useNavigate();
+  const site = useSite();
+  const made = useCallback((title: string, o: Operation) => {
+    enqueueSnackbar(`Saved to the draft: ${title}`);
+    void go(`/${site}/blocks/${o.block ?? ""}`);
+  }, [enqueueSnackbar, go, site]);
   const insert = (call: string) => {
     const where = at >= 0 ? at : text.text.length;
     text.set(text.text.slice(0, where) + call + text.text.slice(where));
@@ -68,9 +80,9 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
       {text.stale ? <Conflict path={doc} theirs={text.saved} mine={text.text} keep={() => text.rebase(text.text)} drop={text.drop} /> : (
         <div className="halves">
           <div className="panel">
-            <div className="bar"><span>Source</span><span className="right">{text.dirty ? "unsaved" : ""}</span><InsertCall insert={insert} /></div>
-            <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={doc} text={text.text} change={text.set} problems={problems} label={`Source of ${doc}`} cursor={setAt} />}</Suspense></div>
-            {at >= 0 && <CallPanel text={text.text} at={at} change={text.set} close={() => setAt(-1)} />}
+            <div className="bar"><span>Source</span><span className="right">{text.dirty ? "unsaved" : ""}</span>{selected && !piece && <Button size="small" sx={{ padding: "0 6px" }} onClick={cut}>Make a block of it</Button>}<InsertCall insert={insert} /></div>
+            <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={doc} text={text.text} change={text.set} problems={problems} label={`Source of ${doc}`} cursor={(head, anchor) => { setAt(head); setAnchor(anchor); }} />}</Suspense></div>
+            {piece && !text.dirty ? <MakeBlock doc={doc} piece={piece} close={() => setPiece(null)} done={made} /> : at >= 0 && <CallPanel text={text.text} at={at} change={text.set} close={() => setAt(-1)} />}
           </div>
           <div className="panel">
             <div className="bar"><Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} /></div>
