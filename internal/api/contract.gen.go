@@ -37,6 +37,7 @@ const (
 	Detach         OperationOperation = "detach"
 	DuplicateBlock OperationOperation = "duplicate-block"
 	Link           OperationOperation = "link"
+	MovePage       OperationOperation = "move-page"
 	NewBlock       OperationOperation = "new-block"
 	RenameBlock    OperationOperation = "rename-block"
 )
@@ -53,6 +54,8 @@ func (e OperationOperation) Valid() bool {
 	case DuplicateBlock:
 		return true
 	case Link:
+		return true
+	case MovePage:
 		return true
 	case NewBlock:
 		return true
@@ -321,11 +324,14 @@ type Operation struct {
 	Operation OperationOperation `json:"operation"`
 	Piece     *PlaceOfPiece      `json:"piece,omitempty"`
 
+	// Redirect A page stays behind that leads on.
+	Redirect *bool `json:"redirect,omitempty"`
+
 	// Stays The page keeps the piece as it is.
 	Stays *bool   `json:"stays,omitempty"`
 	Title *string `json:"title,omitempty"`
 
-	// To The name of the copy, the new name, or the block to put there.
+	// To The name of the copy, the new name, the block to put there, or the page's new path.
 	To *string `json:"to,omitempty"`
 
 	// With What takes the place of a deleted block.

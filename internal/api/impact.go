@@ -117,6 +117,8 @@ func operate(d *render.Shelf, in Operation) (site.ChangeSet, error) {
 		return edit.DuplicateBlock(d, block, to)
 	case "rename-block":
 		return edit.RenameBlock(d, block, to)
+	case "move-page":
+		return edit.MovePage(d, said(in.Doc), to, in.Redirect != nil && *in.Redirect)
 	case "block-from-piece":
 		w := edit.Wanted{Name: block, Title: said(in.Title), Category: said(in.Category), Link: in.Stays == nil || !*in.Stays}
 		if in.Fields != nil {

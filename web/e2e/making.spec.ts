@@ -76,3 +76,25 @@ test("a piece of a page becomes a block, and the page stays as it is", async ({ 
   await expect(page.getByText("0 edits waiting")).toBeVisible();
   expect(await published(running, "/jobs/")).toBe(before);
 });
+
+test("a page is moved, and every link to it follows", async ({ page, running }) => {
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/routes/night-boat.html`);
+  await page.getByRole("button", { name: "Move" }).click();
+  const form = page.getByRole("form", { name: "Move the page" });
+  await form.getByLabel("New address").fill("/routes/round-trip/");
+  await expect(form).toContainText("is the address of pages/routes/round-trip.html already");
+  await form.getByLabel("New address").fill("/routes/by-night/");
+  await expect(form).toContainText(/Changes \d+ pages/);
+  await expect(form).toContainText("Nothing breaks");
+  await form.getByRole("button", { name: "Move" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Night boat");
+  await expect(page.getByText("pages/routes/by-night.html")).toBeVisible();
+  await page.getByRole("link", { name: "Review" }).click();
+  await page.getByRole("button", { name: "Publish" }).click();
+  await expect(page.getByText("0 edits waiting")).toBeVisible();
+  expect(await published(running, "/")).toContain('href="/routes/by-night/"');
+  expect(await published(running, "/routes/night-boat/")).toContain("url=/routes/by-night/");
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/routes/night-boat.html`);
+  await expect(page.locator(".cm-content")).toContainText("layout:");
+});

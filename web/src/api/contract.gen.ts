@@ -563,15 +563,17 @@ export interface components {
         };
         Operation: {
             /** @enum {string} */
-            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece";
+            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece" | "move-page";
             /** @description The page, for detach, link and a piece. */
             doc?: string;
             /** @description The placement, for detach and link. */
             address?: string;
             /** @description The block, for the others. */
             block?: string;
-            /** @description The name of the copy, the new name, or the block to put there. */
+            /** @description The name of the copy, the new name, the block to put there, or the page's new path. */
             to?: string;
+            /** @description A page stays behind that leads on. */
+            redirect?: boolean;
             title?: string;
             category?: string;
             piece?: components["schemas"]["PlaceOfPiece"];

@@ -14,6 +14,7 @@ import { effectStates, type State } from "../shared/states";
 import { useProposal, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 import { MakeBlock } from "./MakeBlock";
+import { MovePage } from "./MovePage";
 
 const Editor = lazy(() => import("../block/Editor"));
 const still = {};
@@ -42,6 +43,12 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
   const cut = () => setPiece({ from: bytes(text.text.slice(0, Math.min(at, anchor))), to: bytes(text.text.slice(0, Math.max(at, anchor))) });
   const go = useNavigate();
   const site = useSite();
+  const [moving, setMoving] = useState(false);
+  const stay = useCallback(() => setMoving(false), []);
+  const moved = useCallback((title: string, o: Operation) => {
+    enqueueSnackbar(`Saved to the draft: ${title}`);
+    void go(`/${site}/pages?doc=${encodeURIComponent(o.to ?? "")}`);
+  }, [enqueueSnackbar, go, site]);
   const made = useCallback((title: string, o: Operation) => {
     enqueueSnackbar(`Saved to the draft: ${title}`);
     void go(`/${site}/blocks/${o.block ?? ""}`);
@@ -71,7 +78,8 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
   };
   return (
     <>
-      <div className="subject"><h1>{page.title}</h1><code>{page.path}</code><span className="soft">{page.doc}</span></div>
+      <div className="subject"><h1>{page.title}</h1><code>{page.path}</code><span className="soft">{page.doc}</span>{!text.dirty && !moving && <Button size="small" onClick={() => setMoving(true)}>Move</Button>}</div>
+      {moving && <MovePage page={page} close={stay} done={moved} />}
       {edit.dirty ? (
         <Say tone={problems.length ? "bad" : "would"} actions={<><Button variant="outlined" color="secondary" onClick={text.drop}>Discard</Button><Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">Save to draft</Button></>}>
           {problems[0] ? <span className="bad-text">This cannot be saved yet: line {problems[0].line}: {problems[0].message}</span> : impact ? <Sentence text={impact.sentence} /> : "Working out what this changes…"}

@@ -1,0 +1,123 @@
+package edit
+
+import (
+	"bytes"
+	"fmt"
+	"html"
+	"strings"
+
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// MovePage gives a page another path, and so another address. Every link, argument,
+// field, menu item and rule that names the page follows. Where redirect is set, a
+// small page stays behind that leads on. to is a path such as pages/fares/day.html.
+func MovePage(s *render.Shelf, path, to string, redirect bool) (site.ChangeSet, error) {
+	set := site.ChangeSet{}
+	in := s.Info(path)
+	if in == nil {
+		return set, refuse("there is no page %s", path)
+	}
+	class, name, bad := site.Classify(to)
+	switch {
+	case bad != "":
+		return set, refuse("%s: %s", to, bad)
+	case class != site.PageDoc:
+		return set, refuse("%s: a page should be named pages/PATH.html", to)
+	case in.URL == s.Config().Home:
+		return set, refuse("this is the home page; name another home in site.yaml first")
+	case to == path:
+		return set, refuse("the page stands there already")
+	}
+	url := site.URLOf(name, s.Config().ExactURLs)
+	if other := s.Page(url); other != nil {
+		return set, refuse("%s is the address of %s already; choose another, or move that page first", url, other.Page.Path)
+	}
+	set.Title = fmt.Sprintf("Move %s to %s", in.URL, url)
+	own, _ := s.Get(path)
+	for _, p := range s.Paths("") {
+		src, _ := s.Get(p)
+		list, err := readdressed(p, src, in.URL, url)
+		if err != nil {
+			return set, err
+		}
+		if after := patched(src, list); p == path {
+			own = after
+		} else if len(list) > 0 {
+			set.Changes = append(set.Changes, site.Change{Path: p, Before: s.Hash(p), After: after})
+		}
+	}
+	left := site.Change{Path: path, Before: s.Hash(path), Delete: true}
+	if redirect {
+		left.Delete, left.After = false, []byte(fmt.Sprintf("---\ntitle: %s\n---\n<!doctype html><meta charset=\"utf-8\"><title>%s</title><meta http-equiv=\"refresh\" content=\"0; url=%s\"><link rel=\"canonical\" href=\"%s\"><a href=\"%s\">%s</a>\n",
+			site.PlainYAML(in.Page.Title), html.EscapeString(in.Page.Title), url, url, url, html.EscapeString(in.Page.Title)))
+	}
+	set.Changes = append(set.Changes, left, site.Change{Path: to, After: own})
+	return set, nil
+}
+
+// readdressed finds where a document names an address: in quotes, as attributes and
+// arguments have it, and as values of its YAML.
+func readdressed(path string, src []byte, old, url string) ([]patch, error) {
+	class, _, _ := site.Classify(path)
+	if class == site.HistoryDoc || class == site.AssetDoc || class == site.StyleDoc || class == site.BehaviourDoc || class == site.ShortcodeDoc || !bytes.Contains(src, []byte(old)) {
+		return nil, nil
+	}
+	if class == site.RuleDoc || class == site.MenuDoc || class == site.ConfigDoc {
+		list, err := yamlAddresses(src, old, url)
+		return list, err
+	}
+	split, _ := site.Cut(src)
+	list := within(src, split.TextAt, len(src), old, url, isQuoted)
+	if !split.HasHead {
+		return list, nil
+	}
+	head, err := yamlAddresses(split.Head, old, url)
+	shift := bytes.Index(src, split.Head)
+	for _, p := range head {
+		list = append(list, patch{p.from + shift, p.to + shift, p.with})
+	}
+	return list, err
+}
+
+func yamlAddresses(src []byte, old, url string) ([]patch, error) {
+	t, y, err := readYAML(src)
+	if err != nil {
+		return nil, err
+	}
+	var out []patch
+	var walk func(*site.YAML)
+	walk = func(n *site.YAML) {
+		for _, p := range n.Pairs {
+			walk(p.Value)
+		}
+		for _, it := range n.Items {
+			walk(it)
+		}
+		if n.Kind != site.Text || !strings.Contains(n.Text, old) {
+			return
+		}
+		from, to := t.extent(n.Line, n.Col)
+		bare := strings.TrimPrefix(n.Text, "page:")
+		if rest, ok := strings.CutPrefix(bare, old); ok && (rest == "" || rest[0] == '#' || rest[0] == '?') {
+			if i := bytes.Index(src[from:to], []byte(old)); i >= 0 {
+				out = append(out, patch{from + i, from + i + len(old), url})
+			}
+			return
+		}
+		out = append(out, within(src, from, to, old, url, isQuoted)...)
+	}
+	walk(y)
+	return out, nil
+}
+
+// isQuoted reports whether an address stands in quotes, up to its query or
+// fragment.
+func isQuoted(before, behind string) bool {
+	if before == "" || behind == "" {
+		return false
+	}
+	q := before[len(before)-1]
+	return (q == '"' || q == '\'') && strings.IndexByte("\"'#?\\", behind[0]) >= 0
+}

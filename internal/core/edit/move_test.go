@@ -1,0 +1,45 @@
+package edit_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/impact"
+)
+
+func TestMovingAPage(t *testing.T) {
+	f, s := shelf(
+		"layouts/l.html", "<nav>@{menu name=m /}</nav>@{region main /}",
+		"menus/m.yaml", "items:\n  - {label: Fares, to: /fares/, panel: '<a href=\"/fares/#day\">Day</a>'}\n  - {label: Passes, to: /fares/passes/}\n",
+		"blocks/go.html", "---\nfields: {to: {type: link, default: {to: /fares/, label: /fares/}}}\nsample: '@{go to=\"/fares/\" /}'\n---\n<a href=\"@{=to}\">@{=to.label}</a>",
+		"rules/r.yaml", "block: go\nregion: main\non: [\"page:/fares/\", \"under:/fares/\"]\n",
+		"pages/index.html", "---\nlayout: l\n---\nSee /fares/ <a href='/fares/?x=1'>a</a><a href=\"/fares/passes/\">b</a>@{go to={\"to\":\"/fares/\"} /}",
+		"pages/fares/index.html", "---\ntitle: Fares & more\nlayout: l\n---\n<a href=\"/fares/\">here</a>",
+		"pages/fares/passes.html", "---\nlayout: l\n---\nx",
+	)
+	set, err := edit.MovePage(s, "pages/fares/index.html", "pages/prices.html", true)
+	o := after(t, f, set, err)
+	require.Equal(t, "items:\n  - {label: Fares, to: /prices/, panel: '<a href=\"/prices/#day\">Day</a>'}\n  - {label: Passes, to: /fares/passes/}\n", doc(o, "menus/m.yaml"))
+	require.Equal(t, "block: go\nregion: main\non: [\"page:/prices/\", \"under:/fares/\"]\n", doc(o, "rules/r.yaml"))
+	require.Equal(t, "---\nlayout: l\n---\nSee /fares/ <a href='/prices/?x=1'>a</a><a href=\"/fares/passes/\">b</a>@{go to={\"to\":\"/prices/\"} /}", doc(o, "pages/index.html"))
+	require.Contains(t, doc(o, "blocks/go.html"), "default: {to: /prices/, label: /prices/}")
+	require.Contains(t, doc(o, "blocks/go.html"), "@{go to=\"/prices/\" /}")
+	require.Contains(t, doc(o, "pages/prices.html"), "<a href=\"/prices/\">here</a>")
+	require.Contains(t, html(o, "pages/fares/index.html"), `content="0; url=/prices/"`)
+	for _, p := range check.Site(o) {
+		require.NotEqual(t, "missing-page", p.Code, p.Error())
+	}
+	im := impact.Of(s, s.With(set.Changes))
+	require.Zero(t, im.Breaks())
+	set, err = edit.MovePage(s, "pages/fares/index.html", "pages/prices.html", false)
+	require.Nil(t, after(t, f, set, err).Info("pages/fares/index.html"))
+	for to, want := range map[string]string{"pages/index.html": "is the address of pages/index.html already", "pages/fares/passes/index.html": "is the address of pages/fares/passes.html", "blocks/x.html": "a page should be named", "pages/../x.html": "no empty", "pages/fares/index.html": "stands there already"} {
+		_, err := edit.MovePage(s, "pages/fares/index.html", to, false)
+		require.ErrorContains(t, err, want)
+	}
+	_, err = edit.MovePage(s, "pages/index.html", "pages/x.html", false)
+	require.ErrorContains(t, err, "this is the home page")
+}

@@ -1,0 +1,32 @@
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+import type { Operation, Page } from "../api/client";
+import { Sentence } from "../shared/Say";
+import { useLiveOperation } from "../shared/useOperation";
+
+/** The document for an address that somebody types: /fares/day/ is
+ *  pages/fares/day.html. */
+export function docOf(address: string): string {
+  const bare = address.trim().replace(/^\/+|\/+$/g, "");
+  return `pages/${bare.endsWith(".html") ? bare : `${bare}.html`}`;
+}
+
+/** Gives a page another address; every link follows. */
+export function MovePage({ page, close, done }: { page: Page; close: () => void; done: (title: string, operation: Operation) => void }) {
+  const [address, setAddress] = useState(page.path);
+  const [redirect, setRedirect] = useState(true);
+  const to = docOf(address);
+  const live = useLiveOperation(address.trim() && address !== page.path ? { operation: "move-page", doc: page.doc, to, redirect } : null, done);
+  const files = live.operated?.change_set.changes.length ?? 0;
+  return (
+    <form className="move-page" aria-label="Move the page" onKeyDown={(e) => e.key === "Escape" && close()} onSubmit={(e) => { e.preventDefault(); if (live.operated) live.carryOut(live.operated); }}>
+      <TextField autoFocus label="New address" value={address} onChange={(e) => setAddress(e.target.value)} error={live.error !== ""} sx={{ width: 260 }} />
+      <FormControlLabel control={<Checkbox size="small" checked={redirect} onChange={() => setRedirect(!redirect)} />} label="Leave a page that leads on" />
+      <p role="status">{live.error ? <span className="bad-text">{live.error}</span> : live.operated?.proposal.impact ? <><Sentence text={live.operated.proposal.impact.sentence} /> <span className="soft">{files} documents follow.</span></> : <span className="soft">Every link, menu and rule that names it follows.</span>}</p>
+      <span className="end"><Button type="submit" variant="contained" disabled={!live.operated || live.busy}>Move</Button> <Button color="secondary" onClick={close}>Leave it</Button></span>
+    </form>
+  );
+}
