@@ -61,7 +61,20 @@ for (const scheme of ["light", "dark"] as const) {
     await page.getByRole("tab", { name: /Placements/ }).click();
     await expect(page.getByRole("table")).toBeVisible();
     await look("placements");
-    for (const place of ["review", "checks", "pages"]) {
+    await page.getByRole("tab", { name: "Manage" }).click();
+    await page.getByLabel("New name").fill("base");
+    await page.getByRole("button", { name: "New block" }).click();
+    await look("manage and new block");
+    await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html`);
+    await page.locator(".shelf-word", { hasText: "port-card" }).first().click();
+    await expect(page.getByRole("region", { name: "Call of Port card" })).toBeVisible();
+    await page.mouse.move(640, 60);
+    await page.getByRole("button", { name: "Insert a call" }).click();
+    await look("form of a call");
+    await openBlock(page, running, "service-notice");
+    await page.getByRole("tab", { name: /Fields/ }).click();
+    await look("fields of every type");
+    for (const place of ["review", "checks", "reference", "pages"]) {
       await page.goto(`${running.tool}/ternholm/${place}`);
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
       await look(place);

@@ -1,0 +1,28 @@
+import type { Locator, Page } from "@playwright/test";
+
+/** Counts what a user does: a click, a key, a text typed are one action each. */
+export class Effort {
+  count = 0;
+
+  constructor(private page: Page) {}
+
+  async click(at: Locator) {
+    this.count++;
+    await at.click();
+  }
+
+  async fill(at: Locator, text: string) {
+    this.count++;
+    await at.fill(text);
+  }
+
+  async type(text: string) {
+    this.count++;
+    await this.page.keyboard.insertText(text);
+  }
+
+  async press(key: string) {
+    this.count++;
+    await this.page.keyboard.press(key);
+  }
+}
