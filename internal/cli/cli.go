@@ -14,7 +14,6 @@ import (
 
 	"brickshelf/demo"
 	"brickshelf/internal/core/check"
-	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
@@ -294,116 +293,10 @@ func (a *app) write(s *render.Shelf, out string) error {
 	return nil
 }
 
-func (a *app) impact() *cobra.Command {
-	var asJSON bool
-	c := &cobra.Command{
-		Use:   "impact BEFORE AFTER",
-		Short: "Which pages differ between two sites, which stay and why, what breaks",
-		Args:  cobra.ExactArgs(2),
-		RunE: func(_ *cobra.Command, args []string) error {
-			before, err := a.load(args[0])
-			if err != nil {
-				return err
-			}
-			after, err := a.load(args[1])
-			if err != nil {
-				return err
-			}
-			files := after.Files()
-			im, o := impact.Whole(before, files)
-			var docs []string
-			for _, ch := range site.Diff(before.Files(), files).Changes {
-				docs = append(docs, ch.Path)
-			}
-			for i := range im.Pages {
-				impact.Detail(before, o, docs, &im.Pages[i])
-				if im.Pages[i].Breaks == nil {
-					im.Pages[i].Breaks = []impact.Break{}
-				}
-			}
-			if asJSON {
-				if err := a.json(im); err != nil {
-					return err
-				}
-			} else {
-				a.tell(im)
-			}
-			if im.Breaks() > 0 {
-				return errBreaks
-			}
-			return nil
-		},
-	}
-	c.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
-	return c
-}
-
-func (a *app) tell(im *impact.Impact) {
-	for _, p := range im.Pages {
-		fmt.Fprintf(a.out, "%-9s %s\n", p.Effect, p.Path)
-		for _, b := range p.Breaks {
-			fmt.Fprintf(a.out, "          breaks at %s: %s\n", b.Address, b.Message)
-		}
-	}
-	fmt.Fprintln(a.out, im.Sentence())
-}
-
 func (a *app) json(v any) error {
 	e := json.NewEncoder(a.out)
 	e.SetEscapeHTML(false)
 	return e.Encode(v)
-}
-
-type finding struct {
-	Code     string `json:"code"`
-	Severity string `json:"severity"`
-	Path     string `json:"path"`
-	Line     int    `json:"line"`
-	Column   int    `json:"column"`
-	Message  string `json:"message"`
-}
-
-func (a *app) check() *cobra.Command {
-	var asJSON bool
-	c := &cobra.Command{
-		Use:   "check FOLDER",
-		Short: "What is wrong in a site",
-		Args:  cobra.ExactArgs(1),
-		RunE: func(_ *cobra.Command, args []string) error {
-			files, err := folder.Read(args[0], a.progress("Reading"))
-			if err != nil {
-				return err
-			}
-			problems := check.Site(render.New(files, a.now()))
-			invalid, broken := len(problems.Invalid()) > 0, false
-			list := []finding{}
-			for _, p := range problems {
-				sev := p.Severity
-				broken = broken || sev == site.Error
-				if sev == site.Invalid {
-					sev = site.Error
-				}
-				list = append(list, finding{p.Code, string(sev), p.Path, p.Line, p.Column, p.Message})
-				if !asJSON {
-					fmt.Fprintf(a.out, "%s (%s)\n", p.Error(), sev)
-				}
-			}
-			if asJSON {
-				if err := a.json(map[string]any{"findings": list}); err != nil {
-					return err
-				}
-			}
-			switch {
-			case invalid:
-				return errors.New("this is not a valid site")
-			case broken:
-				return errBreaks
-			}
-			return nil
-		},
-	}
-	c.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
-	return c
 }
 
 func (a *app) generate() *cobra.Command {

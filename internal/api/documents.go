@@ -1,0 +1,161 @@
+package api
+
+import (
+	"encoding/base64"
+	"io"
+	"net/http"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/store"
+	"brickshelf/internal/workspace"
+)
+
+// GetDocument answers with a document's bytes.
+func (h *handlers) GetDocument(c *gin.Context, name SiteName, params GetDocumentParams) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	w.Read(func(d *render.Shelf) {
+		b, ok := d.Get(params.Path)
+		if !ok {
+			problem(c, http.StatusNotFound, "No such document", "There is no document "+params.Path+".")
+			return
+		}
+		tag := `"` + string(d.Hash(params.Path)) + `"`
+		c.Header("ETag", tag)
+		if c.GetHeader("If-None-Match") == tag {
+			c.Status(http.StatusNotModified)
+			return
+		}
+		c.Data(http.StatusOK, "application/octet-stream", b)
+	})
+}
+
+// PutDocument saves one document.
+func (h *handlers) PutDocument(c *gin.Context, name SiteName, params PutDocumentParams) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	change := site.Change{Path: params.Path}
+	switch {
+	case params.IfMatch != nil:
+		change.Before = site.Hash(strings.Trim(*params.IfMatch, `"`))
+	case params.IfNoneMatch == nil || *params.IfNoneMatch != "*":
+		problem(c, http.StatusPreconditionRequired, "If-Match missing", "Say with If-Match which version the edit began from, or make a new document with If-None-Match: *.")
+		return
+	}
+	b, err := io.ReadAll(c.Request.Body)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	change.After = b
+	h.save(c, w, site.ChangeSet{Title: "Edit " + params.Path, Changes: []site.Change{change}})
+}
+
+func (h *handlers) save(c *gin.Context, w *workspace.Workspace, set site.ChangeSet) {
+	rec, err := w.Save(set)
+	h.saved(c, w, rec, err)
+}
+
+func (h *handlers) saved(c *gin.Context, w *workspace.Workspace, rec store.Record, err error) {
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	h.log.Info("saved", "site", w.Site.Name, "title", rec.Title)
+	c.JSON(http.StatusOK, Saved{Id: rec.ID, Title: rec.Title, Version: w.Version()})
+}
+
+// changes turns a change set of the contract into one of the core.
+func changes(in ChangeSet) (site.ChangeSet, error) {
+	out := site.ChangeSet{Title: in.Title}
+	for _, ch := range in.Changes {
+		d := site.Change{Path: ch.Path, Before: site.Hash(ch.Before)}
+		switch {
+		case ch.Base64 != nil:
+			b, err := base64.StdEncoding.DecodeString(*ch.Base64)
+			if err != nil {
+				return out, &edit.Refusal{Message: ch.Path + ": base64: " + err.Error()}
+			}
+			d.After = b
+		case ch.Text != nil:
+			d.After = []byte(*ch.Text)
+		default:
+			d.Delete = true
+		}
+		out.Changes = append(out.Changes, d)
+	}
+	return out, nil
+}
+
+func contractChanges(set site.ChangeSet) ChangeSet {
+	out := ChangeSet{Title: set.Title, Changes: []Change{}}
+	for _, ch := range set.Changes {
+		d := Change{Path: ch.Path, Before: string(ch.Before)}
+		if !ch.Delete {
+			if utf8.Valid(ch.After) {
+				t := string(ch.After)
+				d.Text = &t
+			} else {
+				t := base64.StdEncoding.EncodeToString(ch.After)
+				d.Base64 = &t
+			}
+		}
+		out.Changes = append(out.Changes, d)
+	}
+	return out
+}
+
+// Save saves a change set to the draft.
+func (h *handlers) Save(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	var in ChangeSet
+	if w == nil || !h.body(c, &in) {
+		return
+	}
+	set, err := changes(in)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	h.save(c, w, set)
+}
+
+// Undo takes back the newest edit.
+func (h *handlers) Undo(c *gin.Context, name SiteName) {
+	if w := h.open(c, name); w != nil {
+		rec, err := w.Undo()
+		h.saved(c, w, rec, err)
+	}
+}
+
+// Redo does again what was taken back last.
+func (h *handlers) Redo(c *gin.Context, name SiteName) {
+	if w := h.open(c, name); w != nil {
+		rec, err := w.Redo()
+		h.saved(c, w, rec, err)
+	}
+}
+
+// SetDefault edits a block's text.
+func (h *handlers) SetDefault(c *gin.Context, _ SiteName) {
+	var in DefaultEdit
+	if !h.body(c, &in) {
+		return
+	}
+	text, err := edit.SetDefault([]byte(in.Text), in.Field, in.Value)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, BlockText{Text: string(text)})
+}

@@ -1,0 +1,350 @@
+package render
+
+import (
+	"strings"
+	"sync/atomic"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/site"
+)
+
+// asset is a block whose style and behaviour a page loads: a block's present
+// ones, or those that a copy was made with.
+type asset struct {
+	name  string
+	style site.Hash
+	code  site.Hash
+}
+
+func anyIn(set map[string]bool, names []string) bool {
+	for _, n := range names {
+		if set[n] {
+			return true
+		}
+	}
+	return false
+}
+
+// sparseCall renders a call where it is one of those asked for, else looks for
+// such calls in what it encloses. Only where a call is sure to show its
+// enclosed content unconditionally could it be passed over; since that cannot
+// be known cheaply, a call whose content holds one is rendered as a whole.
+func (r *renderer) sparseCall(n *markup.Node, sc *scope) {
+	if !r.sparse[n.Name] && !holdsAny(n.Body, r.sparse) {
+		return
+	}
+	o := r.enter(sc.step(n), n.Context == markup.InText && r.s.shelved(n.Name) != nil)
+	r.call(n, sc)
+	r.leave(o)
+}
+
+func holdsAny(nodes []*markup.Node, set map[string]bool) bool {
+	found := false
+	markup.Walk(nodes, func(n *markup.Node) bool {
+		found = found || n.Kind == markup.Call && set[n.Name]
+		return !found
+	})
+	return found
+}
+
+// recall shows what a plain call of a page's text showed last, where that is kept
+// and still holds: as long as the block and what it calls stay as they are.
+func (r *renderer) recall(memo *atomic.Pointer[markup.Memo], n *markup.Node, sc *scope) bool {
+	m := memo.Load()
+	if m == nil || m.Gone.Load() || !r.canRecall(n, sc) {
+		return false
+	}
+	r.take(m.Value.(*frag))
+	return true
+}
+
+func (r *renderer) canRecall(n *markup.Node, sc *scope) bool {
+	if r.trace != nil || r.hook != nil || r.strip || r.info.local && r.localUnder(sc.step(n)) {
+		return false
+	}
+	return r.s.base == nil || !r.s.all && !r.s.resolved && !r.s.touched[n.Name]
+}
+
+// remember renders a plain call of a page's text and keeps what it shows.
+func (r *renderer) remember(memo *atomic.Pointer[markup.Memo], n *markup.Node, sc *scope) bool {
+	s := r.s
+	if s.base != nil {
+		s = s.base
+	}
+	of := s.blocks[n.Name]
+	if of == nil || !r.canRecall(n, sc) || !s.isPageFree(n.Name) {
+		return false
+	}
+	f, _ := r.capture(n.Name, sc.step(n), n, nil, sc)
+	memo.Store(&markup.Memo{Gone: &of.gone, Value: f})
+	r.take(f)
+	return true
+}
+
+func (r *renderer) take(f *frag) {
+	if r.whole != nil {
+		*r.whole = f // the comparison knows it by its pointer
+	} else {
+		r.buf = append(r.buf, f.html...)
+	}
+	for _, a := range f.assets {
+		r.asset(a)
+	}
+	if !r.strip {
+		r.faults = append(r.faults, f.faults...)
+	}
+	if r.listing {
+		for _, n := range f.names {
+			r.list(n)
+		}
+	}
+	r.menus = append(r.menus, f.menus...)
+	if r.asking {
+		r.asks = append(r.asks, f.asks...)
+	}
+	r.readSite = r.readSite || f.site
+	r.count += f.count
+}
+
+func (r *renderer) localUnder(address string) bool {
+	under := func(a string) bool { return strings.HasPrefix(a, address) }
+	g := r.info.Page
+	for a := range g.Overrides {
+		if under(a) {
+			return true
+		}
+	}
+	for a := range g.Copies {
+		if under(a) {
+			return true
+		}
+	}
+	for a := range g.Hidden {
+		if under(a) {
+			return true
+		}
+	}
+	return false
+}
+
+func (r *renderer) asset(a asset) {
+	for i := range r.assets {
+		if r.assets[i] == a {
+			return
+		}
+	}
+	r.assets = append(r.assets, a)
+}
+
+func (r *renderer) list(name string) {
+	for _, n := range r.names {
+		if n == name {
+			return
+		}
+	}
+	r.names = append(r.names, name)
+}
+
+func (r *renderer) call(n *markup.Node, sc *scope) {
+	address := ""
+	if r.addressed {
+		address = sc.step(n)
+	}
+	if n.Context != markup.InText {
+		from := len(r.buf)
+		trace := r.trace
+		r.placement(n.Name, address, n, nil, sc)
+		out := append([]byte(nil), r.buf[from:]...)
+		r.buf = block.AppendOutput(r.buf[:from], out, n.Context)
+		r.trace = trace
+		return
+	}
+	if sc.address == "layout" && len(n.Body) == 0 && n.Plain {
+		if address == "" && r.info.Page.Local {
+			address = sc.step(n)
+		}
+		r.shared(&n.Memo, n.Name, address, n, nil, sc)
+		return
+	}
+	if n.Plain && sc.pageText && (r.recall(&n.Memo, n, sc) || r.remember(&n.Memo, n, sc)) {
+		return
+	}
+	r.placement(n.Name, address, n, nil, sc)
+}
+
+// placement renders what stands at an address: the block, the copy that the
+// page has there, or nothing where the page hides it.
+func (r *renderer) placement(name, address string, n *markup.Node, rule *place.Rule, sc *scope) {
+	if r.depth >= maxDepth || r.count >= maxPlacements || len(r.buf)-r.start > maxBytes {
+		r.fault(Fault{Code: "too-large", Address: address, Message: "this page nests or repeats blocks without end; look for a block that calls itself"})
+		return
+	}
+	r.count++
+	r.whole = nil // what stands inside is a part of the piece, never the whole
+	g := r.info.Page
+	if g.Local {
+		if g.Hidden[address] {
+			r.meet("hidden", address, "")
+			r.record(Placement{Address: address, Block: name, Kind: Hidden, Via: r.via(n, rule, sc), From: len(r.buf), To: len(r.buf)})
+			return
+		}
+		if c := g.Copies[address]; c != nil {
+			r.meet("copies", address, "")
+			at := r.begin(Placement{Address: address, Block: c.Of, Kind: Copied, Via: g.Path})
+			r.asset(asset{c.Of, site.Hash(c.Style), site.Hash(c.Behaviour)})
+			r.copyText(c.Text.Src, c.Text.Nodes, address, around(address, c.Text.Src))
+			r.end(at)
+			return
+		}
+	}
+	shelved := r.s.shelved(name)
+	if shelved == nil {
+		if bi := r.s.builtins[name]; bi != nil && rule == nil {
+			r.depth++
+			bi.render(r, n, sc, address)
+			r.depth--
+			return
+		}
+		r.fault(Fault{Code: "unresolved-call", Address: address, Message: "there is no block or shortcode " + name})
+		return
+	}
+	if r.listing {
+		r.list(name)
+	}
+	b := shelved.block
+	if shelved.style != "" || shelved.code != "" {
+		r.asset(asset{name, shelved.style, shelved.code})
+	}
+	mark := len(r.values)
+	inner := r.push()
+	*inner = scope{src: b.Text.Src, block: b, address: address}
+	var own []OwnValue
+	inner.values, own = r.bind(b, address, n, rule, sc)
+	if n != nil && n.Closed {
+		inner.enclosed = enclosed{nodes: n.Body, scope: sc, full: n.Full}
+	}
+	at := -1
+	if r.trace != nil {
+		at = r.begin(Placement{Address: address, Block: name, Kind: Linked, Via: r.via(n, rule, sc), InText: n != nil && sc.own && sc.loops == nil && n.Context == markup.InText && sc.pageText, Own: own})
+	}
+	if r.hook != nil && r.hookAt == address {
+		r.hook(b, inner)
+	}
+	r.depth++
+	r.nodes(b.Text.Nodes, inner)
+	r.depth--
+	r.end(at)
+	r.pop()
+	r.values = r.values[:min(mark, len(r.values))]
+}
+
+// push takes a scope from the renderer's stack of them, which placement gives
+// back when it is done.
+func (r *renderer) push() *scope {
+	n := len(r.scopes)
+	if n < cap(r.scopes) && r.scopes[:n+1][n] != nil {
+		r.scopes = r.scopes[:n+1]
+	} else {
+		r.scopes = append(r.scopes, new(scope))
+	}
+	return r.scopes[n]
+}
+
+func (r *renderer) pop() { r.scopes = r.scopes[:len(r.scopes)-1] }
+
+// take values for the fields of a block from the renderer's stack of them.
+func (r *renderer) slots(n int) []block.Value {
+	from := len(r.values)
+	if from+n > cap(r.values) {
+		// What was handed out before stays where it is.
+		r.values = make([]block.Value, 0, max(64, 2*(from+n)))
+		from = 0
+	}
+	r.values = r.values[:from+n]
+	out := r.values[from : from+n : from+n]
+	clear(out)
+	return out
+}
+
+func (r *renderer) via(n *markup.Node, rule *place.Rule, sc *scope) string {
+	switch {
+	case rule != nil:
+		return rule.Path
+	case sc.own:
+		return r.info.Page.Path
+	case sc.block != nil:
+		return sc.block.Path
+	case r.info.Layout != nil:
+		return r.info.Layout.Path
+	}
+	return r.info.Page.Path
+}
+
+func (r *renderer) begin(p Placement) int {
+	if r.listing && p.Kind == Copied {
+		r.list("copy of " + p.Block)
+	}
+	if r.trace == nil {
+		return -1
+	}
+	p.From = len(r.buf)
+	*r.trace = append(*r.trace, p)
+	return len(*r.trace) - 1
+}
+
+func (r *renderer) end(at int) {
+	if at >= 0 {
+		(*r.trace)[at].To = len(r.buf)
+	}
+}
+
+func (r *renderer) record(p Placement) {
+	if r.trace != nil {
+		*r.trace = append(*r.trace, p)
+	}
+}
+
+// textCopy renders a copy that stands in a page's text or in a block.
+func (r *renderer) textCopy(n *markup.Node, sc *scope) {
+	if r.sparse != nil {
+		if holdsAny(n.Body, r.sparse) {
+			o := r.enter(sc.step(n), false)
+			r.textCopy(n, sc)
+			r.leave(o)
+		}
+		return
+	}
+	address := sc.step(n)
+	at := r.begin(Placement{Address: address, Block: n.Name, Kind: Copied, Via: r.via(n, nil, sc), InText: sc.pageText && sc.loops == nil})
+	r.asset(asset{n.Name, site.Hash(n.ArgString("style")), site.Hash(n.ArgString("behaviour"))})
+	r.copyText(sc.src, n.Body, address, sc)
+	r.end(at)
+}
+
+func (r *renderer) copyText(src []byte, nodes []*markup.Node, address string, outer *scope) {
+	o := *outer
+	o.src = src
+	sc := &scope{src: src, own: outer.own, pageText: outer.pageText, address: address, outer: &o, loops: outer.loops, round: outer.round, block: outer.block, values: outer.values}
+	markup.Walk(nodes, func(n *markup.Node) bool {
+		if n.Kind == markup.Inner && sc.enclosed.scope == nil {
+			sc.enclosed = enclosed{nodes: n.Body, scope: &o, full: n.Full}
+		}
+		return n.Kind != markup.Copy
+	})
+	r.depth++
+	r.nodes(nodes, sc)
+	r.depth--
+}
+
+// around is the scope in which the content enclosed at an address was written,
+// within the scopes in which the content around that was. What is handed to a
+// call counts with the text that the call stands in.
+func around(address string, src []byte) *scope {
+	i := strings.LastIndexByte(address, '/')
+	if i < 0 {
+		return nil
+	}
+	return &scope{own: true, address: address[:i], src: src, outer: around(address[:i], src)}
+}

@@ -1,0 +1,211 @@
+package render
+
+import (
+	"sort"
+
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/site"
+)
+
+// reach works out which names an overlay's changes can show through.
+func (o *Shelf) reach() {
+	o.touched = map[string]bool{}
+	x := o.base.index
+	var todo []string
+	touch := func(name string) {
+		if !o.touched[name] {
+			o.touched[name] = true
+			todo = append(todo, name)
+		}
+	}
+	for p := range o.docs {
+		class, name, _ := site.Classify(p)
+		switch class {
+		case site.ConfigDoc:
+			o.all = true
+			o.resolved = true
+		case site.BlockDoc, site.StyleDoc, site.BehaviourDoc, site.ShortcodeDoc:
+			touch(name)
+		case site.MenuDoc:
+			touch("menu")
+		case site.RuleDoc, site.LayoutDoc:
+			o.resolved = true
+		case site.PageDoc:
+			o.pagesChanged = true
+			if !o.sameFace(p) {
+				touch("crumbs")
+				touch("pages")
+			}
+		}
+	}
+	for len(todo) > 0 {
+		name := todo[0]
+		todo = todo[1:]
+		for b := range x.inBlocks[name] {
+			touch(b)
+		}
+		if len(x.inMenus[name]) > 0 {
+			touch("menu")
+		}
+	}
+}
+
+// sameFace reports whether a page shows the same to other pages as before: it
+// is there, published, and has its title.
+func (o *Shelf) sameFace(path string) bool {
+	a, b := o.base.docs[path], o.docs[path]
+	if a == nil || b == nil {
+		return false
+	}
+	g, ok1 := a.parsed.(*place.Page)
+	h, ok2 := b.parsed.(*place.Page)
+	return ok1 && ok2 && g.Title == h.Title && g.Draft == h.Draft && g.URL == h.URL
+}
+
+// Reach is a page that an edit can reach, as it was and as it would be; nil
+// where it is not there.
+type Reach struct {
+	Path          string
+	Before, After *Info
+	// InText is set where the page itself was edited, or its own text calls or
+	// copies what was; elsewhere rules and layouts alone bring it to the page.
+	InText bool
+}
+
+// Reached lists the pages that an overlay's changes can reach, by address. Every
+// other page renders to the same bytes as in the base.
+func (o *Shelf) Reached() []Reach {
+	x := o.base.index
+	_, refs := o.base.ordered()
+	h := hits{of: len(refs), few: map[*ref]bool{}}
+	if o.all {
+		for _, r := range refs {
+			h.add(r, false)
+		}
+	}
+	for name := range o.touched {
+		h.addAll(x.calls[name], true)
+		h.addAll(x.copies[name], true)
+		for l := range x.inLayout[name] {
+			h.addAll(x.layouts[l], false)
+		}
+	}
+	for _, r := range o.base.rules {
+		if o.touched[r.Block] {
+			h.addAll(x.rules[r.Name], false)
+		}
+	}
+	var fresh []Reach
+	for p := range o.docs {
+		class, name, _ := site.Classify(p)
+		switch class {
+		case site.PageDoc:
+			if r := x.pages[p]; r != nil {
+				h.add(r, true)
+			} else if in := o.Info(p); in != nil {
+				fresh = append(fresh, Reach{Path: p, After: in, InText: true})
+			}
+		case site.LayoutDoc:
+			h.addAll(x.layouts[name], false)
+		case site.RuleDoc:
+			h.addAll(x.rules[name], false)
+			o.takenBy(name, &h)
+		}
+	}
+	out := h.list(refs, func(r *ref, inText bool) Reach {
+		after := r.info
+		if o.resolved || inText {
+			after = o.Info(r.path)
+		}
+		return Reach{r.path, r.info, after, inText}
+	})
+	if len(fresh) > 0 {
+		out = append(out, fresh...)
+		sort.SliceStable(out, func(i, j int) bool { return out[i].URL() < out[j].URL() })
+	}
+	return out
+}
+
+// hits gathers pages: a map while they are few, marks by their place when they
+// are many, so that the work follows their number and not that of the site.
+type hits struct {
+	of   int
+	few  map[*ref]bool // and whether the page's own text brings the edit there
+	many []byte        // 1 hit, 2 by its own text
+}
+
+func (h *hits) add(r *ref, inText bool) {
+	if h.many == nil {
+		if len(h.few) < 512 {
+			h.few[r] = h.few[r] || inText
+			return
+		}
+		h.many = make([]byte, h.of)
+		for f, in := range h.few {
+			h.add(f, in)
+		}
+	}
+	if inText {
+		h.many[r.at] = 2
+	} else if h.many[r.at] == 0 {
+		h.many[r.at] = 1
+	}
+}
+
+func (h *hits) addAll(s pageSet, inText bool) {
+	for r := range s {
+		h.add(r, inText)
+	}
+}
+
+// URL is the address of the page.
+func (r Reach) URL() string {
+	if r.After != nil {
+		return r.After.Page.URL
+	}
+	return r.Before.Page.URL
+}
+
+// takenBy adds the pages that a changed rule takes from now on.
+func (o *Shelf) takenBy(rule string, h *hits) {
+	for _, r := range o.rules {
+		if r.Name != rule {
+			continue
+		}
+		for _, p := range o.base.index.pages {
+			if _, ok := r.Takes(o.Facts(p.info.Page)); ok {
+				h.add(p, false)
+			}
+		}
+	}
+}
+
+// Users lists the pages that can show a block or hold a copy of it, by path.
+func (s *Shelf) Users(name string) []string {
+	o := &Shelf{base: s, docs: map[string]*entry{"blocks/" + name + ".html": s.docs["blocks/"+name+".html"]}, rules: s.rules}
+	o.reach()
+	var out []string
+	for _, r := range o.Reached() {
+		out = append(out, r.Path)
+	}
+	return out
+}
+
+// Used reports whether anything can bring a block to a page: a call anywhere, or a
+// rule.
+func (s *Shelf) Used(name string) bool {
+	root := s
+	if s.base != nil {
+		root = s.base
+	}
+	x := root.index
+	if len(x.calls[name])+len(x.inBlocks[name])+len(x.inLayout[name])+len(x.inMenus[name]) > 0 {
+		return true
+	}
+	for _, r := range s.rules {
+		if r.Block == name {
+			return true
+		}
+	}
+	return false
+}
