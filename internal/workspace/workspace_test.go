@@ -1,0 +1,234 @@
+package workspace_test
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/impact"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
+	"brickshelf/internal/store"
+	"brickshelf/internal/workspace"
+)
+
+func now() time.Time { return sitetest.Now }
+
+func open(t require.TestingT, dir string, files site.Files) (*workspace.Workspace, *store.Store) {
+	st, err := store.Open(dir)
+	require.NoError(t, err)
+	s, err := st.Create("test", files, nil)
+	require.NoError(t, err)
+	w, err := workspace.Open(st, s, now)
+	require.NoError(t, err)
+	return w, st
+}
+
+// valid reports whether a tree can be imported at all.
+func valid(files site.Files) bool { return len(check.Validity(render.New(files, sitetest.Now))) == 0 }
+
+// agree holds everything that a workspace keeps from edit to edit against a site
+// compiled from nothing.
+func agree(t *rapid.T, w *workspace.Workspace, draft, published site.Files) {
+	fresh := render.New(draft, sitetest.Now)
+	w.ReadLive(func(d, live *render.Shelf) {
+		require.Equal(t, draft.Paths(), d.Paths(""))
+		list, complete := w.Findings(d)
+		require.True(t, complete)
+		want := check.Site(fresh)
+		require.Len(t, list, len(want))
+		for i := range want {
+			require.Equal(t, want[i], list[i])
+		}
+		pages := d.PagePaths()
+		got := w.Standings(d, pages)
+		other := standings(fresh, pages)
+		require.Equal(t, other, flat(got))
+		if published != nil {
+			im, docs := w.FromLive(d, live)
+			slow := impact.Every(render.New(published, sitetest.Now), fresh, docs)
+			require.Equal(t, slow, im)
+		}
+	})
+}
+
+// rank orders the letters: a page that has a block in several ways shows the highest.
+var rank = map[byte]int{'-': 0, 'h': 1, 'c': 2, 'l': 3, 'o': 4}
+
+// standings works out the slow way how blocks stand: l, o, c or h for each page.
+func standings(s *render.Shelf, pages []string) map[string]string {
+	out := map[string]string{}
+	for i, p := range pages {
+		put := func(block string, st byte) {
+			row := []byte(out[block])
+			if len(row) == 0 {
+				for range pages {
+					row = append(row, '-')
+				}
+			}
+			if rank[st] > rank[row[i]] {
+				row[i] = st
+			}
+			out[block] = string(row)
+		}
+		res := s.Render(p, render.Options{Placements: true})
+		for _, pl := range res.Placements {
+			switch {
+			case pl.Kind == render.Copied:
+				put(pl.Block, 'c')
+			case pl.Kind == render.Hidden:
+				put(pl.Block, 'h')
+			case len(pl.Own) > 0:
+				put(pl.Block, 'o')
+			default:
+				put(pl.Block, 'l')
+			}
+		}
+		_, idle := s.Info(p).Rules()
+		for _, r := range s.Rules() {
+			for _, name := range idle {
+				if r.Name == name {
+					put(r.Block, 'h')
+				}
+			}
+		}
+	}
+	return out
+}
+
+func flat(rows map[string][]byte) map[string]string {
+	out := map[string]string{}
+	for b, row := range rows {
+		out[b] = string(row)
+	}
+	return out
+}
+
+func TestWhatIsKeptIsWhatWouldBeFoundAnew(t *testing.T) {
+	root := t.TempDir()
+	n := 0
+	rapid.Check(t, func(t *rapid.T) {
+		files := sitetest.Site(t)
+		if !valid(files) {
+			t.Skip("not a valid site")
+		}
+		n++
+		w, st := open(t, fmt.Sprint(root, "/", n), files)
+		defer st.Close()
+		draft, published := files, site.Files(nil)
+		agree(t, w, draft, published)
+		for range rapid.IntRange(1, 4).Draw(t, "steps") {
+			switch rapid.IntRange(0, 4).Draw(t, "step") {
+			case 0:
+				if _, err := w.Publish("release"); err == nil {
+					published = draft
+				}
+			case 1:
+				if _, err := w.Undo(); err == nil {
+					w.Read(func(d *render.Shelf) { draft = d.Files() })
+				}
+			default:
+				set := site.ChangeSet{Title: "edit", Changes: sitetest.Edit(t, draft)}
+				after, err := draft.Apply(set)
+				require.NoError(t, err)
+				_, err = w.Save(set)
+				if !valid(after) {
+					require.Error(t, err, "what would be invalid is not saved")
+					break
+				}
+				require.NoError(t, err)
+				draft = after
+			}
+			agree(t, w, draft, published)
+		}
+	})
+}
+
+func TestSavesThatCollideLoseNothing(t *testing.T) {
+	w, st := open(t, t.TempDir(), site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/a.html": []byte("a")})
+	defer st.Close()
+	edit := func(before, after string) error {
+		_, err := w.Save(site.ChangeSet{Title: "edit", Changes: []site.Change{{Path: "blocks/a.html", Before: site.HashOf([]byte(before)), After: []byte(after)}}})
+		return err
+	}
+	require.NoError(t, edit("a", "mine"))
+	var conflict *site.Conflict
+	require.ErrorAs(t, edit("a", "theirs"), &conflict)
+	require.Equal(t, "mine", string(conflict.Current))
+	require.Equal(t, "theirs", string(conflict.Offered))
+	var invalid *workspace.InvalidError
+	require.ErrorAs(t, edit("mine", "@{when}"), &invalid)
+	w.Read(func(d *render.Shelf) {
+		b, _ := d.Get("blocks/a.html")
+		require.Equal(t, "mine", string(b))
+	})
+}
+
+func TestProposalsAndListeners(t *testing.T) {
+	w, st := open(t, t.TempDir(), site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/a.html": []byte("a"), "pages/p.html": []byte("@{a /}")})
+	defer st.Close()
+	events, end := w.Listen()
+	defer end()
+	change := site.Change{Path: "blocks/a.html", Before: site.HashOf([]byte("a")), After: []byte("b")}
+	pr := w.Propose([]site.Change{change})
+	require.Equal(t, 1, pr.Impact.Counts[impact.Changes])
+	bad := w.Propose([]site.Change{{Path: "blocks/a.html", Before: change.Before, After: []byte("@{a /}")}})
+	require.Nil(t, bad.Impact)
+	require.Contains(t, bad.Problems.Error(), "calls itself: a → a")
+
+	_, err := w.Save(site.ChangeSet{Title: "other", Changes: []site.Change{{Path: "pages/q.html", After: []byte("@{a /}")}}})
+	require.NoError(t, err)
+	require.Equal(t, workspace.Event{Kind: "draft", Version: 2, Title: "other"}, <-events)
+	err = w.ReadProposal(pr.ID, func(_ *render.Shelf, again *workspace.Proposal) {
+		require.Equal(t, 2, again.Impact.Counts[impact.Changes], "worked out anew for the draft as it is now")
+	})
+	require.NoError(t, err)
+	for range 40 {
+		w.Propose([]site.Change{change})
+	}
+	require.ErrorIs(t, w.ReadProposal(pr.ID, func(*render.Shelf, *workspace.Proposal) {}), workspace.ErrStale)
+
+	rel, err := w.Publish("first")
+	require.NoError(t, err)
+	require.Equal(t, "release", (<-events).Kind)
+	_, err = w.Save(site.ChangeSet{Title: "b", Changes: []site.Change{change}})
+	require.NoError(t, err)
+	review, err := w.Review()
+	require.NoError(t, err)
+	require.Len(t, review.Records, 1)
+	require.Equal(t, 2, review.Impact.Counts[impact.Changes])
+	_, err = w.Restore(rel.Number)
+	require.NoError(t, err)
+	review, err = w.Review()
+	require.NoError(t, err)
+	require.Zero(t, review.Impact.Counts[impact.Changes])
+	_, err = w.Restore(rel.Number)
+	require.ErrorIs(t, err, store.ErrNothing)
+}
+
+// A large site is checked in the background; who listens is told when that is done.
+func TestLargeSitesAreCheckedInTheBackground(t *testing.T) {
+	files := site.Files{"site.yaml": []byte("format: brickshelf/1\n")}
+	for i := range 450 {
+		files[fmt.Sprintf("pages/p%d.html", i)] = []byte(`<a href="/none/">x</a>`)
+	}
+	w, st := open(t, t.TempDir(), files)
+	defer st.Close()
+	events, end := w.Listen()
+	defer end()
+	w.Read(func(d *render.Shelf) {
+		_, complete := w.Findings(d)
+		require.False(t, complete)
+	})
+	require.Equal(t, "checks", (<-events).Kind)
+	w.Read(func(d *render.Shelf) {
+		list, complete := w.Findings(d)
+		require.True(t, complete)
+		require.Len(t, list, 450)
+	})
+}
