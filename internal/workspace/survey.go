@@ -51,8 +51,8 @@ func (t *survey) forget(draft, after *render.Shelf) {
 		class, _, _ := site.Classify(p)
 		_, was := draft.Get(p)
 		_, is := after.Get(p)
-		if class == site.PageDoc || class == site.AssetDoc && was != is {
-			t.findings = nil // links may lead somewhere that led nowhere, and the other way round
+		if class == site.PageDoc || (class == site.AssetDoc || class == site.BlockDoc) && was != is {
+			t.findings = nil // links may lead somewhere that led nowhere, and another name may be the nearest
 		}
 	}
 }

@@ -82,3 +82,19 @@ func slowly(a, b []byte) (added []Ref, lost []string) {
 	}
 	return added, lost
 }
+
+func FuzzScan(f *testing.F) {
+	for _, s := range []string{`<a href="/x/">`, `<p id=a><a href=#a>`, "<a href='%zz'>", "<!-- <b", "<script>a</scr", `<a href="?#">`, `<img src=//x>`, `<a href="../../..">`} {
+		f.Add([]byte(s), "/a/b/")
+	}
+	f.Fuzz(func(t *testing.T, src []byte, address string) {
+		if len(address) == 0 || address[0] != '/' {
+			return
+		}
+		for _, r := range Scan(src, address).Refs {
+			if r.At < 0 || r.At >= len(src) || r.Kind != ToElement && r.To[0] != '/' {
+				t.Fatalf("%+v", r)
+			}
+		}
+	})
+}

@@ -1,0 +1,97 @@
+package render_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
+)
+
+// What is kept from page to page gives the bytes that rendering without it gives,
+// in whatever order pages are asked for.
+func TestWhatIsKeptShowsOnEachPageWhatItWouldShowAlone(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s := render.New(sitetest.Site(t), sitetest.Now)
+		pages := s.PagePaths()
+		for range 2 * len(pages) {
+			p := rapid.SampledFrom(pages).Draw(t, "page")
+			alone := s.Render(p, render.Options{Placements: true}) // telling placements keeps nothing
+			require.Equal(t, string(alone.HTML), string(s.AppendPage(nil, s.Info(p))), p)
+			require.Equal(t, string(alone.HTML), string(s.Render(p, render.Options{}).HTML), p)
+			require.Equal(t, alone.Faults, s.Render(p, render.Options{}).Faults, p)
+		}
+	})
+}
+
+// A header that asks for a page value and a menu has a version for each answer, and
+// more answers than are kept do no harm.
+func TestVersionsOfAHeader(t *testing.T) {
+	f := files(
+		"layouts/l.html", "---\nregions: {top: {mode: one}}\npage_fields: {logo: {type: text, default: std}}\n---\n@{region top /}",
+		"menus/m.yaml", "items:\n  - {label: One, to: /p1/}\n",
+		"blocks/head.html", "---\nfields: {logo: {type: text, from: page.logo, default: block}}\n---\n@{=logo}|@{=page.logo}|@{menu name=m /}",
+		"rules/head.yaml", "block: head\nregion: top\non: [all]\n",
+	)
+	for i := range 30 {
+		head := "layout: l\n"
+		if i%2 == 0 {
+			head += fmt.Sprintf("fields: {logo: l%d}\n", i%20)
+		}
+		f[fmt.Sprintf("pages/p%d.html", i)] = []byte("---\n" + head + "---\n")
+	}
+	s := render.New(f, sitetest.Now)
+	for range 2 {
+		for i := range 30 {
+			logo, page := "block", "std"
+			if i%2 == 0 {
+				logo = fmt.Sprint("l", i%20)
+				page = logo
+			}
+			mark := ""
+			if i == 1 {
+				mark = ` aria-current="page"`
+			}
+			want := logo + "|" + page + `|<ul class="menu"><li><a href="/p1/"` + mark + `>One</a></li></ul>`
+			require.Equal(t, want, string(s.AppendPage(nil, s.Info(fmt.Sprintf("pages/p%d.html", i)))))
+		}
+	}
+}
+
+func TestSayingThingsOfAddressesWhereNothingStands(t *testing.T) {
+	f := files(
+		"layouts/l.html", "---\nregions: {main: {mode: stack}}\n---\n@{region main /}",
+		"blocks/a.html", "---\nfields: {t: {type: text, default: x}}\n---\n@{=t}",
+		"pages/p.html", "---\nlayout: l\noverrides: {\"main/a~1\": {t: y, u: z}, \"main/a~2\": {t: z}}\nhidden: [\"main/b~1\"]\ncopies: {\"main/c~1\": {of: a, base: x, text: c}}\n---\n@{a /}",
+	)
+	var got []string
+	for _, fault := range render.New(f, sitetest.Now).Faults("pages/p.html") {
+		got = append(got, fault.Code+" "+fault.Address+" "+fault.Field)
+	}
+	require.Equal(t, []string{"lost-override main/a~1 u", "lost-override main/a~2 t", "lost-hidden main/b~1 ", "lost-copy main/c~1 "}, got)
+}
+
+// No document, however broken, makes the program stumble.
+func FuzzDocuments(f *testing.F) {
+	paths := []string{"site.yaml", "layouts/l.html", "blocks/a.html", "rules/r.yaml", "menus/m.yaml", "pages/p.html"}
+	for i, text := range []string{"format: brickshelf/1\nfields: {a: {type: list}}\n", "---\nregions: {main: {mode: one}}\n---\n@{region main}x@{/region}", "---\nfields: {t: {type: text, from: page.t}}\n---\n@{=t or inner}", "block: a\nregion: main\non: [all, \"page:/p/\"]\nset: {t: [1]}\n", "items: [{label: x, to: /p/, panel: '@{a /}', items: []}]", "---\nlayout: l\noverrides: {\"main/a~1\": {t: 1}}\ncopies: {\"x\": {of: a, text: \"@{inner}@{/inner}\"}}\n---\n@{a}@{/a}@{fill main}@{/fill}"} {
+		f.Add(i, []byte(text))
+	}
+	f.Fuzz(func(t *testing.T, which int, text []byte) {
+		tree := site.Files{
+			"site.yaml": []byte("format: brickshelf/1\n"), "layouts/l.html": []byte("@{region main /}"), "blocks/a.html": []byte("---\nfields: {t: {type: text, default: x}}\n---\n@{=t}@{=inner}@{menu name=m /}"),
+			"rules/r.yaml": []byte("block: a\nregion: main\non: [all]\n"), "menus/m.yaml": []byte("items: [{label: x, to: /}]"), "pages/p.html": []byte("---\nlayout: l\n---\n@{a}x@{/a}"),
+		}
+		tree[paths[uint(which)%uint(len(paths))]] = text
+		s := render.New(tree, sitetest.Now)
+		for _, p := range s.PagePaths() {
+			s.Render(p, render.Options{Placements: true})
+			s.AppendPage(nil, s.Info(p))
+			s.DocProblems(p)
+		}
+	})
+}
