@@ -341,7 +341,7 @@ func (s *scanner) expr() (*Expr, *Error) {
 				return nil, err
 			}
 			if err != nil || v.Kind == ArgExpr || v.Kind == ArgJSON {
-				return nil, s.err(s.pos, "syntax", `is should be followed by a literal, as in: tone is "calm"`)
+				return nil, s.err(s.pos, "syntax", `the word is should be followed by a literal, as in: tone is "calm"`)
 			}
 			e.Is, e.Span.To = &v.Text, s.pos
 			return e, nil
