@@ -115,7 +115,7 @@ func TestWhatIsKeptIsWhatWouldBeFoundAnew(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		files := sitetest.Site(t)
 		if !valid(files) {
-			t.Skip("not a valid site")
+			return
 		}
 		n++
 		w, st := open(t, fmt.Sprint(root, "/", n), files)
