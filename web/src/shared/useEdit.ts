@@ -110,20 +110,22 @@ export function useTry(text: string, overview: Overview): string {
 /** Saves at Ctrl+S: at once where that can be, else when what was just typed has
  *  been worked out and can be saved. */
 export function useSaveKey(working: boolean, savable: boolean, save: () => void) {
-  const wanted = useRef(false);
+  const wantedUntil = useRef(0);
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey) || e.key !== "s") return;
       e.preventDefault();
       if (savable) save();
-      else wanted.current = working;
+      else wantedUntil.current = working ? Infinity : performance.now() + 500; // the last key may not have arrived here yet
     };
     addEventListener("keydown", key);
     return () => removeEventListener("keydown", key);
   }, [working, savable, save]);
   useEffect(() => {
-    if (!wanted.current || working) return;
-    wanted.current = false;
-    if (savable) save();
+    if (working || wantedUntil.current === 0) return;
+    const wanted = performance.now() < wantedUntil.current;
+    if (!wanted || savable) wantedUntil.current = 0;
+    if (wanted && savable) save();
+    else if (wantedUntil.current === Infinity) wantedUntil.current = 0; // it cannot be saved
   }, [working, savable, save]);
 }
