@@ -123,9 +123,10 @@ func impacts(s *render.Shelf) {
 		set := change(x, "rare", "<hr>")
 		row(fmt.Sprintf("impact of a block on 20 of %d pages", n), median(301, func() { impact.Of(x, x.With(set)) }), "0.2 ms, the same at every size")
 	}
-	same, depends := change(s, "header-plain", "<hr>"), change(s, "header", "<hr>")
+	same, depends, titled := change(s, "header-plain", "<hr>"), change(s, "header", "<hr>"), change(s, "header", "<p>@{=page.title}</p>")
 	row("impact of a block on all pages, alike everywhere", median(51, func() { impact.Of(s, s.With(same)) }), "5 ms")
 	row("impact of a header that depends on the page", median(21, func() { impact.Of(s, s.With(depends)) }), "half of copying")
+	row("impact of a header that shows each page's title", median(21, func() { impact.Of(s, s.With(titled)) }), "")
 	path := s.PagePaths()[7]
 	row("detach on one page", median(51, func() {
 		if set, err := edit.Detach(s, path, "footer/rule:footer"); err == nil {

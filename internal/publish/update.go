@@ -8,9 +8,12 @@ import (
 	"path/filepath"
 	"sort"
 	"strconv"
+	"strings"
 
 	"github.com/cespare/xxhash/v2"
+	"golang.org/x/sync/errgroup"
 
+	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
 
@@ -20,9 +23,9 @@ type manifest map[string]entry
 // entry tells a file by the hash of its bytes, and whether it was touched since
 // by its size and time (in nanoseconds).
 type entry struct {
-	Hash uint64 `json:"h"`
-	Size int64  `json:"s"`
-	Time int64  `json:"t"`
+	hash uint64
+	size int64
+	time int64
 }
 
 func describe(dir string, files site.Files) manifest {
@@ -35,24 +38,44 @@ func describe(dir string, files site.Files) manifest {
 	return m
 }
 
+// readManifest reads one file a line: hash, size, time and path. nil is no manifest,
+// or one that cannot be trusted.
 func (t target) readManifest() manifest {
 	b, err := os.ReadFile(t.beside("published"))
 	if err != nil {
 		return nil
 	}
-	var m manifest
-	if json.Unmarshal(b, &m) != nil {
-		return nil
+	text := string(b)
+	m := make(manifest, strings.Count(text, "\n"))
+	for line := range strings.Lines(text) {
+		hash, rest, _ := strings.Cut(strings.TrimSuffix(line, "\n"), " ")
+		size, rest, _ := strings.Cut(rest, " ")
+		at, path, _ := strings.Cut(rest, " ")
+		h, err1 := strconv.ParseUint(hash, 16, 64)
+		n, err2 := strconv.ParseInt(size, 10, 64)
+		ns, err3 := strconv.ParseInt(at, 10, 64)
+		if err1 != nil || err2 != nil || err3 != nil || path == "" {
+			return nil
+		}
+		m[path] = entry{h, n, ns}
 	}
 	return m
 }
 
 func (t target) writeManifest(m manifest) error {
-	b, err := json.Marshal(m)
-	if err != nil {
+	b := make([]byte, 0, 80*len(m))
+	for p, e := range m {
+		b = strconv.AppendUint(b, e.hash, 16)
+		b = strconv.AppendInt(append(b, ' '), e.size, 10)
+		b = strconv.AppendInt(append(b, ' '), e.time, 10)
+		b = append(append(append(b, ' '), p...), '\n')
+	}
+	// It need not be on the disk for sure: what it does not tell is written again.
+	tmp := t.beside("published.tmp")
+	if err := os.WriteFile(tmp, b, 0o644); err != nil {
 		return err
 	}
-	return replaceFile(t.beside("published"), b)
+	return os.Rename(tmp, t.beside("published"))
 }
 
 // changes are the files to write and those to drop.
@@ -61,16 +84,23 @@ type changes struct{ write, drop []string }
 // compare finds what differs from what was published. A file that somebody
 // touched since counts as different.
 func (m manifest) compare(dir string, files site.Files) changes {
-	var c changes
-	for p, b := range files {
-		e, known := m[p]
-		if known && e.Hash == xxhash.Sum64(b) {
-			info, err := os.Lstat(filepath.Join(dir, filepath.FromSlash(p)))
-			if err == nil && info.Size() == e.Size && info.ModTime().UnixNano() == e.Time {
-				continue
-			}
+	paths := make([]string, 0, len(files))
+	for p := range files {
+		paths = append(paths, p)
+	}
+	same := make([]bool, len(paths))
+	render.Parallel(len(paths), func(i int) {
+		e, known := m[paths[i]]
+		if known && e.hash == xxhash.Sum64(files[paths[i]]) {
+			info, err := os.Lstat(filepath.Join(dir, filepath.FromSlash(paths[i])))
+			same[i] = err == nil && info.Size() == e.size && info.ModTime().UnixNano() == e.time
 		}
-		c.write = append(c.write, p)
+	})
+	var c changes
+	for i, p := range paths {
+		if !same[i] {
+			c.write = append(c.write, p)
+		}
 	}
 	for p := range m {
 		if _, still := files[p]; !still {
@@ -90,6 +120,10 @@ type journal struct {
 	Drop  []string `json:"drop"`
 }
 
+// atOnce is how many files are worked on at a time: the disk waits for several as
+// long as for one.
+const atOnce = 8
+
 // update writes some files into a stage, notes what to do with them, and does it.
 func (t target) update(c changes, files site.Files, known manifest) error {
 	if len(c.write)+len(c.drop) == 0 {
@@ -99,11 +133,14 @@ func (t target) update(c changes, files site.Files, known manifest) error {
 	if err != nil {
 		return err
 	}
+	var todo errgroup.Group
+	todo.SetLimit(atOnce)
 	for i, p := range c.write {
-		if err := writeSynced(filepath.Join(stage, strconv.Itoa(i)), files[p]); err != nil {
-			_ = os.RemoveAll(stage)
-			return err
-		}
+		todo.Go(func() error { return writeSynced(filepath.Join(stage, strconv.Itoa(i)), files[p]) })
+	}
+	if err := todo.Wait(); err != nil {
+		_ = os.RemoveAll(stage)
+		return err
 	}
 	note, err := json.Marshal(journal{filepath.Base(stage), c.write, c.drop})
 	if err == nil {
@@ -143,14 +180,22 @@ func (t target) resume() error {
 		return err
 	}
 	stage := filepath.Join(t.parent(), filepath.Base(j.Stage))
+	var todo errgroup.Group
+	todo.SetLimit(atOnce)
 	for i, p := range j.Write {
-		to := filepath.Join(string(t), filepath.FromSlash(p))
-		if err := os.MkdirAll(filepath.Dir(to), 0o755); err != nil {
-			return err
-		}
-		if err := os.Rename(filepath.Join(stage, strconv.Itoa(i)), to); err != nil && !errors.Is(err, fs.ErrNotExist) {
-			return err
-		}
+		todo.Go(func() error {
+			to := filepath.Join(string(t), filepath.FromSlash(p))
+			if err := os.MkdirAll(filepath.Dir(to), 0o755); err != nil {
+				return err
+			}
+			if err := os.Rename(filepath.Join(stage, strconv.Itoa(i)), to); err != nil && !errors.Is(err, fs.ErrNotExist) {
+				return err
+			}
+			return nil
+		})
+	}
+	if err := todo.Wait(); err != nil {
+		return err
 	}
 	for _, p := range j.Drop {
 		gone := filepath.Join(string(t), filepath.FromSlash(p))

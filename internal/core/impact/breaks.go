@@ -2,6 +2,7 @@ package impact
 
 import (
 	"bytes"
+	"cmp"
 	"path"
 	"slices"
 	"strings"
@@ -14,11 +15,8 @@ import (
 	"brickshelf/internal/core/site"
 )
 
-func (b Break) less(c Break) bool {
-	if b.Address != c.Address {
-		return b.Address < c.Address
-	}
-	return b.Code+b.Message < c.Code+c.Message
+func (b Break) compare(c Break) int {
+	return cmp.Or(strings.Compare(b.Address, c.Address), strings.Compare(b.Code, c.Code), strings.Compare(b.Message, c.Message))
 }
 
 // breaks lists the faults that are new.
@@ -114,8 +112,9 @@ func literally(t *markup.Text) (text []byte, tags []string) {
 
 // references is brokenAnew for a page that was just compared. It reads only what
 // differs where that is enough: no id may be gone, and what is referred to anew
-// must be pages and files.
-func (j *judge) references(r render.Reach) []Break {
+// must be pages and files. everywhere is set where nothing breaks on any page on
+// which the same differs.
+func (j *judge) references(r render.Reach) (broken []Break, everywhere bool) {
 	was, is, from, to := j.Before, j.After, r.Before, r.After
 	if j.turned {
 		was, is, from, to = is, was, to, from
@@ -125,6 +124,7 @@ func (j *judge) references(r render.Reach) []Break {
 		a, b := j.Pages(r.Before, r.After)
 		pairs = []render.Pair{{Before: a, After: b}}
 	}
+	everywhere = apart
 	var dangling []render.Fault
 	for _, p := range pairs {
 		if j.turned {
@@ -132,22 +132,24 @@ func (j *judge) references(r render.Reach) []Break {
 		}
 		added, lost := j.Delta(p.Before, p.After, to.URL)
 		if len(lost) > 0 || len(added) > 0 && !apart {
-			return j.brokenAnew(r.Path)
+			return j.brokenAnew(r.Path), false
 		}
 		for _, ref := range added {
 			if ref.Kind == refer.ToElement {
-				return j.brokenAnew(r.Path)
+				return j.brokenAnew(r.Path), false
 			}
+			everywhere = everywhere && strings.HasPrefix(ref.Written, "/")
 			if check.Leads(is, ref.To) {
 				continue
 			}
+			everywhere = false
 			if j.html = was.AppendPage(j.html[:0], from); mayLead(j.html, ref.To) {
-				return j.brokenAnew(r.Path) // it may have led nowhere before
+				return j.brokenAnew(r.Path), false // it may have led nowhere before
 			}
 			dangling = check.AddFault(dangling, check.Dangling(ref, p.Address))
 		}
 	}
-	return anew(nil, dangling)
+	return anew(nil, dangling), everywhere
 }
 
 // loose adds the pages on which an edit leaves references behind that lead
@@ -162,7 +164,7 @@ func (e *edit) loose(base, overlay *render.Shelf, judged []Page) []Page {
 	if len(gone) == 0 {
 		return judged
 	}
-	at := map[string]int{}
+	at, known := map[string]int{}, len(judged)
 	for i, p := range judged {
 		at[p.Doc] = i
 	}
@@ -197,6 +199,9 @@ func (e *edit) loose(base, overlay *render.Shelf, judged []Page) []Page {
 			p.Effect = Same
 		}
 		p.Breaks = append(p.Breaks[:len(p.Breaks):len(p.Breaks)], without(list, p.Breaks)...)
+	}
+	if len(judged) > known {
+		byAddress(judged)
 	}
 	return judged
 }

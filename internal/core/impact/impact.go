@@ -8,7 +8,8 @@
 package impact
 
 import (
-	"sort"
+	"slices"
+	"strings"
 	"sync"
 
 	"brickshelf/internal/core/check"
@@ -136,7 +137,9 @@ func Every(before, after *render.Shelf, docs []string) *Impact {
 	}
 	e := newEdit(docs)
 	e.every = true
-	return e.sum(before, after, e.judgeAll(before, after, pages))
+	judged := e.judgeAll(before, after, pages)
+	byAddress(judged)
+	return e.sum(before, after, judged)
 }
 
 // edit is what was edited, by the names under which pages speak of it.
@@ -180,7 +183,34 @@ type judge struct {
 	*edit
 	render.Comparer
 	refer.Differ
-	html []byte
+	html  []byte
+	known []known
+}
+
+// known is the effect on all pages of a class.
+type known struct {
+	*render.Class
+	effect Effect
+	breaks []Break
+}
+
+// So many classes are remembered; an edit that meets more of them depends on each
+// page.
+const maxKnown = 32
+
+// alike gives the effect on a page, that on one of its class where it is known.
+func (j *judge) alike(r render.Reach) Page {
+	rank := !r.InText && r.Before == r.After && !r.Before.Draft
+	for i := range j.known {
+		if k := &j.known[i]; rank && k.Has(r.Before) {
+			return Page{Doc: r.Path, Path: r.Before.URL, Effect: k.effect, Breaks: k.breaks}
+		}
+	}
+	p, class := j.page(r)
+	if rank && class != nil && len(j.known) < maxKnown {
+		j.known = append(j.known, known{class, p.Effect, p.Breaks})
+	}
+	return p
 }
 
 // judgeAll gives the effect on each page, on two goroutines where there are many.
@@ -189,21 +219,8 @@ func (e *edit) judgeAll(base, overlay *render.Shelf, pages []render.Reach) []Pag
 	e.inert = !e.every && inert(base, overlay, overlay.Changed())
 	work := func(from, to int) {
 		j := &judge{edit: e, Comparer: render.Comparer{Before: base, After: overlay}}
-		alike := map[*render.Plan]Page{}
 		for i := from; i < to; i++ {
-			r := pages[i]
-			if r.MayBeAlike() {
-				if p, known := alike[r.Before.Plan]; known && !r.Before.Draft {
-					p.Doc, p.Path = r.Path, r.Before.URL
-					results[i] = p
-					continue
-				}
-			}
-			p, particular := j.page(r)
-			results[i] = p
-			if !particular && r.MayBeAlike() {
-				alike[r.Before.Plan] = p
-			}
+			results[i] = j.alike(pages[i])
 		}
 	}
 	if len(pages) < 100 {
@@ -217,35 +234,45 @@ func (e *edit) judgeAll(base, overlay *render.Shelf, pages []render.Reach) []Pag
 	return results
 }
 
-// sum counts the effects and lists the pages that are touched, by address.
+// sum counts the effects and lists the pages that are touched. pages are in order
+// of their addresses.
 func (e *edit) sum(before, after *render.Shelf, pages []Page) *Impact {
 	im := &Impact{Counts: map[Effect]int{}}
 	for _, f := range Effects {
 		im.Counts[f] = 0
 	}
 	im.Pages = pages[:0]
+	run, n := Untouched, 0
 	for _, p := range pages {
-		if p.Effect != "" && p.Effect != Untouched {
-			im.Counts[p.Effect]++
-			sort.Slice(p.Breaks, func(i, j int) bool { return p.Breaks[i].less(p.Breaks[j]) })
-			im.Pages = append(im.Pages, p)
+		if p.Effect == "" || p.Effect == Untouched {
+			continue
 		}
+		if p.Effect != run {
+			im.Counts[run] += n
+			run, n = p.Effect, 0
+		}
+		n++
+		if len(p.Breaks) > 1 {
+			slices.SortFunc(p.Breaks, Break.compare)
+		}
+		im.Pages = append(im.Pages, p)
 	}
-	byAddress := func(i, j int) bool { return im.Pages[i].Path < im.Pages[j].Path }
-	if !sort.SliceIsSorted(im.Pages, byAddress) {
-		sort.SliceStable(im.Pages, byAddress)
-	}
+	im.Counts[run] += n
 	im.Total = published(before) + im.Counts[Added]
 	im.Counts[Untouched] = im.Total - len(im.Pages)
 	return im
 }
 
+func byAddress(pages []Page) {
+	slices.SortStableFunc(pages, func(a, b Page) int { return strings.Compare(a.Path, b.Path) })
+}
+
 func published(s *render.Shelf) int { return len(s.PagePaths()) - s.Drafts() }
 
 // page gives the effect on one page, or an Effect of "" where it is published
-// neither before nor after. particular is set where it holds for this page alone,
-// however alike others are.
-func (j *judge) page(r render.Reach) (p Page, particular bool) {
+// neither before nor after. class, where it is not nil, has the pages on which the
+// effect is the same, of those that the edit does not reach by their own text.
+func (j *judge) page(r render.Reach) (p Page, class *render.Class) {
 	was, is := r.Before, r.After
 	now := j.After
 	if j.turned {
@@ -254,18 +281,18 @@ func (j *judge) page(r render.Reach) (p Page, particular bool) {
 	p = Page{Doc: r.Path}
 	switch {
 	case !shown(was) && !shown(is):
-		return p, true
+		return p, nil
 	case !shown(was):
 		p.Path, p.Effect = is.URL, Added
 		p.Breaks = breaks(nil, append(now.Faults(r.Path), check.Broken(now, r.Path)...))
-		return p, true
+		return p, nil
 	case !shown(is):
 		p.Path, p.Effect = was.URL, Removed
-		return p, true
+		return p, nil
 	}
 	p.Path = is.URL
-	same, a, b := j.Same(r.Before, r.After, false)
-	particular = !j.Alike()
+	same, a, b := j.Same(r, false)
+	class, _ = j.Class()
 	old, fresh := a.Faults, b.Faults
 	if j.turned {
 		old, fresh = fresh, old
@@ -274,15 +301,17 @@ func (j *judge) page(r render.Reach) (p Page, particular bool) {
 	if j.every {
 		p.Breaks = append(p.Breaks, j.brokenAnew(r.Path)...)
 	} else if !same && !j.inert {
-		more := j.references(r)
+		more, everywhere := j.references(r)
 		p.Breaks = append(p.Breaks, more...)
-		particular = particular || len(more) > 0
+		if !everywhere {
+			class = nil
+		}
 	}
 	used, copied := j.uses(r.Before, r.After, a, b)
 	switch {
 	case !same:
 		p.Effect = Changes
-	case used && !j.pages[r.Path] && j.held(r, &particular):
+	case used && !j.pages[r.Path] && j.held(r, &class):
 		p.Effect = Held
 	case used:
 		p.Effect = Same
@@ -295,14 +324,20 @@ func (j *judge) page(r render.Reach) (p Page, particular bool) {
 	default:
 		p.Effect = Untouched
 	}
-	return p, particular
+	return p, class
 }
 
 func shown(in *render.Info) bool { return in != nil && !in.Draft }
 
-func (j *judge) held(r render.Reach, particular *bool) bool {
-	same, _, _ := j.Same(r.Before, r.After, true)
-	*particular = *particular || !j.Alike()
+// held reports whether the page would change without values of its own, and
+// narrows the class to pages on which that is so.
+func (j *judge) held(r render.Reach, class **render.Class) bool {
+	same, _, _ := j.Same(r, true)
+	if k, ok := j.Class(); ok && *class != nil {
+		(*class).Join(k)
+	} else {
+		*class = nil
+	}
 	return !same
 }
 

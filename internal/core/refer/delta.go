@@ -11,8 +11,7 @@ import (
 // It remembers what it read last, since many pages begin alike; each goroutine
 // needs one of its own.
 type Differ struct {
-	head   []byte
-	inText bool
+	heads map[string]bool // whether text begins behind them
 
 	was, is []byte // the versions last found to refer to the same things
 }
@@ -24,7 +23,7 @@ func (d *Differ) Delta(a, b []byte, address string) (added []Ref, lost []string)
 		return nil, nil
 	}
 	from, to := trim(a, b)
-	if plain(a[from:len(a)-to]) && plain(b[from:len(b)-to]) && d.textBegins(a[:from]) {
+	if x, y := a[from:len(a)-to], b[from:len(b)-to]; (plain(x) && plain(y) || tame(x) && tame(y)) && d.textBegins(a[:from]) {
 		return nil, nil
 	}
 	was, is := Scan(a, address), Scan(b, address)
@@ -61,26 +60,25 @@ func Inert(a, b []byte) bool {
 }
 
 // tame reports whether a piece that begins between tags ends there too, and holds
-// neither ids nor references, nor what makes text of the tags that follow it.
+// neither ids nor references, nor what makes text of the tags that follow it: text,
+// and tags of calm elements without attributes.
 func tame(b []byte) bool {
-	z := html.NewTokenizer(bytes.NewReader(b))
-	for at := 0; at < len(b); {
-		t := z.Next()
-		raw := z.Raw()
-		at += len(raw)
-		switch t {
-		case html.TextToken:
-			if bytes.ContainsAny(raw, "<\x01") {
-				return false
-			}
-		case html.StartTagToken, html.SelfClosingTagToken, html.EndTagToken:
-			name, more := z.TagName()
-			if more || !calm[atom.Lookup(name)] {
-				return false
-			}
-		default:
+	for len(b) > 0 {
+		i := bytes.IndexByte(b, '<')
+		if i < 0 {
+			i = len(b)
+		}
+		if bytes.IndexByte(b[:i], Mark) >= 0 {
 			return false
 		}
+		if b = b[i:]; len(b) == 0 {
+			break
+		}
+		end := bytes.IndexByte(b, '>')
+		if end < 0 || !calm[atom.Lookup(bytes.Trim(b[1:end], "/"))] {
+			return false
+		}
+		b = b[end+1:]
 	}
 	return true
 }
@@ -99,10 +97,14 @@ func (f Found) refersTo(r Ref) bool {
 }
 
 // trim counts the bytes that two texts share at their beginning and at their end.
+// A tag begun in what they share is left to what differs.
 func trim(a, b []byte) (from, to int) {
 	n := min(len(a), len(b))
 	for from < n && a[from] == b[from] {
 		from++
+	}
+	if tag := bytes.LastIndexByte(a[:from], '<'); tag > bytes.LastIndexByte(a[:from], '>') {
+		from = tag
 	}
 	for to < n-from && a[len(a)-1-to] == b[len(b)-1-to] {
 		to++
@@ -113,24 +115,33 @@ func trim(a, b []byte) (from, to int) {
 // plain reports whether characters can neither begin nor end a tag or a comment.
 func plain(b []byte) bool { return !bytes.ContainsAny(b, "<>/!-") }
 
+// So many beginnings are remembered.
+const maxHeads = 64
+
 // textBegins reports whether what follows head surely is text, whatever it is.
 func (d *Differ) textBegins(head []byte) bool {
-	if d.head != nil && bytes.Equal(d.head, head) {
-		return d.inText
+	if known, ok := d.heads[string(head)]; ok {
+		return known
 	}
-	d.head, d.inText = append(d.head[:0], head...), true
+	if d.heads == nil {
+		d.heads = map[string]bool{}
+	}
+	inText := true
 	z := html.NewTokenizer(bytes.NewReader(head))
-	for at := 0; at < len(head) && d.inText; {
+	for at := 0; at < len(head) && inText; {
 		t := z.Next()
 		raw := z.Raw()
 		switch at += len(raw); t {
 		case html.ErrorToken: // in the middle of a tag
-			d.inText = false
+			inText = false
 		case html.TextToken:
-			d.inText = at < len(head) || bytes.IndexByte(raw, '<') < 0
+			inText = at < len(head) || bytes.IndexByte(raw, '<') < 0
 		default:
-			d.inText = bytes.HasSuffix(raw, []byte{'>'})
+			inText = bytes.HasSuffix(raw, []byte{'>'})
 		}
 	}
-	return d.inText
+	if len(d.heads) < maxHeads {
+		d.heads[string(head)] = inText
+	}
+	return inText
 }

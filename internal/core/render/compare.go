@@ -56,7 +56,6 @@ type Comparer struct {
 	a, b         renderer
 	lastA, lastB *frag
 	lastEqual    bool
-	alike        bool
 	pieced       bool // the last comparison had pieces
 	pairs        []Pair
 	one, two     []byte
@@ -65,13 +64,14 @@ type Comparer struct {
 // Same reports whether a page renders to the same bytes in both shelves,
 // and what was seen there. It renders only what the changes touch where that
 // is enough. strip leaves out the page's own values.
-func (c *Comparer) Same(in, out *Info, strip bool) (same bool, before, after Look) {
-	c.alike, c.pieced = false, false
+func (c *Comparer) Same(page Reach, strip bool) (same bool, before, after Look) {
+	in, out := page.Before, page.After
+	c.pieced = false
 	if in != out || c.After.all || c.After.base != c.Before || anyIn(c.After.touched, in.Page.InCopies) {
 		return c.whole(in, out, strip)
 	}
-	c.probe(&c.a, c.Before, in, strip)
-	c.probe(&c.b, c.After, out, strip)
+	c.probe(&c.a, c.Before, in, strip, !page.InText)
+	c.probe(&c.b, c.After, out, strip, !page.InText)
 	c.pieced = true
 	before, after = c.a.look(), c.b.look()
 	differing := len(c.a.pieces) - len(c.b.pieces)
@@ -96,17 +96,8 @@ func (c *Comparer) Same(in, out *Info, strip bool) (same bool, before, after Loo
 	default:
 		same = true
 	}
-	c.alike = in.Layout != nil && in.Layout.Fixed && !in.local
-	for i := range c.a.pieces {
-		a, b := c.a.pieces[i].frag, c.b.pieces[i].frag
-		c.alike = c.alike && a != nil && b != nil && len(a.asks)+len(b.asks) == 0
-	}
 	return same, before, after
 }
-
-// Alike reports whether the last comparison holds for every page of the same
-// plan that rules and layouts alone bring the edit to.
-func (c *Comparer) Alike() bool { return c.alike }
 
 // Pair is what stands at an address of a page in the base and in the overlay.
 type Pair struct {
@@ -144,12 +135,9 @@ func (c *Comparer) Pages(in, out *Info) (base, overlay []byte) {
 	return c.one, c.two
 }
 
-// MayBeAlike reports whether a page is one of those.
-func (r Reach) MayBeAlike() bool { return !r.InText && r.Before == r.After && !r.Before.local }
-
-func (c *Comparer) probe(r *renderer, s *Shelf, in *Info, strip bool) {
-	buf, pieces, names, assets := r.buf[:0], r.pieces[:0], r.names[:0], r.assets[:0]
-	*r = renderer{s: s, info: in, strip: strip, assetsAt: -1, addressed: true, listing: true, sparse: c.After.touched, buf: buf, pieces: pieces, names: names, assets: assets, scopes: r.scopes[:0], values: r.values[:0]}
+func (c *Comparer) probe(r *renderer, s *Shelf, in *Info, strip, textless bool) {
+	buf, pieces, names, menus, assets := r.buf[:0], r.pieces[:0], r.names[:0], r.menus[:0], r.assets[:0]
+	*r = renderer{s: s, info: in, strip: strip, assetsAt: -1, addressed: true, listing: true, sparse: c.After.touched, textless: textless, buf: buf, pieces: pieces, names: names, menus: menus, assets: assets, scopes: r.scopes[:0], values: r.values[:0]}
 	r.page()
 }
 

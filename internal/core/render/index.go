@@ -60,7 +60,7 @@ type index struct {
 func newIndex(s *Shelf) *index {
 	x := &index{pages: map[string]*ref{}, plans: map[string]*Plan{}, byURL: map[string]*ref{}, calls: map[string]pageSet{}, copies: map[string]pageSet{}, layouts: map[string]pageSet{}, rules: map[string]pageSet{},
 		inBlocks: map[string]map[string]bool{}, inLayout: map[string]map[string]bool{}, inMenus: map[string]map[string]bool{}}
-	for p := range s.docs {
+	for _, p := range s.Paths("") { // in order, so that pages lie in memory as they are gone through
 		x.learn(s, p)
 	}
 	return x

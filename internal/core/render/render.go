@@ -148,10 +148,12 @@ type renderer struct {
 	alone  bool
 
 	// sparse, where set, renders only the outermost calls of these names, each
-	// a piece. whole, where set, takes a stored fragment instead of its bytes.
-	sparse map[string]bool
-	pieces []piece
-	whole  **frag
+	// a piece. textless is set where the page's own text has none. whole, where set,
+	// takes a stored fragment instead of its bytes.
+	sparse   map[string]bool
+	textless bool
+	pieces   []piece
+	whole    **frag
 
 	scopes []*scope
 	values []block.Value
@@ -289,7 +291,7 @@ func (r *renderer) region(n *markup.Node, sc *scope) {
 		slot := &slots[i]
 		if slot.Rule == nil {
 			g := r.info.Page
-			if r.sparse != nil && !anyIn(r.sparse, g.Calls) {
+			if r.textless {
 				continue
 			}
 			own := r.push()
