@@ -45,8 +45,9 @@ lint: $(WEB) ## Vet and lint Go and TypeScript
 	go tool -modfile=tools/go.mod staticcheck ./...
 	cd web && npm run --silent lint
 
-bench: $(UI) ## Measure, and print the table of figures
+bench: $(CHROMIUM) build ## Measure, and print the table of figures
 	go run ./internal/measure
+	cd web && node timing.mjs
 
 shots: $(CHROMIUM) build ## Make the pictures of docs/screenshots from the demo
 	cd web && npx playwright test --config=playwright.shots.config.ts

@@ -227,9 +227,9 @@ func TestDetachAndLinkAgain(t *testing.T) {
 	require.Equal(t, 0, o.Proposal.Impact.Counts["changes"])
 	b.send("POST", "/sites/small/change-sets", o.ChangeSet, nil)
 	require.Equal(t, 422, b.send("POST", "/sites/small/operations", op, nil).StatusCode, "it is a copy already")
-	var blk api.Block
-	b.send("GET", "/sites/small/blocks/foot", nil, &blk)
-	require.Equal(t, api.PlacementKind("copy"), blk.Placements[1].Kind)
+	var stand []api.Placement
+	b.send("GET", "/sites/small/blocks/foot/placements", nil, &stand)
+	require.Equal(t, api.PlacementKind("copy"), stand[1].Kind)
 	op.Operation = "link"
 	b.send("POST", "/sites/small/operations", op, &o)
 	b.send("POST", "/sites/small/change-sets", o.ChangeSet, nil)

@@ -129,14 +129,13 @@ type ArgumentEdit struct {
 
 // Block defines model for Block.
 type Block struct {
-	About      string      `json:"about"`
-	Behaviour  string      `json:"behaviour"`
-	Call       string      `json:"call"`
-	Category   string      `json:"category"`
-	Fields     []Field     `json:"fields"`
-	Name       string      `json:"name"`
-	Path       string      `json:"path"`
-	Placements []Placement `json:"placements"`
+	About     string  `json:"about"`
+	Behaviour string  `json:"behaviour"`
+	Call      string  `json:"call"`
+	Category  string  `json:"category"`
+	Fields    []Field `json:"fields"`
+	Name      string  `json:"name"`
+	Path      string  `json:"path"`
 
 	// Style Path of its style, empty where it has none.
 	Style string `json:"style"`
@@ -585,9 +584,12 @@ type ServerInterface interface {
 	// SetArgument A text with another value for one argument of a call; nothing is saved.
 	// (POST /sites/{site}/arguments)
 	SetArgument(c *gin.Context, site SiteName)
-	// GetBlock A block with its fields and every spot where it stands.
+	// GetBlock A block with its fields.
 	// (GET /sites/{site}/blocks/{block})
 	GetBlock(c *gin.Context, site SiteName, block string)
+	// ListPlacements Every spot where a block stands, by page.
+	// (GET /sites/{site}/blocks/{block}/placements)
+	ListPlacements(c *gin.Context, site SiteName, block string)
 	// FindCall The call that stands at a place of a text.
 	// (POST /sites/{site}/calls)
 	FindCall(c *gin.Context, site SiteName)
@@ -748,6 +750,40 @@ func (siw *ServerInterfaceWrapper) GetBlock(c *gin.Context) {
 	}
 
 	siw.Handler.GetBlock(c, site, block)
+}
+
+// ListPlacements operation middleware
+func (siw *ServerInterfaceWrapper) ListPlacements(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "block" -------------
+	var block string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "block", c.Param("block"), &block, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter block: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListPlacements(c, site, block)
 }
 
 // FindCall operation middleware
@@ -1323,6 +1359,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/events", wrapper.ListenToSite)
 	router.GET(options.BaseURL+"/sites/:site/findings", wrapper.ListFindings)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block", wrapper.GetBlock)
+	router.GET(options.BaseURL+"/sites/:site/blocks/:block/placements", wrapper.ListPlacements)
 	router.GET(options.BaseURL+"/sites/:site/documents", wrapper.GetDocument)
 	router.PUT(options.BaseURL+"/sites/:site/documents", wrapper.PutDocument)
 	router.POST(options.BaseURL+"/sites/:site/proposals", wrapper.Propose)

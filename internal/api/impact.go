@@ -198,7 +198,7 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 	}
 }
 
-// GetBlock answers with a block and every spot where it stands.
+// GetBlock answers with a block.
 func (h *handlers) GetBlock(c *gin.Context, name SiteName, blockName string) {
 	w := h.open(c, name)
 	if w == nil {
@@ -210,19 +210,30 @@ func (h *handlers) GetBlock(c *gin.Context, name SiteName, blockName string) {
 			problem(c, http.StatusNotFound, "No such block", "There is no block "+blockName+" on the shelf.")
 			return
 		}
-		out := Block{Name: b.Name, Title: b.Title, Category: b.Category, About: b.About, Call: call(b.Name, b.Fields, encloses(b)), Path: b.Path, Fields: []Field{}, Placements: []Placement{}}
+		out := Block{Name: b.Name, Title: b.Title, Category: b.Category, About: b.About, Call: call(b.Name, b.Fields, encloses(b)), Path: b.Path, Fields: contractFields(b.Fields)}
 		if d.Hash("blocks/"+b.Name+".css") != "" {
 			out.Style = "blocks/" + b.Name + ".css"
 		}
 		if d.Hash("blocks/"+b.Name+".js") != "" {
 			out.Behaviour = "blocks/" + b.Name + ".js"
 		}
-		out.Fields = contractFields(b.Fields)
+		c.JSON(http.StatusOK, out)
+	})
+}
+
+// ListPlacements answers with every spot where a block stands.
+func (h *handlers) ListPlacements(c *gin.Context, name SiteName, blockName string) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	w.Read(func(d *render.Shelf) {
 		users := d.Users(blockName)
 		lists := make([][]Placement, len(users))
 		render.Parallel(len(users), func(i int) { lists[i] = placementsOn(d, users[i], blockName) })
+		out := []Placement{}
 		for _, l := range lists {
-			out.Placements = append(out.Placements, l...)
+			out = append(out, l...)
 		}
 		c.JSON(http.StatusOK, out)
 	})

@@ -252,7 +252,19 @@ func published(s *render.Shelf) error {
 			err = e
 		}
 	})
+	twenty := median(5, func() {
+		for j := range 20 {
+			name := filepath.Join(dir, fmt.Sprint("twenty", j))
+			if f, e := os.Create(name + ".new"); e == nil {
+				_, _ = f.Write(make([]byte, 17_000))
+				_ = f.Sync()
+				_ = f.Close()
+				_ = os.Rename(name+".new", name)
+			}
+		}
+	})
 	row("writing new files plainly", plain, "")
+	row("writing 20 files plainly, with sync and rename", twenty, "")
 	row("publishing the whole site / writing plainly", ratio(whole, plain), "1.2")
 	row("publishing after an edit of 20 pages", update, "80 ms")
 	return err

@@ -37,6 +37,7 @@ test("change a word of the footer, look, save, publish, detach", async ({ page, 
   const before = await published(running, "/ports/aldwick/");
   await page.getByRole("link", { name: /^Footer/ }).click();
   await page.getByRole("tab", { name: /Placements/ }).click();
+  await page.getByLabel("Filter", { exact: true }).fill("aldwick");
   await page.getByRole("button", { name: "Detach on Aldwick", exact: true }).click();
   const step = page.locator(".step");
   await expect(step).toContainText("No byte of any page changes.");
@@ -58,6 +59,7 @@ test("change a word of the footer, look, save, publish, detach", async ({ page, 
 
   await page.getByRole("link", { name: /^Footer/ }).click();
   await page.getByRole("tab", { name: /Placements/ }).click();
+  await page.getByLabel("Filter", { exact: true }).fill("aldwick");
   await page.getByRole("button", { name: "Link again on Aldwick", exact: true }).click();
   await expect(step).toContainText("Changes 1 page.");
   await step.getByRole("button", { name: "Link again" }).click();

@@ -24,7 +24,7 @@ test("make a block, put it on a page, rename it, delete it", async ({ page, runn
   await expect(rename).toContainText("No page changes.");
   await rename.getByRole("button", { name: "Rename" }).click();
   await expect(page).toHaveURL(/found-things/);
-  await page.getByRole("tab", { name: "Placements 1" }).click();
+  await page.getByRole("tab", { name: "Placements" }).click();
   await expect(page.getByRole("table")).toContainText("Jobs");
 
   await page.getByRole("tab", { name: "Manage" }).click();
@@ -69,7 +69,7 @@ test("a piece of a page becomes a block, and the page stays as it is", async ({ 
   await expect(form).toContainText("No page changes.");
   await form.getByRole("button", { name: "Make it" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Vacancy");
-  await expect(page.getByRole("tab", { name: "Placements 1" })).toBeVisible();
+  await expect(page.getByText("stands on 1 page")).toBeVisible();
   await expect(page.locator(".cm-content")).toContainText("<p>@{=text}</p>");
   await page.getByRole("link", { name: "Review" }).click();
   await page.getByRole("button", { name: "Publish" }).click();

@@ -22,6 +22,7 @@ test("pictures", async ({ page, running }) => {
   await page.getByRole("button", { name: "Save to draft" }).click();
   await expect(page.getByText("64 pages differ from live")).toBeVisible();
   await page.getByRole("tab", { name: /Placements/ }).click();
+  await page.getByLabel("Filter", { exact: true }).fill("aldwick");
   await page.getByRole("button", { name: "Detach on Aldwick", exact: true }).click();
   await expect(page.locator(".step")).toContainText("No byte");
   await expect(page.getByText("Saved to the draft")).toHaveCount(0);

@@ -8,7 +8,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { api, unwrap } from "./api/client";
-import { useOverview, useSite } from "./api/queries";
+import { askAhead, useOverview, useSite } from "./api/queries";
 import { App } from "./App";
 import { BlockPlace } from "./block/BlockPlace";
 import { ChecksPlace } from "./checks/ChecksPlace";
@@ -19,6 +19,8 @@ import { BuffersProvider } from "./shared/buffers";
 import { SchemeProvider } from "./shared/scheme";
 
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false } } });
+askAhead(client, location);
+if (/^\/[^/]+\/(blocks|pages)/.test(location.pathname)) void import("./block/Editor");
 
 /** Without a site in the address, the first one there is. */
 function FirstSite() {

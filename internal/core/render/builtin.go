@@ -138,7 +138,7 @@ func menu(r *renderer, w *writer) {
 	if marked(m.Items, r.info.URL) {
 		r.alone = true
 	} else {
-		r.asked(ask{menu: true, name: name})
+		r.asked(ask{menu: m})
 		if m.calm != "" {
 			r.put(m.calm)
 			return

@@ -1,6 +1,9 @@
 package render
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // Class is what pages of one plan have in common for which a comparison comes out
 // alike: they answer the same to what the edit's pieces ask, and say nothing of
@@ -44,21 +47,14 @@ func (c *Comparer) Class() (*Class, bool) {
 // were so on every page.
 func (k *Class) ask(a ask, r *renderer) {
 	switch {
-	case a.menu:
-		m := r.s.Menu(a.name)
-		for _, known := range k.menus {
-			if known == m {
-				return
-			}
+	case a.menu != nil:
+		if !slices.Contains(k.menus, a.menu) {
+			k.menus = append(k.menus, a.menu)
 		}
-		k.menus = append(k.menus, m)
 	case !r.strip:
-		for _, known := range k.values {
-			if known == a {
-				return
-			}
+		if !slices.Contains(k.values, a) {
+			k.values = append(k.values, a)
 		}
-		k.values = append(k.values, a)
 	}
 }
 
@@ -73,7 +69,7 @@ func (k *Class) Has(in *Info) bool {
 		}
 	}
 	for _, m := range k.menus {
-		if m == nil || marked(m.Items, in.URL) {
+		if marked(m.Items, in.URL) {
 			return false
 		}
 	}

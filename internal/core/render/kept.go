@@ -24,7 +24,7 @@ type frag struct {
 // ask is something that a placement asks of the page that shows it, with the
 // answer: a field of the page, or that no item of a menu is marked there.
 type ask struct {
-	menu  bool
+	menu  *Menu
 	name  string
 	value block.Value
 }
@@ -39,8 +39,8 @@ func (r *renderer) asked(a ask) {
 func (f *frag) holds(r *renderer) bool {
 	for i := range f.asks {
 		a := &f.asks[i]
-		if a.menu {
-			if m := r.s.Menu(a.name); m == nil || marked(m.Items, r.info.URL) {
+		if a.menu != nil {
+			if marked(a.menu.Items, r.info.URL) {
 				return false
 			}
 		} else if r.fieldOf(a.name) != a.value {

@@ -61,7 +61,7 @@ func (r *renderer) recall(memo *atomic.Pointer[markup.Memo], n *markup.Node, sc 
 }
 
 func (r *renderer) canRecall(n *markup.Node, sc *scope) bool {
-	if r.trace != nil || r.hook != nil || r.strip || r.info.local && r.localUnder(sc.step(n)) {
+	if r.trace != nil || r.hook != nil || r.strip || r.info.local && r.localUnderStep(sc, n.Step) {
 		return false
 	}
 	return r.s.base == nil || !r.s.all && !r.s.resolved && !r.s.touched[n.Name]
@@ -108,21 +108,22 @@ func (r *renderer) take(f *frag) {
 	r.count += f.count
 }
 
+// localUnder reports whether the page says something of an address, or of one under
+// it or beside it that begins alike.
 func (r *renderer) localUnder(address string) bool {
-	under := func(a string) bool { return strings.HasPrefix(a, address) }
-	g := r.info.Page
-	for a := range g.Overrides {
-		if under(a) {
+	for i := range r.info.says {
+		if strings.HasPrefix(r.info.says[i].address, address) {
 			return true
 		}
 	}
-	for a := range g.Copies {
-		if under(a) {
-			return true
-		}
-	}
-	for a := range g.Hidden {
-		if under(a) {
+	return false
+}
+
+// localUnderStep is localUnder for what stands at a step of a scope.
+func (r *renderer) localUnderStep(sc *scope, step string) bool {
+	for i := range r.info.says {
+		rest, ok := strings.CutPrefix(r.info.says[i].address, sc.address)
+		if ok && strings.HasPrefix(rest, "/") && strings.HasPrefix(rest[1:], step) {
 			return true
 		}
 	}

@@ -113,7 +113,7 @@ func reused(s *Shelf, in *Info, out []byte) *renderer {
 	if out == nil {
 		out = r.buf[:0]
 	}
-	*r = renderer{s: s, info: in, assetsAt: -1, buf: out, start: len(out), scopes: r.scopes[:0], values: r.values[:0], assets: r.assets[:0], addressed: in.Page.Local}
+	*r = renderer{s: s, info: in, assetsAt: -1, buf: out, start: len(out), scopes: r.scopes[:0], values: r.values[:0], assets: r.assets[:0], menus: r.menus[:0], addressed: in.Page.Local}
 	return r
 }
 

@@ -88,8 +88,28 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** A block with its fields and every spot where it stands. */
+        /** A block with its fields. */
         get: operations["getBlock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/blocks/{block}/placements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+                block: string;
+            };
+            cookie?: never;
+        };
+        /** Every spot where a block stands, by page. */
+        get: operations["listPlacements"];
         put?: never;
         post?: never;
         delete?: never;
@@ -504,7 +524,6 @@ export interface components {
             style: string;
             behaviour: string;
             fields: components["schemas"]["Field"][];
-            placements: components["schemas"]["Placement"][];
         };
         Change: {
             path: string;
@@ -854,6 +873,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Block"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPlacements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+                block: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The placements. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Placement"][];
                 };
             };
             default: components["responses"]["Problem"];

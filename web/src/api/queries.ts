@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect, useEffectEvent } from "react";
 import { useParams } from "react-router";
 import { api, readDocument, unwrap, type ChangeSet } from "./client";
@@ -8,20 +8,44 @@ export function useSite(): string {
   return useParams().site ?? "";
 }
 
-export function useOverview() {
-  const site = useSite();
-  return useQuery({
-    queryKey: [site, "overview"],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}", { params: { path: { site } } })),
-  });
+const overviewOf = (site: string) => queryOptions({
+  queryKey: [site, "overview"],
+  queryFn: async () => unwrap(await api.GET("/sites/{site}", { params: { path: { site } } })),
+});
+
+const blockOf = (site: string, block: string) => queryOptions({
+  queryKey: [site, "block", block],
+  queryFn: async () => unwrap(await api.GET("/sites/{site}/blocks/{block}", { params: { path: { site, block } } })),
+  retry: false,
+});
+
+const documentOf = (site: string, path: string) => queryOptions({
+  queryKey: [site, "document", path],
+  queryFn: () => readDocument(site, path),
+  enabled: path !== "",
+});
+
+export const useOverview = () => useQuery(overviewOf(useSite()));
+export const useBlock = (block: string) => useQuery(blockOf(useSite(), block));
+export const useDocument = (path: string) => useQuery(documentOf(useSite(), path));
+
+/** Asks for what the place at an address will show, before it is drawn. */
+export function askAhead(client: QueryClient, address: Location) {
+  const [site = "", place = "", name = ""] = address.pathname.split("/").slice(1).map(decodeURIComponent);
+  const doc = place === "pages" ? new URLSearchParams(address.search).get("doc") : place === "blocks" && name ? `blocks/${name}.html` : null;
+  if (!site) return;
+  const later = () => undefined; // the place itself will ask again, and tell what is wrong
+  client.query(overviewOf(site)).catch(later);
+  if (place === "blocks" && name) client.query(blockOf(site, name)).catch(later);
+  if (doc) client.query(documentOf(site, doc)).catch(later);
 }
 
-export function useBlock(block: string) {
+/** Every spot where a block stands; undefined until they are known. */
+export function usePlacements(block: string) {
   const site = useSite();
   return useQuery({
-    queryKey: [site, "block", block],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}/blocks/{block}", { params: { path: { site, block } } })),
-    retry: false,
+    queryKey: [site, "placements", block],
+    queryFn: async () => unwrap(await api.GET("/sites/{site}/blocks/{block}/placements", { params: { path: { site, block } } })),
   });
 }
 
@@ -45,11 +69,6 @@ export function useFields(text: string) {
     gcTime: 10_000,
   });
   return data;
-}
-
-export function useDocument(path: string) {
-  const site = useSite();
-  return useQuery({ queryKey: [site, "document", path], queryFn: () => readDocument(site, path), enabled: path !== "" });
 }
 
 export function useReview() {

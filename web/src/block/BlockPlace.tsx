@@ -76,14 +76,14 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
     if (first) p.set("peek", first);
     return p;
   });
-  const pages = useMemo(() => new Set(block.placements.filter((p) => p.kind === "linked").map((p) => p.page)).size, [block.placements]);
+  const linked = useMemo(() => standing(row).filter((s) => s === "linked" || s === "own").length, [row]);
   return (
     <>
       <div className="subject">
         <h1>{block.title}</h1>
         <CallChip call={block.call} />
-        <span className="soft">stands on {pages} {pages === 1 ? "page" : "pages"}</span>
-        <Tabs label="Parts of the block" value={tab} choose={(t) => setParams((p) => { p.set("tab", t); return p; })} tabs={[["make", "Make"], ["placements", `Placements ${block.placements.length}`], ["manage", "Manage"]]} />
+        <span className="soft">stands on {linked} {linked === 1 ? "page" : "pages"}</span>
+        <Tabs label="Parts of the block" value={tab} choose={(t) => setParams((p) => { p.set("tab", t); return p; })} tabs={[["make", "Make"], ["placements", "Placements"], ["manage", "Manage"]]} />
       </div>
       {edit.dirty ? (
         <Say tone={problems.length ? "bad" : "would"} actions={
@@ -102,10 +102,10 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
         <Conflict path={block.path} theirs={markup.saved} mine={markup.text} keep={() => { markup.rebase(markup.text); setConflicted(false); }} drop={() => { markup.drop(); setConflicted(false); }} />
       ) : tab === "placements" ? (
         <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
-          <Placements placements={block.placements} look={look} done={(t) => enqueueSnackbar(`Saved to the draft: ${t}`)} />
+          <Placements block={block.name} look={look} done={(t) => enqueueSnackbar(`Saved to the draft: ${t}`)} />
         </div>
       ) : tab === "manage" ? (
-        <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} blocks={overview.blocks} done={managed} /></div>
+        <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} linked={linked} blocks={overview.blocks} done={managed} /></div>
       ) : (
         <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} problems={problems} />
       )}
@@ -142,7 +142,10 @@ function Make({ block, overview, proposalID, problems }: { block: Block; overvie
   const [part, setPart] = useState<Part>("markup");
   const [width, setWidth] = useState<Width>("desk");
   const [chosen, setChosen] = useState("");
-  const pages = useMemo(() => [...new Set(block.placements.filter((p) => p.kind !== "hidden").map((p) => p.page))], [block.placements]);
+  const pages = useMemo(() => {
+    const states = standing(overview.blocks.find((b) => b.name === block.name)?.states ?? "");
+    return overview.pages.filter((_, i) => states[i] !== "none" && states[i] !== "hidden").map((p) => p.path);
+  }, [overview, block.name]);
   const page = pages.includes(chosen) ? chosen : (pages.find((p) => p !== overview.home) ?? overview.home);
   const path = part === "style" ? `blocks/${block.name}.css` : part === "behaviour" ? `blocks/${block.name}.js` : block.path;
   const doc = useText(path, path === block.path || block.style === path || block.behaviour === path);

@@ -10,12 +10,12 @@ type Done = (title: string, operation: Operation) => void;
 
 /** Renaming, duplicating and deleting a block, each with what it does before it is
  *  done. */
-export function Manage({ block, blocks, done }: { block: Block; blocks: BlockSummary[]; done: Done }) {
+export function Manage({ block, linked, blocks, done }: { block: Block; linked: number; blocks: BlockSummary[]; done: Done }) {
   return (
     <div className="scroll manage">
       <Named block={block.name} operation="rename-block" title="Rename" label="New name" about="Every call, rule, override, copy and sample follows." done={done} />
       <Named block={block.name} operation="duplicate-block" title="Duplicate" label="Name of the duplicate" about="Its markup, fields, style and behaviour, under another name; it stands nowhere yet." done={done} />
-      <Delete block={block} blocks={blocks} done={done} />
+      <Delete block={block} linked={linked} blocks={blocks} done={done} />
     </div>
   );
 }
@@ -39,7 +39,7 @@ function Named({ block, operation, title, label, about, done }: { block: string;
 
 const ways = { nothing: "Only if nothing uses it", copies: "Leave a one-off copy in every spot", another: "Put another block in every spot" } as const;
 
-function Delete({ block, blocks, done }: { block: Block; blocks: BlockSummary[]; done: Done }) {
+function Delete({ block, linked, blocks, done }: { block: Block; linked: number; blocks: BlockSummary[]; done: Done }) {
   const [way, setWay] = useState<keyof typeof ways | "">("");
   const [to, setTo] = useState("");
   const ready = way !== "" && (way !== "another" || to !== "");
@@ -57,7 +57,7 @@ function Delete({ block, blocks, done }: { block: Block; blocks: BlockSummary[];
           </TextField>
         )}
       </div>
-      <div role="status"><Answer error={live.error} operated={live.operated} about={`${block.placements.length} ${block.placements.length === 1 ? "placement" : "placements"} now. Undo brings it back.`} /></div>
+      <div role="status"><Answer error={live.error} operated={live.operated} about={`Stands on ${linked} ${linked === 1 ? "page" : "pages"} now. Undo brings it back.`} /></div>
       <Button type="submit" variant="contained" color="error" disabled={!live.operated || live.busy}>Delete</Button>
     </form>
   );

@@ -1,6 +1,8 @@
 import Button from "@mui/material/Button";
-import { Fragment, useState } from "react";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { Fragment, useMemo, useRef, useState } from "react";
 import type { Operated, Placement } from "../api/client";
+import { usePlacements } from "../api/queries";
 import { Sentence } from "../shared/Say";
 import type { State } from "../shared/states";
 import { useOperation } from "../shared/useOperation";
@@ -26,16 +28,25 @@ function how(via: string): string {
   }
 }
 
-/** How many rows are drawn at most; a filter finds the rest. */
-const shown = 300;
-
 /** Every spot where a block stands, with detaching and linking again; what that
  *  means is said before it is done. */
-export function Placements({ placements, look, done }: { placements: Placement[]; look: (page: string) => void; done: (title: string) => void }) {
+export function Placements({ block, look, done }: { block: string; look: (page: string) => void; done: (title: string) => void }) {
+  const { data, error } = usePlacements(block);
+  if (error) return <p className="empty" role="alert">{error.message}</p>;
+  if (!data) return <p className="empty" aria-busy="true">Looking where it stands…</p>;
+  return <Table placements={data} look={look} done={done} />;
+}
+
+function Table({ placements, look, done }: { placements: Placement[]; look: (page: string) => void; done: (title: string) => void }) {
   const [filter, setFilter] = useState("");
   const { asked, ask, cancel, carryOut, busy } = useOperation(done);
+  const box = useRef<HTMLDivElement>(null);
   const f = filter.toLowerCase();
-  const rows = placements.filter((p) => (p.title + p.page + p.address + how(p.via)).toLowerCase().includes(f));
+  const rows = useMemo(() => placements.filter((p) => (p.title + p.page + p.address + how(p.via)).toLowerCase().includes(f)), [placements, f]);
+  const list = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => 33, overscan: 10, getItemKey: (i) => (rows[i] ? rows[i].doc + rows[i].address : i) });
+  const drawn = list.getVirtualItems();
+  const above = drawn[0]?.start ?? 0;
+  const below = list.getTotalSize() - (drawn.at(-1)?.end ?? 0);
   const others = new Set(placements.filter((p) => p.kind === "linked" && p.doc + p.address !== asked?.key).map((p) => p.page)).size;
   if (placements.length === 0) return <p className="empty">This block stands nowhere yet. Write its call into a page or another block, or make a rule that places it.</p>;
   return (
@@ -44,16 +55,19 @@ export function Placements({ placements, look, done }: { placements: Placement[]
         <label>Filter <input value={filter} onChange={(e) => setFilter(e.target.value)} style={{ font: "inherit", color: "inherit", background: "none", border: "1px solid var(--mortar)", borderRadius: 3, padding: "1px 6px" }} /></label>
         <span className="right">{rows.length} of {placements.length} placements</span>
       </div>
-      <div className="scroll" tabIndex={0} role="region" aria-label="Placements">
-        <table className="rows">
+      <div className="scroll" ref={box} tabIndex={0} role="region" aria-label="Placements">
+        <table className="rows" aria-rowcount={rows.length + 1}>
           <thead><tr><th scope="col">Page</th><th scope="col">Region</th><th scope="col">How it got there</th><th scope="col">State</th><th scope="col">Own values</th><th scope="col"><span className="unseen">Actions</span></th></tr></thead>
           <tbody>
-            {rows.slice(0, shown).map((p) => {
+            {above > 0 && <tr aria-hidden><td colSpan={6} style={{ height: above, padding: 0, border: 0 }} /></tr>}
+            {drawn.map((v) => {
+              const p = rows[v.index];
+              if (!p) return null;
               const key = p.doc + p.address;
               const open = asked?.key === key;
               return (
                 <Fragment key={key}>
-                  <tr className={open ? "open" : ""} data-page={p.page} data-address={p.address}>
+                  <tr className={open ? "open" : ""} aria-rowindex={v.index + 2} data-page={p.page} data-address={p.address}>
                     <td className="tight"><button type="button" className="plain" onClick={() => look(p.page)} title={p.address}><b>{p.title}</b> <span className="soft">{p.page}</span></button></td>
                     <td>{p.region}</td>
                     <td className="tight">{how(p.via)}</td>
@@ -68,9 +82,9 @@ export function Placements({ placements, look, done }: { placements: Placement[]
                 </Fragment>
               );
             })}
+            {below > 0 && <tr aria-hidden><td colSpan={6} style={{ height: below, padding: 0, border: 0 }} /></tr>}
           </tbody>
         </table>
-        {rows.length > shown && <p className="empty">{rows.length - shown} more. Filter by page, region or rule to see them.</p>}
       </div>
     </>
   );

@@ -47,7 +47,9 @@ export function Courses({ pages, states, only, question, current, open }: Props)
 
   useEffect(() => {
     if (!masonry || !canvas.current) return;
+    const start = performance.now();
     paint(canvas.current, masonry, pages, states, only, width);
+    performance.measure("wall", { start });
   }, [masonry, pages, states, only, width, dark]);
 
   const followed = useMemo(() => masonry?.bricks.findIndex((b) => pages[b.page]?.path === current) ?? -1, [masonry, pages, current]);
