@@ -7,7 +7,7 @@ import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
 import { useSnackbar } from "notistack";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useSearchParams } from "react-router";
 import type { Overview } from "./api/client";
 import { useEvents, useOverview, useSite, useStep } from "./api/queries";
@@ -26,6 +26,11 @@ export function App() {
   if (!overview.data) return <main className="empty" aria-busy="true">Opening the site…</main>;
   return <WallProvider><Frame overview={overview.data} /></WallProvider>;
 }
+
+/** The place of the address. It does not follow what is on the wall. */
+const Place = memo(function Place() {
+  return <Outlet />;
+});
 
 const typing = (e: KeyboardEvent) => e.target instanceof HTMLElement && (e.target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(e.target.tagName));
 
@@ -73,17 +78,19 @@ function Frame({ overview }: { overview: Overview }) {
     return () => removeEventListener("keydown", key);
   }, [peek, sheet, close, step, undo, redo]);
 
+  const find = useCallback(() => setSheet("find"), []);
+  const keys = useCallback(() => setSheet("keys"), []);
   const at = inQuestion.indexOf(peek);
   return (
     <div className="bench">
-      <TopBar overview={overview} find={() => setSheet("find")} keys={() => setSheet("keys")} undo={undo} redo={redo} />
+      <TopBar overview={overview} find={find} keys={keys} undo={undo} redo={redo} />
       <Shelf blocks={overview.blocks} />
       <main>
         {peek && subject ? (
           <Peek page={peek} against={subject.against} question={subject.question === "stands" || subject.question === "page" ? "differs" : subject.question} place={at >= 0 ? `${at + 1} of ${inQuestion.length} in question` : ""} step={step} close={close}
             follow={(href) => { const to = href.split("#")[0] ?? ""; if (overview.pages.some((p) => p.path === to)) open(to); }} />
         ) : null}
-        <div style={peek && subject ? { display: "none" } : { display: "contents" }}><Outlet /></div>
+        <div style={peek && subject ? { display: "none" } : { display: "contents" }}><Place /></div>
       </main>
       <Wall pages={overview.pages} current={peek} open={open} />
       {sheet === "find" && <Find overview={overview} close={() => setSheet(null)} />}
@@ -101,7 +108,7 @@ function useStepWithWord(which: "undo" | "redo") {
   }), [mutate, enqueueSnackbar]);
 }
 
-function TopBar({ overview, find, keys, undo, redo }: { overview: Overview; find: () => void; keys: () => void; undo: () => void; redo: () => void }) {
+const TopBar = memo(function TopBar({ overview, find, keys, undo, redo }: { overview: Overview; find: () => void; keys: () => void; undo: () => void; redo: () => void }) {
   const { dark, toggle } = useScheme();
   const at = `/${overview.name}`;
   const first = overview.blocks.find((b) => b.name === "footer") ?? overview.blocks[0];
@@ -130,4 +137,4 @@ function TopBar({ overview, find, keys, undo, redo }: { overview: Overview; find
       <Button component={NavLink} to={`${at}/review`} variant="outlined" color="secondary">Review</Button>
     </header>
   );
-}
+});

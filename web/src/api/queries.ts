@@ -1,5 +1,5 @@
 import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
-import { useEffect, useEffectEvent } from "react";
+import { useDeferredValue, useEffect, useEffectEvent } from "react";
 import { useParams } from "react-router";
 import { api, readDocument, unwrap, type ChangeSet } from "./client";
 
@@ -59,8 +59,9 @@ export function useReference() {
 }
 
 /** The fields that a block's text declares; undefined until they are known. */
-export function useFields(text: string) {
+export function useFields(source: string) {
   const site = useSite();
+  const text = useDeferredValue(source);
   const { data } = useQuery({
     queryKey: ["fields", text],
     queryFn: async () => unwrap(await api.POST("/sites/{site}/fields", { params: { path: { site } }, body: { text } })),

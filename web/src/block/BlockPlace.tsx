@@ -1,6 +1,6 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
-import { lazy, memo, Suspense, useCallback, useMemo, useState } from "react";
+import { lazy, memo, Suspense, useCallback, useDeferredValue, useMemo, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { ApiError, type Block, type Operation, type Overview } from "../api/client";
 import { useBlock, useOverview, useSite } from "../api/queries";
@@ -156,7 +156,8 @@ function Make({ block, overview, proposalID, problems }: { block: Block; overvie
     setAt(where + 3);
   };
   const light = useMemo(() => ({ block: block.name, scroll: true }), [block.name]);
-  const url = `${overview.site_origin}${proposalID ? `/_edit/${proposalID}` : "/_draft"}${page}`;
+  const shown = useDeferredValue(proposalID); // the wall comes first
+  const url = `${overview.site_origin}${shown ? `/_edit/${shown}` : "/_draft"}${page}`;
   return (
     <div className="halves">
       <div className="panel">

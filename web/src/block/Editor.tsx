@@ -9,6 +9,7 @@ import { highlightSelectionMatches, search, searchKeymap } from "@codemirror/sea
 import { Annotation, EditorState, type Extension } from "@codemirror/state";
 import { drawSelection, dropCursor, EditorView, keymap, lineNumbers } from "@codemirror/view";
 import { useEffect, useEffectEvent, useRef } from "react";
+import { flushSync } from "react-dom";
 import type { Finding } from "../api/client";
 import { useFields, useReference } from "../api/queries";
 import { useChoices } from "../fields/useChoices";
@@ -59,7 +60,7 @@ export default function Editor({ path, text, change, problems, label, fold = fal
   const sent = useRef(new Sent());
   const typed = useEffectEvent((now: string) => {
     sent.current.add(now);
-    change(now);
+    flushSync(() => change(now)); // what it changes is asked about at once, not when there is time
   });
   const moved = useEffectEvent((at: number, anchor: number) => cursor?.(at, anchor));
   const begin = useEffectEvent((parent: HTMLElement) => {

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { useQuery } from "@tanstack/react-query";
 import { api, unwrap, type ApiError, type ChangeSet, type Overview, type Proposal } from "../api/client";
 import { useDocument, useOverview, useSave, useSite } from "../api/queries";
@@ -39,6 +40,9 @@ export function useText(path: string, exists = true) {
   };
 }
 
+/** Keys that follow one another within so many milliseconds are asked about once. */
+const together = 30;
+
 /** The unsaved edits of some documents as a change set, with what they would
  *  change, worked out while typing. */
 export function useProposal(paths: string[], title: string) {
@@ -58,22 +62,32 @@ export function useProposal(paths: string[], title: string) {
   const [result, setResult] = useState<{ proposal: Proposal; for: typeof changes } | null>(null);
   const [failed, setFailed] = useState("");
   const running = useRef<AbortController>(null);
+  const asked = useRef(-Infinity);
   useEffect(() => {
     if (changes.length === 0) return;
-    const timer = setTimeout(() => {
+    const ask = () => {
+      asked.current = performance.now();
       running.current?.abort();
       const controller = new AbortController();
       running.current = controller;
       api
         .POST("/sites/{site}/proposals", { params: { path: { site } }, body: { title, changes }, signal: controller.signal })
         .then((a) => {
-          setResult({ proposal: unwrap(a), for: changes });
-          setFailed("");
+          const proposal = unwrap(a);
+          flushSync(() => {
+            setResult({ proposal, for: changes });
+            setFailed("");
+          });
         })
         .catch((e: unknown) => {
           if (!controller.signal.aborted) setFailed((e as ApiError).message);
         });
-    }, 12); // keys that come together are asked about once
+    };
+    if (performance.now() - asked.current > together) {
+      ask();
+      return;
+    }
+    const timer = setTimeout(ask, together);
     return () => clearTimeout(timer);
   }, [changes, site, title, version]);
   const save = useSave();

@@ -1,7 +1,7 @@
 import Add from "@mui/icons-material/Add";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { NavLink, useParams } from "react-router";
 import { useSite } from "../api/queries";
 import type { BlockSummary } from "../api/client";
@@ -11,7 +11,7 @@ import { readPaint } from "../wall/draw";
 import { NewBlock } from "./NewBlock";
 
 /** The shelf: every block by category, each with a strip of where it stands. */
-export function Shelf({ blocks }: { blocks: BlockSummary[] }) {
+export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] }) {
   const site = useSite();
   const { block } = useParams();
   const [filter, setFilter] = useState("");
@@ -51,7 +51,7 @@ export function Shelf({ blocks }: { blocks: BlockSummary[] }) {
       </nav>
     </aside>
   );
-}
+});
 
 const intoView = (row: HTMLElement | null) => row?.scrollIntoView({ block: "nearest" });
 
