@@ -47,7 +47,7 @@ func start(t *testing.T) *bench {
 	require.NoError(t, err)
 	_, err = st.Publish(s.ID, "first")
 	require.NoError(t, err)
-	srv := api.NewServer(st, fstest.MapFS{"index.html": {Data: []byte("<p>interface")}}, slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now)
+	srv := api.NewServer(st, fstest.MapFS{"index.html": {Data: []byte("<p>interface")}}, slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now, nil)
 	tool, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	siteListener, err := net.Listen("tcp", "127.0.0.1:0")

@@ -18,6 +18,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"brickshelf/internal/core/script"
 	"brickshelf/internal/store"
 	"brickshelf/internal/workspace"
 )
@@ -34,6 +35,7 @@ type Server struct {
 	now   func() time.Time
 	ui    fs.FS
 	log   *slog.Logger
+	runs  script.Runner // nil where scripts are not run
 
 	// SiteAddr is the address that the site is served on, as host:port.
 	SiteAddr string
@@ -43,9 +45,10 @@ type Server struct {
 	done   chan struct{}
 }
 
-// NewServer serves the sites of a store. ui holds the built user interface.
-func NewServer(st *store.Store, ui fs.FS, log *slog.Logger, now func() time.Time) *Server {
-	return &Server{store: st, ui: ui, log: log, now: now, spaces: map[string]*workspace.Workspace{}, done: make(chan struct{})}
+// NewServer serves the sites of a store. ui holds the built user interface; runner
+// runs scripted shortcodes, nil for nobody.
+func NewServer(st *store.Store, ui fs.FS, log *slog.Logger, now func() time.Time, runner script.Runner) *Server {
+	return &Server{store: st, ui: ui, log: log, now: now, runs: runner, spaces: map[string]*workspace.Workspace{}, done: make(chan struct{})}
 }
 
 // Close ends the streams of events, so that the server can shut down.
@@ -62,7 +65,7 @@ func (s *Server) Workspace(name string) (*workspace.Workspace, error) {
 	if err != nil {
 		return nil, err
 	}
-	w, err := workspace.Open(s.store, st, s.now)
+	w, err := workspace.Open(s.store, st, s.now, s.runs)
 	if err != nil {
 		return nil, err
 	}

@@ -8,6 +8,7 @@ import (
 	"io"
 	"log/slog"
 	"os"
+	"os/exec"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -15,10 +16,12 @@ import (
 	"brickshelf/demo"
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
 	"brickshelf/internal/generate"
 	"brickshelf/internal/publish"
+	"brickshelf/internal/scripts"
 	"brickshelf/internal/store"
 )
 
@@ -36,6 +39,7 @@ var errBreaks = errors.New("something does not work")
 // Run runs the program and returns its exit code.
 func Run(args []string, stdout, stderr io.Writer) int {
 	app := &app{out: stdout, err: stderr, now: time.Now}
+	defer app.close()
 	root := app.root()
 	root.SetArgs(args)
 	root.SetOut(stdout)
@@ -55,6 +59,42 @@ type app struct {
 	out, err io.Writer
 	now      func() time.Time
 	verbose  bool
+	pool     *scripts.Pool // nil until a script is to be run
+	runner   script.Runner
+}
+
+// scripts runs the scripts of sites, in processes of this same program.
+func (a *app) scripts() script.Runner {
+	if a.pool == nil {
+		a.pool = scripts.NewPool(2, func() *exec.Cmd {
+			self, err := os.Executable()
+			if err != nil {
+				self = os.Args[0]
+			}
+			return exec.Command(self, workerCommand)
+		})
+		a.runner = script.Remember(a.pool)
+	}
+	return a.runner
+}
+
+func (a *app) close() {
+	if a.pool != nil {
+		a.pool.Close()
+	}
+}
+
+// workerCommand is what this program calls itself with to run scripts.
+const workerCommand = "script-worker"
+
+func (a *app) scriptWorker() *cobra.Command {
+	return &cobra.Command{
+		Use:    workerCommand,
+		Short:  "Run scripts for another process of this program",
+		Hidden: true,
+		Args:   cobra.NoArgs,
+		RunE:   func(*cobra.Command, []string) error { return scripts.Serve(os.Stdin, a.out) },
+	}
 }
 
 func (a *app) root() *cobra.Command {
@@ -65,7 +105,7 @@ func (a *app) root() *cobra.Command {
 		SilenceErrors: true,
 	}
 	root.PersistentFlags().BoolVar(&a.verbose, "verbose", false, "log every request")
-	root.AddCommand(a.demo(), a.serve(), a.imports(), a.export(), a.publish(), a.impact(), a.check(), a.generate())
+	root.AddCommand(a.demo(), a.serve(), a.imports(), a.export(), a.publish(), a.impact(), a.check(), a.generate(), a.scriptWorker())
 	return root
 }
 
@@ -110,7 +150,7 @@ func (a *app) load(name string) (*render.Shelf, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := render.New(files, a.now())
+	s := render.NewScripted(files, a.now(), a.scripts())
 	if bad := check.Validity(s); len(bad) > 0 {
 		return nil, bad
 	}
@@ -252,7 +292,7 @@ func (a *app) publish() *cobra.Command {
 					if len(files) == 0 {
 						return errors.New("nothing of this site is published yet; publish a release in the tool, or publish a shelf folder")
 					}
-					s = render.New(files, a.now())
+					s = render.NewScripted(files, a.now(), a.scripts())
 				}
 			default:
 				return errors.New("name either a shelf folder or --data")

@@ -14,6 +14,14 @@ import (
 	"brickshelf/internal/folder"
 )
 
+// The test binary runs scripts for itself.
+func TestMain(m *testing.M) {
+	if len(os.Args) == 2 && os.Args[1] == workerCommand {
+		os.Exit(Run(os.Args[1:], os.Stdout, os.Stderr))
+	}
+	os.Exit(m.Run())
+}
+
 func run(args ...string) (code int, stdout, stderr string) {
 	var out, err bytes.Buffer
 	code = Run(args, &out, &err)

@@ -87,7 +87,7 @@ func (a *app) check() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			problems := check.Site(render.New(files, a.now()))
+			problems := check.Site(render.NewScripted(files, a.now(), a.scripts()))
 			invalid, broken := len(problems.Invalid()) > 0, false
 			list := []finding{}
 			for _, p := range problems {

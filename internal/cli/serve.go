@@ -85,7 +85,7 @@ func (a *app) fillDemo(st *store.Store) error {
 	if err != nil {
 		return err
 	}
-	if bad := check.Validity(render.New(files, a.now())); len(bad) > 0 {
+	if bad := check.Validity(render.NewScripted(files, a.now(), a.scripts())); len(bad) > 0 {
 		return bad
 	}
 	s, err := st.Create("ternholm", files, nil)
@@ -104,7 +104,7 @@ func (a *app) listen(st *store.Store, name string, at addresses) error {
 			return err
 		}
 	}
-	srv := api.NewServer(st, web.Files(), a.log(), a.now)
+	srv := api.NewServer(st, web.Files(), a.log(), a.now, a.scripts())
 	if name != "" {
 		if _, err := srv.Workspace(name); err != nil {
 			return err

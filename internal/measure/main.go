@@ -153,7 +153,7 @@ func stored(files site.Files, total int) error {
 	var before, after runtime.MemStats
 	runtime.ReadMemStats(&before)
 	start := time.Now()
-	srv := api.NewServer(st, web.Files(), slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now)
+	srv := api.NewServer(st, web.Files(), slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now, nil)
 	w, err := srv.Workspace("main")
 	if err != nil {
 		return err

@@ -22,7 +22,7 @@ var files = site.Files{
 }
 
 func TestWhatIsPublished(t *testing.T) {
-	out, err := publish.Render(render.New(files, sitetest.Now), nil)
+	out, err := publish.Render(sitetest.New(files), nil)
 	require.NoError(t, err)
 	css, js := render.AssetURL(site.HashOf([]byte("i{}")), ".css"), render.AssetURL(site.HashOf([]byte("1")), ".js")
 	require.ElementsMatch(t, []string{css[1:], js[1:], "assets/i.svg", "index.html", "sitemap.xml", "x/y/index.html"}, out.Files.Paths())
@@ -33,7 +33,7 @@ func TestWhatIsPublished(t *testing.T) {
 }
 
 func TestACopyKeepsTheStyleItWasMadeWith(t *testing.T) {
-	s := render.New(files, sitetest.Now)
+	s := sitetest.New(files)
 	set, err := edit.Detach(s, "pages/index.html", "main/a~1")
 	require.NoError(t, err)
 	after, err := files.Apply(set)
@@ -41,7 +41,7 @@ func TestACopyKeepsTheStyleItWasMadeWith(t *testing.T) {
 	after["blocks/a.css"] = []byte("i{color:red}")
 	was, err := publish.Render(s, nil)
 	require.NoError(t, err)
-	is, err := publish.Render(render.New(after, sitetest.Now), nil)
+	is, err := publish.Render(sitetest.New(after), nil)
 	require.NoError(t, err)
 	require.Equal(t, was.Files, is.Files)
 }

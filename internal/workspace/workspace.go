@@ -12,6 +12,7 @@ import (
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/store"
 )
@@ -56,8 +57,8 @@ type InvalidError struct{ Problems site.Problems }
 
 func (e *InvalidError) Error() string { return e.Problems.Error() }
 
-// Open loads a site.
-func Open(st *store.Store, s store.Site, now func() time.Time) (*Workspace, error) {
+// Open loads a site whose scripts are run by runner; where that is nil, by nobody.
+func Open(st *store.Store, s store.Site, now func() time.Time, runner script.Runner) (*Workspace, error) {
 	draft, err := st.Files(s.ID, store.Draft)
 	if err != nil {
 		return nil, err
@@ -71,7 +72,7 @@ func Open(st *store.Store, s store.Site, now func() time.Time) (*Workspace, erro
 		return nil, err
 	}
 	w := &Workspace{Site: s, store: st, now: now, version: 1, published: site.Files{}, liveOnce: &sync.Once{}}
-	w.draft = render.New(draft, now())
+	w.draft = render.NewScripted(draft, now(), runner)
 	for p, b := range published {
 		if d, there := draft[p]; !there || !bytes.Equal(d, b) {
 			w.published[p] = b

@@ -24,18 +24,18 @@ func open(t require.TestingT, dir string, files site.Files) (*workspace.Workspac
 	require.NoError(t, err)
 	s, err := st.Create("test", files, nil)
 	require.NoError(t, err)
-	w, err := workspace.Open(st, s, now)
+	w, err := workspace.Open(st, s, now, sitetest.Runner{})
 	require.NoError(t, err)
 	return w, st
 }
 
 // valid reports whether a tree can be imported at all.
-func valid(files site.Files) bool { return len(check.Validity(render.New(files, sitetest.Now))) == 0 }
+func valid(files site.Files) bool { return len(check.Validity(sitetest.New(files))) == 0 }
 
 // agree holds everything that a workspace keeps from edit to edit against a site
 // compiled from nothing.
 func agree(t *rapid.T, w *workspace.Workspace, draft, published site.Files) {
-	fresh := render.New(draft, sitetest.Now)
+	fresh := sitetest.New(draft)
 	w.ReadLive(func(d, live *render.Shelf) {
 		require.Equal(t, draft.Paths(), d.Paths(""))
 		list, complete := w.Findings(d)
@@ -51,7 +51,7 @@ func agree(t *rapid.T, w *workspace.Workspace, draft, published site.Files) {
 		require.Equal(t, other, flat(got))
 		if published != nil {
 			im, docs := w.FromLive(d, live)
-			slow := impact.Every(render.New(published, sitetest.Now), fresh, docs)
+			slow := impact.Every(sitetest.New(published), fresh, docs)
 			require.Equal(t, slow, im)
 		}
 	})

@@ -217,10 +217,21 @@ func (k *Checker) Documents() site.Problems {
 	for _, r := range s.Rules() {
 		c.rule(r)
 	}
-	for _, p := range s.Paths("shortcodes/") {
-		c.add(site.Problem{Code: "not-run", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "scripted shortcodes are kept but not run by this version"})
-	}
+	c.scripts()
 	return c.out
+}
+
+// scripts tells of scripted shortcodes that cannot be called by their name.
+func (c *list) scripts() {
+	for _, p := range c.s.Paths("shortcodes/") {
+		class, name, _ := site.Classify(p)
+		switch {
+		case class == site.IgnoredDoc:
+			c.add(site.Problem{Code: "ignored", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "is ignored: scripted shortcodes stand in shortcodes itself, not in folders below it"})
+		case c.s.Block(name) != nil || render.IsBuiltin(name):
+			c.add(site.Problem{Code: "name-taken", Severity: site.Error, Path: p, Line: 1, Column: 1, Message: "cannot be called: another block or shortcode is named " + name + "; give this one another name"})
+		}
+	}
 }
 
 // list gathers problems.

@@ -16,7 +16,7 @@ func tree(pairs ...string) *render.Shelf {
 	for i := 0; i < len(pairs); i += 2 {
 		f[pairs[i]] = []byte(pairs[i+1])
 	}
-	return render.New(f, sitetest.Now)
+	return sitetest.New(f)
 }
 
 func TestInvalidTrees(t *testing.T) {

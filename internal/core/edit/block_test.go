@@ -19,12 +19,12 @@ import (
 func TestRenamingABlockChangesNoPageAndCanBeTurned(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		files := sitetest.Site(t)
-		s := render.New(files, sitetest.Now)
+		s := sitetest.New(files)
 		name := fmt.Sprintf("b%d", rapid.IntRange(0, 5).Draw(t, "block"))
 		set, err := edit.RenameBlock(s, name, "renamed")
 		require.NoError(t, err)
 		after := apply(t, files, set)
-		o := render.New(after, sitetest.Now)
+		o := sitetest.New(after)
 		for _, p := range s.PagePaths() {
 			require.Equal(t, html(s, p), html(o, p))
 			was, is := s.Placements(p), o.Placements(p)
@@ -48,11 +48,11 @@ func TestRenamingABlockChangesNoPageAndCanBeTurned(t *testing.T) {
 func TestDeletingABlockAndLeavingCopiesChangesNoPage(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		files := sitetest.Site(t)
-		s := render.New(files, sitetest.Now)
+		s := sitetest.New(files)
 		name := fmt.Sprintf("b%d", rapid.IntRange(0, 5).Draw(t, "block"))
 		set, err := edit.DeleteBlock(s, name, edit.WithCopies, "")
 		require.NoError(t, err)
-		o := render.New(apply(t, files, set), sitetest.Now)
+		o := sitetest.New(apply(t, files, set))
 		require.Nil(t, o.Block(name))
 		for _, p := range s.PagePaths() {
 			require.Equal(t, html(s, p), html(o, p), p)
@@ -68,12 +68,12 @@ func shelf(pairs ...string) (site.Files, *render.Shelf) {
 	for i := 0; i < len(pairs); i += 2 {
 		f[pairs[i]] = []byte(pairs[i+1])
 	}
-	return f, render.New(f, sitetest.Now)
+	return f, sitetest.New(f)
 }
 
 func after(t *testing.T, f site.Files, set site.ChangeSet, err error) *render.Shelf {
 	require.NoError(t, err)
-	s := render.New(apply(t, f, set), sitetest.Now)
+	s := sitetest.New(apply(t, f, set))
 	require.Empty(t, check.Validity(s))
 	return s
 }

@@ -22,7 +22,7 @@ func apply(t require.TestingT, f site.Files, set site.ChangeSet) site.Files {
 // draw picks a linked placement of a block of a random site.
 func draw(t *rapid.T) (site.Files, *render.Shelf, string, render.Placement) {
 	files := sitetest.Site(t)
-	s := render.New(files, sitetest.Now)
+	s := sitetest.New(files)
 	path := rapid.SampledFrom(s.PagePaths()).Draw(t, "page")
 	var linked []render.Placement
 	for _, p := range s.Render(path, render.Options{Placements: true}).Placements {
@@ -45,7 +45,7 @@ func TestDetachingChangesNoByteOfAnyPage(t *testing.T) {
 		files, s, path, p := draw(t)
 		set, err := edit.Detach(s, path, p.Address)
 		require.NoError(t, err)
-		after := render.New(apply(t, files, set), sitetest.Now)
+		after := sitetest.New(apply(t, files, set))
 		require.Empty(t, after.DocProblems(path).Invalid(), "%s", set.Changes[0].After)
 		for _, q := range s.PagePaths() {
 			require.Equal(t, html(s, q), html(after, q), "%s at %s of %s:\n%s", p.Block, p.Address, path, set.Changes[0].After)
@@ -74,7 +74,7 @@ func TestALaterEditLeavesExactlyTheDetachedPlacementAlone(t *testing.T) {
 		detached := apply(t, files, set)
 		later := site.Change{Path: "blocks/" + p.Block + ".html", Before: s.Hash("blocks/" + p.Block + ".html"), After: []byte("entirely new @{=inner}")}
 		linkedImpact := impact.Of(s, s.With([]site.Change{later}))
-		d := render.New(detached, sitetest.Now)
+		d := sitetest.New(detached)
 		o := d.With([]site.Change{later})
 		got := impact.Of(d, o)
 		for _, q := range s.PagePaths() {
@@ -117,7 +117,7 @@ func TestLinkingAgainGivesThePageBack(t *testing.T) {
 		files, s, path, p := draw(t)
 		set, err := edit.Detach(s, path, p.Address)
 		require.NoError(t, err)
-		d := render.New(apply(t, files, set), sitetest.Now)
+		d := sitetest.New(apply(t, files, set))
 		back, err := edit.Link(d, path, p.Address)
 		require.NoError(t, err)
 		o := d.With(back.Changes)

@@ -8,7 +8,6 @@ import (
 	"pgregory.net/rapid"
 
 	"brickshelf/internal/core/edit"
-	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/sitetest"
 )
 
@@ -57,7 +56,7 @@ func TestAPieceNeverChangesThePage(t *testing.T) {
 	taken := 0
 	rapid.Check(t, func(t *rapid.T) {
 		files := sitetest.Site(t)
-		s := render.New(files, sitetest.Now)
+		s := sitetest.New(files)
 		path := rapid.SampledFrom(s.PagePaths()).Draw(t, "page")
 		g := s.Info(path).Page
 		var ends []int // where one node of the page's text ends and the next begins
@@ -85,7 +84,7 @@ func TestAPieceNeverChangesThePage(t *testing.T) {
 			return
 		}
 		taken++
-		o := render.New(apply(t, files, set), sitetest.Now)
+		o := sitetest.New(apply(t, files, set))
 		for _, q := range s.PagePaths() {
 			require.Equal(t, html(s, q), html(o, q), "%s\n%s", set.Changes[0].After, set.Changes[len(set.Changes)-1].After)
 		}

@@ -6,7 +6,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brickshelf/internal/core/impact"
-	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -25,7 +24,7 @@ var broken = site.Files{
 
 // Each edit breaks just what it breaks, on the pages where it does.
 func TestWhatAnEditBreaks(t *testing.T) {
-	s := render.New(broken, sitetest.Now)
+	s := sitetest.New(broken)
 	edit := func(path, text string) []site.Change {
 		return []site.Change{{Path: path, Before: s.Hash(path), After: []byte(text), Delete: text == ""}}
 	}
@@ -65,7 +64,7 @@ func TestWhatAnEditBreaks(t *testing.T) {
 
 // The way back breaks nothing, and mends nothing that was not broken by it.
 func TestTurnedIsTheOtherWayRound(t *testing.T) {
-	s := render.New(broken, sitetest.Now)
+	s := sitetest.New(broken)
 	o := s.With([]site.Change{{Path: "blocks/foot.html", After: []byte("<p>none</p>")}, {Path: "pages/new.html", After: []byte("x")}, {Path: "pages/a/b.html", Delete: true}})
 	there, back := impact.Of(s, o), impact.Turned(s, o)
 	require.Equal(t, there.Counts[impact.Added], back.Counts[impact.Removed])
@@ -76,7 +75,7 @@ func TestTurnedIsTheOtherWayRound(t *testing.T) {
 }
 
 func TestSentences(t *testing.T) {
-	s := render.New(broken, sitetest.Now)
+	s := sitetest.New(broken)
 	for want, path := range map[string]string{
 		"Changes 3 pages. Nothing breaks.":                    "blocks/foot.html|<dialog id=\"film\"></dialog>new",
 		"Changes 1 page. 1 thing breaks.":                     "blocks/open.html|",

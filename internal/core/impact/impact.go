@@ -96,6 +96,7 @@ func (im *Impact) Breaks() int {
 // left out; Detail gives them for one page.
 func Of(base, overlay *render.Shelf) *Impact {
 	e := newEdit(overlay.Changed())
+	e.site = e.site && !render.OnlySets(base.Config(), overlay.Config())
 	return e.sum(base, overlay, e.loose(base, overlay, e.judgeAll(base, overlay, overlay.Reached())))
 }
 
@@ -104,6 +105,7 @@ func Of(base, overlay *render.Shelf) *Impact {
 func Turned(base, overlay *render.Shelf) *Impact {
 	e := newEdit(overlay.Changed())
 	e.turned = true
+	e.site = e.site && !render.OnlySets(base.Config(), overlay.Config())
 	return e.sum(overlay, base, e.loose(base, overlay, e.judgeAll(base, overlay, overlay.Reached())))
 }
 
@@ -137,6 +139,7 @@ func Every(before, after *render.Shelf, docs []string) *Impact {
 	}
 	e := newEdit(docs)
 	e.every = true
+	e.site = e.site && !render.OnlySets(before.Config(), after.Config())
 	judged := e.judgeAll(before, after, pages)
 	byAddress(judged)
 	return e.sum(before, after, judged)

@@ -19,7 +19,7 @@ func oracle(before, after site.Files) *impact.Impact {
 	for _, c := range site.Diff(before, after).Changes {
 		docs = append(docs, c.Path)
 	}
-	return impact.Every(render.New(before, sitetest.Now), render.New(after, sitetest.Now), docs)
+	return impact.Every(sitetest.New(before), sitetest.New(after), docs)
 }
 
 func apply(t require.TestingT, f site.Files, changes []site.Change) site.Files {
@@ -33,7 +33,7 @@ func TestImpactIsThatOfRenderingEverythingTwice(t *testing.T) {
 		before := sitetest.Site(t)
 		changes := sitetest.Edit(t, before)
 		after := apply(t, before, changes)
-		shelf := render.New(before, sitetest.Now)
+		shelf := sitetest.New(before)
 		for _, p := range shelf.PagePaths() {
 			shelf.Render(p, render.Options{}) // fill the store of fragments
 		}
@@ -55,7 +55,7 @@ func paths(changes []site.Change) []string {
 func TestCommittedEditsLeaveTheShelfAsIfMadeAnew(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		files := sitetest.Site(t)
-		shelf := render.New(files, sitetest.Now)
+		shelf := sitetest.New(files)
 		for range 3 {
 			changes := sitetest.Edit(t, files)
 			files = apply(t, files, changes)
@@ -64,7 +64,7 @@ func TestCommittedEditsLeaveTheShelfAsIfMadeAnew(t *testing.T) {
 			}
 			shelf = shelf.Commit(changes)
 		}
-		anew := render.New(files, sitetest.Now)
+		anew := sitetest.New(files)
 		require.Equal(t, anew.PagePaths(), shelf.PagePaths())
 		for _, p := range anew.PagePaths() {
 			require.Equal(t, string(anew.Render(p, render.Options{}).HTML), string(shelf.Render(p, render.Options{}).HTML), p)
@@ -87,7 +87,7 @@ func TestEffects(t *testing.T) {
 		"pages/a/copy.html":  []byte("---\nlayout: l\ncopies: {\"top/rule:bar\": {of: bar, base: x, text: old}}\n---\n"),
 		"pages/b.html":       []byte("---\nlayout: l\n---\n@{rest /}"),
 	}
-	s := render.New(files, sitetest.Now)
+	s := sitetest.New(files)
 	effects := func(path, after string) map[string]impact.Effect {
 		out := map[string]impact.Effect{}
 		for _, p := range impact.Of(s, s.With([]site.Change{{Path: path, After: []byte(after)}})).Pages {

@@ -14,6 +14,7 @@ import (
 // Builtin is a shortcode that the program brings along.
 type Builtin struct {
 	Name   string
+	Set    string
 	About  string
 	Sample string
 	Params []*block.Field
@@ -31,6 +32,9 @@ func builtinTable() map[string]*Builtin {
 	return m
 }
 
+// IsBuiltin reports whether a built-in shortcode has the name.
+func IsBuiltin(name string) bool { return builtinTable()[name] != nil }
+
 // Builtins lists the built-in shortcodes by name.
 func Builtins() []*Builtin {
 	p := func(name string, t block.Type, required bool, deflt string) *block.Field {
@@ -41,12 +45,12 @@ func Builtins() []*Builtin {
 		return f
 	}
 	return []*Builtin{
-		{Name: "crumbs", About: "The way from the home page to this one, as a list of links.", Sample: "@{crumbs /}", OfPage: true, run: crumbs},
-		{Name: "image", About: "An image with its alternative text.", Sample: "@{image src=\"/assets/logo.svg\" alt=\"The logo\" width=320 /}", Params: []*block.Field{p("src", block.Image, true, ""), p("alt", block.Text, false, ""), p("width", block.Number, false, ""), p("height", block.Number, false, ""), p("lazy", block.Switch, false, "true")}, run: image},
-		{Name: "menu", About: "A menu as nested lists; the link to the current page is marked.", Sample: "@{menu name=\"main\" /}", Params: []*block.Field{p("name", block.Menu, true, "")}, OfPage: true, run: menu},
-		{Name: "pages", About: "A list of the pages under a path.", Sample: "@{pages under=\"/\" limit=5 /}", Params: []*block.Field{p("under", block.Page, true, ""), p("sort", block.Text, false, "title"), p("limit", block.Number, false, "")}, run: pages},
-		{Name: "url", About: "The address of a page of this site.", Sample: "<a href=\"@{url page=\"/\" /}\">Home</a>", Params: []*block.Field{p("page", block.Page, true, "")}, run: url},
-		{Name: "year", About: "The year in which the site is published.", Sample: "@{year /}", run: year},
+		{Name: "crumbs", Set: "paths", About: "The way from the home page to this one, as a list of links.", Sample: "@{crumbs /}", OfPage: true, run: crumbs},
+		{Name: "image", Set: "media", About: "An image with its alternative text.", Sample: "@{image src=\"/assets/logo.svg\" alt=\"The logo\" width=320 /}", Params: []*block.Field{p("src", block.Image, true, ""), p("alt", block.Text, false, ""), p("width", block.Number, false, ""), p("height", block.Number, false, ""), p("lazy", block.Switch, false, "true")}, run: image},
+		{Name: "menu", Set: "paths", About: "A menu as nested lists; the link to the current page is marked.", Sample: "@{menu name=\"main\" /}", Params: []*block.Field{p("name", block.Menu, true, "")}, OfPage: true, run: menu},
+		{Name: "pages", Set: "paths", About: "A list of the pages under a path.", Sample: "@{pages under=\"/\" limit=5 /}", Params: []*block.Field{p("under", block.Page, true, ""), p("sort", block.Text, false, "title"), p("limit", block.Number, false, "")}, run: pages},
+		{Name: "url", Set: "paths", About: "The address of a page of this site.", Sample: "<a href=\"@{url page=\"/\" /}\">Home</a>", Params: []*block.Field{p("page", block.Page, true, "")}, run: url},
+		{Name: "year", Set: "dates", About: "The year in which the site is published.", Sample: "@{year /}", run: year},
 	}
 }
 
@@ -240,15 +244,8 @@ func pages(r *renderer, w *writer) {
 	r.put("</ul>")
 }
 
-// unresolved explains why a name cannot be called, with the nearest right one.
-func unresolved(s *Shelf, name string) string {
-	if s.entry("shortcodes/"+name+".js") != nil {
-		return "the scripted shortcode " + name + " is not run by this version; make a block of that name"
-	}
-	return "there is no block or shortcode " + name + block.Nearest(name, s.Names())
-}
-
-// Names are all names that can be called: blocks and built-in shortcodes.
+// Names are all names that can be called: blocks and shortcodes, those that are
+// switched off too.
 func (s *Shelf) Names() []string {
 	var out []string
 	for _, p := range s.Paths("blocks/") {
@@ -256,22 +253,39 @@ func (s *Shelf) Names() []string {
 			out = append(out, strings.TrimPrefix(n, "blocks/"))
 		}
 	}
-	for _, b := range Builtins() {
-		out = append(out, b.Name)
-	}
-	return out
+	return append(out, s.shortcodes()...)
 }
 
-// Unresolved explains why a name cannot be called.
-func (s *Shelf) Unresolved(name string) string { return unresolved(s, name) }
+// Unresolved explains why a name cannot be called, with the nearest right one.
+func (s *Shelf) Unresolved(name string) string {
+	if s.off(name) != "" {
+		return s.missing(name)
+	}
+	return s.missing(name) + block.Nearest(name, s.Names())
+}
 
-// Signature lists the fields or parameters of a block or built-in shortcode.
+// missing is Unresolved without a look at all other names.
+func (s *Shelf) missing(name string) string {
+	if set := s.off(name); set != "" {
+		return name + " is in the set " + set + ", which is switched off; switch it on, or take this call away"
+	}
+	return "there is no block or shortcode " + name
+}
+
+// Signature lists the fields or parameters of a block or shortcode. It reports
+// false for one that cannot be called.
 func (s *Shelf) Signature(name string) ([]*block.Field, bool) {
 	if b := s.Block(name); b != nil {
 		return b.Fields, true
 	}
+	if s.off(name) != "" {
+		return nil, false
+	}
 	if b := s.builtins[name]; b != nil {
 		return b.Params, true
+	}
+	if c := s.Script(name); c != nil {
+		return c.Params, true
 	}
 	return nil, false
 }

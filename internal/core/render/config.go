@@ -2,6 +2,7 @@ package render
 
 import (
 	"html"
+	"reflect"
 	"strings"
 
 	"brickshelf/internal/core/block"
@@ -19,6 +20,27 @@ type Config struct {
 	Home      string
 	ExactURLs bool
 	Fields    []*block.Field
+	SetsOff   []string // sets of shortcodes that are switched off
+}
+
+// OnlySets reports whether two configurations differ in nothing but the sets that
+// are switched off.
+func OnlySets(a, b *Config) bool {
+	x, y := *a, *b
+	x.SetsOff, y.SetsOff = nil, nil
+	x.Fields, y.Fields = placeless(x.Fields), placeless(y.Fields)
+	return reflect.DeepEqual(x, y)
+}
+
+// placeless copies fields without where they stand.
+func placeless(fields []*block.Field) []*block.Field {
+	var out []*block.Field
+	for _, f := range fields {
+		c := *f
+		c.Line, c.Column, c.Fields = 0, 0, placeless(f.Fields)
+		out = append(out, &c)
+	}
+	return out
 }
 
 // Field returns the site-wide value of the given name.
@@ -45,7 +67,7 @@ func parseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
 		return c, site.Problems{*problem}
 	}
 	format := ""
-	h.Keys(y, "site.yaml", []string{"format", "name", "base_url", "home", "exact_urls", "fields", "audiences"}, func(p site.Pair) {
+	h.Keys(y, "site.yaml", []string{"format", "name", "base_url", "home", "exact_urls", "fields", "audiences", "sets_off"}, func(p site.Pair) {
 		switch p.Key {
 		case "format":
 			format = h.String(p)
@@ -65,6 +87,8 @@ func parseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
 			c.ExactURLs = h.Bool(p)
 		case "fields":
 			c.Fields = h.Fields(p.Value)
+		case "sets_off":
+			c.SetsOff = h.Strings(p)
 		}
 	})
 	if format == "" && len(h.Problems) == 0 {

@@ -3,6 +3,7 @@ package render
 import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/script"
 )
 
 // isPageFree reports whether a block shows the same on every page that gives it
@@ -49,6 +50,8 @@ func (s *Shelf) free(name string, pending map[string]bool) bool {
 		free = free && s.nodesFree(b, pending)
 	} else if bi := s.builtins[name]; bi != nil {
 		free = !bi.OfPage
+	} else if c := s.Script(name); c != nil {
+		free = !c.ReadsOf(script.Page)
 	}
 	if len(pending) == 1 || !free {
 		s.pageFree[name] = free

@@ -7,6 +7,7 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 )
 
@@ -55,11 +56,12 @@ type index struct {
 	inBlocks map[string]map[string]bool
 	inLayout map[string]map[string]bool
 	inMenus  map[string]map[string]bool
+	scripts  map[string]bool // the scripted shortcodes
 }
 
 func newIndex(s *Shelf) *index {
 	x := &index{pages: map[string]*ref{}, plans: map[string]*Plan{}, byURL: map[string]*ref{}, calls: map[string]pageSet{}, copies: map[string]pageSet{}, layouts: map[string]pageSet{}, rules: map[string]pageSet{},
-		inBlocks: map[string]map[string]bool{}, inLayout: map[string]map[string]bool{}, inMenus: map[string]map[string]bool{}}
+		inBlocks: map[string]map[string]bool{}, inLayout: map[string]map[string]bool{}, inMenus: map[string]map[string]bool{}, scripts: map[string]bool{}}
 	for _, p := range s.Paths("") { // in order, so that pages lie in memory as they are gone through
 		x.learn(s, p)
 	}
@@ -123,6 +125,9 @@ func (x *index) learn(s *Shelf, path string) {
 	if e == nil {
 		return
 	}
+	if c, ok := e.parsed.(*script.Script); ok {
+		x.scripts[c.Name] = true
+	}
 	if g, ok := e.parsed.(*place.Page); ok {
 		r := &ref{path: path, info: s.inform(g, x.plans)}
 		x.pages[path], x.byURL[g.URL] = r, r
@@ -141,6 +146,9 @@ func (x *index) learn(s *Shelf, path string) {
 
 func (x *index) forget(s *Shelf, path string) {
 	x.edges(s, path, func(t map[string]map[string]bool, from, to string) { delete(t[to], from) })
+	if class, name, _ := site.Classify(path); class == site.ShortcodeDoc {
+		delete(x.scripts, name)
+	}
 	if r := x.pages[path]; r != nil {
 		x.each(r.info, func(t map[string]pageSet, k string) { delete(t[k], r) })
 		if r.info.Page.Draft {

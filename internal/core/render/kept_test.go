@@ -16,7 +16,7 @@ import (
 // in whatever order pages are asked for.
 func TestWhatIsKeptShowsOnEachPageWhatItWouldShowAlone(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		s := render.New(sitetest.Site(t), sitetest.Now)
+		s := sitetest.New(sitetest.Site(t))
 		pages := s.PagePaths()
 		for range 2 * len(pages) {
 			p := rapid.SampledFrom(pages).Draw(t, "page")
@@ -44,7 +44,7 @@ func TestVersionsOfAHeader(t *testing.T) {
 		}
 		f[fmt.Sprintf("pages/p%d.html", i)] = []byte("---\n" + head + "---\n")
 	}
-	s := render.New(f, sitetest.Now)
+	s := sitetest.New(f)
 	for range 2 {
 		for i := range 30 {
 			logo, page := "block", "std"
@@ -69,7 +69,7 @@ func TestSayingThingsOfAddressesWhereNothingStands(t *testing.T) {
 		"pages/p.html", "---\nlayout: l\noverrides: {\"main/a~1\": {t: y, u: z}, \"main/a~2\": {t: z}}\nhidden: [\"main/b~1\"]\ncopies: {\"main/c~1\": {of: a, base: x, text: c}}\n---\n@{a /}",
 	)
 	var got []string
-	for _, fault := range render.New(f, sitetest.Now).Faults("pages/p.html") {
+	for _, fault := range sitetest.New(f).Faults("pages/p.html") {
 		got = append(got, fault.Code+" "+fault.Address+" "+fault.Field)
 	}
 	require.Equal(t, []string{"lost-override main/a~1 u", "lost-override main/a~2 t", "lost-hidden main/b~1 ", "lost-copy main/c~1 "}, got)
@@ -87,7 +87,7 @@ func FuzzDocuments(f *testing.F) {
 			"rules/r.yaml": []byte("block: a\nregion: main\non: [all]\n"), "menus/m.yaml": []byte("items: [{label: x, to: /}]"), "pages/p.html": []byte("---\nlayout: l\n---\n@{a}x@{/a}"),
 		}
 		tree[paths[uint(which)%uint(len(paths))]] = text
-		s := render.New(tree, sitetest.Now)
+		s := sitetest.New(tree)
 		for _, p := range s.PagePaths() {
 			s.Render(p, render.Options{Placements: true})
 			s.AppendPage(nil, s.Info(p))

@@ -7,7 +7,7 @@ import (
 // With returns the site as it would be after some changes.
 func (s *Shelf) With(changes []site.Change) *Shelf {
 	root := s
-	o := &Shelf{docs: map[string]*entry{}, reader: s.reader, config: s.config, now: s.now, rules: s.rules, builtins: s.builtins, blocks: map[string]*shelved{}, pageFree: map[string]bool{}, infos: map[string]*Info{}, plans: map[string]*Plan{}}
+	o := &Shelf{docs: map[string]*entry{}, reader: s.reader, config: s.config, now: s.now, rules: s.rules, builtins: s.builtins, runner: s.runner, blocks: map[string]*shelved{}, pageFree: map[string]bool{}, infos: map[string]*Info{}, plans: map[string]*Plan{}}
 	if s.base != nil {
 		root = s.base
 		for p, e := range s.docs {
@@ -35,7 +35,7 @@ func (s *Shelf) With(changes []site.Change) *Shelf {
 				files[c.Path] = c.After
 			}
 		}
-		return New(files, s.now)
+		return NewScripted(files, s.now, s.runner)
 	}
 	for _, c := range changes {
 		switch {
@@ -87,6 +87,9 @@ func (s *Shelf) Commit(changes []site.Change) *Shelf {
 		}
 	}
 	s.pageFree = map[string]bool{}
+	for what := range o.dataChanged {
+		delete(s.data, what)
+	}
 	for p := range o.docs {
 		s.index.learn(s, p)
 	}

@@ -202,13 +202,10 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	}
 	shelved := r.s.shelved(name)
 	if shelved == nil {
-		if bi := r.s.builtins[name]; bi != nil && rule == nil {
-			r.depth++
-			bi.render(r, n, sc, address)
-			r.depth--
+		if rule == nil && r.shortcode(name, n, sc, address) {
 			return
 		}
-		r.fault(Fault{Code: "unresolved-call", Address: address, Message: "there is no block or shortcode " + name})
+		r.fault(Fault{Code: "unresolved-call", Address: address, Message: r.s.missing(name)})
 		return
 	}
 	if r.listing {
@@ -239,6 +236,23 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	r.end(at)
 	r.pop()
 	r.values = r.values[:min(mark, len(r.values))]
+}
+
+// shortcode shows a built-in or scripted shortcode. It reports false where there
+// is none of that name, or its set is switched off.
+func (r *renderer) shortcode(name string, n *markup.Node, sc *scope, address string) bool {
+	bi := r.s.builtins[name]
+	if bi == nil && r.s.Script(name) == nil || r.s.off(name) != "" {
+		return false
+	}
+	r.depth++
+	if bi != nil {
+		bi.render(r, n, sc, address)
+	} else {
+		r.runScript(r.s.Script(name), n, sc, address)
+	}
+	r.depth--
+	return true
 }
 
 // push takes a scope from the renderer's stack of them, which placement gives

@@ -1,6 +1,7 @@
 package render
 
 import (
+	"slices"
 	"sort"
 
 	"brickshelf/internal/core/place"
@@ -22,8 +23,16 @@ func (o *Shelf) reach() {
 		class, name, _ := site.Classify(p)
 		switch class {
 		case site.ConfigDoc:
-			o.all = true
-			o.resolved = true
+			if !OnlySets(o.base.config, o.config) {
+				o.all = true
+				o.resolved = true
+				break
+			}
+			for _, set := range append(slices.Clone(o.base.config.SetsOff), o.config.SetsOff...) {
+				for _, n := range o.InSet(set) {
+					touch(n)
+				}
+			}
 		case site.BlockDoc, site.StyleDoc, site.BehaviourDoc, site.ShortcodeDoc:
 			touch(name)
 		case site.MenuDoc:
@@ -37,6 +46,9 @@ func (o *Shelf) reach() {
 				touch("pages")
 			}
 		}
+	}
+	for _, n := range o.dataReach() {
+		touch(n)
 	}
 	for len(todo) > 0 {
 		name := todo[0]

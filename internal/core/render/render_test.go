@@ -20,7 +20,7 @@ func files(pairs ...string) site.Files {
 }
 
 func show(t *testing.T, f site.Files, path string) string {
-	s := render.New(f, sitetest.Now)
+	s := sitetest.New(f)
 	require.Empty(t, s.Problems(func(string) bool { return true }))
 	return string(s.Render(path, render.Options{}).HTML)
 }
@@ -102,7 +102,7 @@ func TestProvenance(t *testing.T) {
 		"blocks/card.css", "div{}",
 		"pages/p.html", "---\nlayout: l\n---\n@{card}@{logo /}@{/card}",
 	)
-	s := render.New(f, sitetest.Now)
+	s := sitetest.New(f)
 	res := s.Render("pages/p.html", render.Options{Placements: true})
 	got := map[string]string{}
 	for _, p := range res.Placements {
@@ -141,7 +141,7 @@ func TestPagesInAnyEncodingPassUnharmed(t *testing.T) {
 
 func TestBlocksThatCallOneAnotherWithoutEndStop(t *testing.T) {
 	f := files("blocks/a.html", "a@{b /}@{b /}", "blocks/b.html", "b@{a /}@{a /}", "pages/p.html", "@{a /}")
-	res := render.New(f, sitetest.Now).Render("pages/p.html", render.Options{})
+	res := sitetest.New(f).Render("pages/p.html", render.Options{})
 	require.Equal(t, "too-large", res.Faults[0].Code)
 	require.Less(t, strings.Count(string(res.HTML), "a"), 1_000_000)
 }

@@ -9,6 +9,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 )
 
@@ -24,6 +25,7 @@ type Shelf struct {
 	index  *index // of a base
 
 	builtins map[string]*Builtin
+	runner   script.Runner       // nil where scripts are not run
 	blocks   map[string]*shelved // of an overlay: those that changed
 
 	// Of an overlay: what the changes reach.
@@ -31,6 +33,10 @@ type Shelf struct {
 	all          bool            // everything can
 	resolved     bool            // rules or layouts changed: slots must be worked out anew
 	pagesChanged bool
+	dataChanged  map[string]bool // of what scripts may read
+
+	dataMu sync.Mutex
+	data   map[string]*script.Data
 
 	mu       sync.Mutex
 	infos    map[string]*Info
@@ -121,6 +127,8 @@ func (s *Shelf) parse(path string, src []byte) *entry {
 		e.parsed, e.problems = place.ParseRule(name, path, src)
 	case site.MenuDoc:
 		e.parsed, e.problems = parseMenu(name, path, src)
+	case site.ShortcodeDoc:
+		e.parsed, e.problems = script.Parse(name, path, src, s.reader)
 	case site.PageDoc:
 		e.parsed, e.problems = place.ParsePage(name, path, site.URLOf(name, s.config.ExactURLs), src)
 	}

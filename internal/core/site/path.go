@@ -19,6 +19,7 @@ const (
 	StyleDoc     Class = "style"
 	BehaviourDoc Class = "behaviour"
 	ShortcodeDoc Class = "shortcode"
+	IgnoredDoc   Class = "ignored" // a file in a folder below shortcodes
 	RuleDoc      Class = "rule"
 	MenuDoc      Class = "menu"
 	PageDoc      Class = "page"
@@ -62,6 +63,9 @@ func Classify(p string) (class Class, name, problem string) {
 		}
 		return c, name, bad
 	case "shortcodes":
+		if strings.Contains(rest, "/") {
+			return IgnoredDoc, rest, ""
+		}
 		return named(ShortcodeDoc, ".js")
 	case "rules":
 		return named(RuleDoc, ".yaml")

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 )
 
@@ -18,12 +19,44 @@ var Now = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
 
 const blocks = 6
 
+// Runner stands in for one that runs scripts: what a script gives tells of
+// everything that it was handed, so that nothing of it can change unseen.
+type Runner struct{}
+
+// Run never fails.
+func (Runner) Run(c script.Call) (script.Output, *script.Failure) {
+	all := []string{string(c.Script.Hash), string(c.Args), string(c.Page), string(c.Site), c.Now}
+	for _, what := range script.Readable {
+		if d := c.Data[what]; d != nil {
+			all = append(all, what, string(d.JSON))
+		}
+	}
+	sum := site.HashOf([]byte(strings.Join(all, "|")))[:6]
+	return script.Output{Text: fmt.Sprintf("<u>%s%s</u>", sum, c.Inner), HTML: true}, nil
+}
+
+// New compiles a test site.
+func New(f site.Files) *render.Shelf { return render.NewScripted(f, Now, Runner{}) }
+
+// Script draws a scripted shortcode.
+func Script(t *rapid.T) []byte {
+	reads := rapid.SampledFrom([]string{"", "page", "pages", "menus", "assets", "page, pages"}).Draw(t, "reads")
+	return []byte(fmt.Sprintf("/*\nparams: {t: {type: text, default: %q}}\nreads: [%s]\nencloses: %v\nset: extra\n*/\nfunction shortcode() {}\n", word(t), reads, rapid.Bool().Draw(t, "encloses")))
+}
+
+// Config draws site.yaml.
+func Config(t *rapid.T) []byte {
+	off := rapid.SampledFrom([]string{"", "", "", "sets_off: [extra]\n", "sets_off: [paths]\n"}).Draw(t, "off")
+	return []byte(fmt.Sprintf("format: brickshelf/1\nname: Test\n%sfields: {phone: {type: text, default: %q}}\n", off, word(t)))
+}
+
 // Site draws a valid site: layouts, blocks that call one another, rules, menus
 // and pages with arguments, overrides, enclosed content and hidden placements.
 func Site(t *rapid.T) site.Files {
 	f := site.Files{}
 	put := func(path, format string, args ...any) { f[path] = []byte(fmt.Sprintf(format, args...)) }
-	put("site.yaml", "format: brickshelf/1\nname: Test\nfields: {phone: {type: text, default: %q}}\n", word(t))
+	f["site.yaml"] = Config(t)
+	f["shortcodes/s0.js"] = Script(t)
 	put("layouts/one.html", "---\nregions: {head: {mode: one}, main: {mode: stack}, side: {mode: stack}}\npage_fields: {logo: {type: text}}\n---\n<head><title>@{=page.title}</title></head>@{region head}none@{/region}<main>@{region main /}</main>@{region side /}%s", Text(t, 0, 2, false))
 	put("layouts/two.html", "---\nregions: {head: {mode: one}, main: {mode: one}}\n---\n<p>@{region head /}@{assets /}@{region main}@{b1 /}@{/region}")
 	f["menus/main.yaml"] = Menu(t)
@@ -40,7 +73,7 @@ func Site(t *rapid.T) site.Files {
 	for i := range n {
 		f[pagePath(i)] = Page(t, i)
 	}
-	s := render.New(f, Now)
+	s := New(f)
 	for _, p := range s.PagePaths() {
 		if rapid.IntRange(0, 2).Draw(t, "local") == 0 {
 			f[p] = localise(t, s, p, f[p])
@@ -86,7 +119,7 @@ func Menu(t *rapid.T) []byte {
 func Text(t *rapid.T, from, size int, inBlock bool) string {
 	var b strings.Builder
 	for range rapid.IntRange(0, size).Draw(t, "size") {
-		kind := rapid.IntRange(0, 16).Draw(t, "kind")
+		kind := rapid.IntRange(0, 18).Draw(t, "kind")
 		if !inBlock && kind >= 5 && kind <= 9 {
 			kind = 1
 		}
@@ -121,6 +154,10 @@ func Text(t *rapid.T, from, size int, inBlock bool) string {
 			b.WriteString(fmt.Sprintf(`<a href="#x%d">to</a>`, rapid.IntRange(0, 2).Draw(t, "target")))
 		case 16:
 			b.WriteString(`<img src="/assets/pic.svg">`)
+		case 17:
+			b.WriteString(fmt.Sprintf("@{s0 t=%q /}", strings.ReplaceAll(word(t), `"`, "")))
+		case 18:
+			b.WriteString("@{s0}" + Text(t, from, size-1, inBlock) + "@{/s0}")
 		}
 	}
 	return b.String()
@@ -226,7 +263,12 @@ func Edit(t *rapid.T, f site.Files) []site.Change {
 }
 
 func draw(t *rapid.T) (string, []byte) {
-	switch rapid.IntRange(0, 14).Draw(t, "what") {
+	switch rapid.IntRange(0, 15).Draw(t, "what") {
+	case 15:
+		if rapid.IntRange(0, 3).Draw(t, "drop") == 0 {
+			return "shortcodes/s0.js", nil
+		}
+		return "shortcodes/s0.js", Script(t)
 	case 0, 1, 2, 3:
 		i := rapid.IntRange(0, blocks-1).Draw(t, "block")
 		return fmt.Sprintf("blocks/b%d.html", i), Block(t, i)
@@ -239,7 +281,7 @@ func draw(t *rapid.T) (string, []byte) {
 	case 7:
 		return fmt.Sprintf("rules/r%d.yaml", rapid.IntRange(0, 4).Draw(t, "rule")), nil
 	case 8:
-		return "site.yaml", []byte(fmt.Sprintf("format: brickshelf/1\nname: Test\nfields: {phone: {type: text, default: %q}}\n", word(t)))
+		return "site.yaml", Config(t)
 	case 9:
 		return "menus/main.yaml", Menu(t)
 	case 10:
