@@ -14,8 +14,9 @@ import (
 
 // Defines values for EntryKind.
 const (
-	EntryKindBlock   EntryKind = "block"
-	EntryKindBuiltIn EntryKind = "built-in"
+	EntryKindBlock    EntryKind = "block"
+	EntryKindBuiltIn  EntryKind = "built-in"
+	EntryKindScripted EntryKind = "scripted"
 )
 
 // Valid indicates whether the value is a known member of the EntryKind enum.
@@ -24,6 +25,8 @@ func (e EntryKind) Valid() bool {
 	case EntryKindBlock:
 		return true
 	case EntryKindBuiltIn:
+		return true
+	case EntryKindScripted:
 		return true
 	default:
 		return false
@@ -40,6 +43,7 @@ const (
 	MovePage       OperationOperation = "move-page"
 	NewBlock       OperationOperation = "new-block"
 	RenameBlock    OperationOperation = "rename-block"
+	SwitchSet      OperationOperation = "switch-set"
 )
 
 // Valid indicates whether the value is a known member of the OperationOperation enum.
@@ -60,6 +64,8 @@ func (e OperationOperation) Valid() bool {
 	case NewBlock:
 		return true
 	case RenameBlock:
+		return true
+	case SwitchSet:
 		return true
 	default:
 		return false
@@ -232,10 +238,16 @@ type Entry struct {
 	Kind     EntryKind `json:"kind"`
 	Name     string    `json:"name"`
 
+	// On It can be called: its set is not switched off.
+	On bool `json:"on"`
+
 	// Pages On how many pages it can be shown.
 	Pages  int    `json:"pages"`
 	Sample string `json:"sample"`
-	Title  string `json:"title"`
+
+	// Set The set of shortcodes that it belongs to; empty for a block.
+	Set   string `json:"set"`
+	Title string `json:"title"`
 }
 
 // EntryKind defines model for Entry.Kind.
@@ -319,12 +331,18 @@ type Operation struct {
 	Doc *string `json:"doc,omitempty"`
 
 	// Fields Parts of the piece that become fields.
-	Fields    *[]string          `json:"fields,omitempty"`
+	Fields *[]string `json:"fields,omitempty"`
+
+	// On Whether the set is on from now on.
+	On        *bool              `json:"on,omitempty"`
 	Operation OperationOperation `json:"operation"`
 	Piece     *PlaceOfPiece      `json:"piece,omitempty"`
 
 	// Redirect A page stays behind that leads on.
 	Redirect *bool `json:"redirect,omitempty"`
+
+	// Set The set of shortcodes to switch.
+	Set *string `json:"set,omitempty"`
 
 	// Stays The page keeps the piece as it is.
 	Stays *bool   `json:"stays,omitempty"`
@@ -488,9 +506,10 @@ type Record struct {
 // Reference defines model for Reference.
 type Reference struct {
 	// Assets Addresses of the site's files.
-	Assets  []string `json:"assets"`
-	Entries []Entry  `json:"entries"`
-	Menus   []string `json:"menus"`
+	Assets  []string       `json:"assets"`
+	Entries []Entry        `json:"entries"`
+	Menus   []string       `json:"menus"`
+	Sets    []ShortcodeSet `json:"sets"`
 }
 
 // Release defines model for Release.
@@ -516,6 +535,49 @@ type Saved struct {
 	Version int    `json:"version"`
 }
 
+// ScriptResult defines model for ScriptResult.
+type ScriptResult struct {
+	About string `json:"about"`
+
+	// Call The call that was run.
+	Call     string  `json:"call"`
+	Encloses bool    `json:"encloses"`
+	Fields   []Field `json:"fields"`
+
+	// Html It is HTML, not text.
+	Html         bool      `json:"html"`
+	Microseconds int       `json:"microseconds"`
+	Problems     []Finding `json:"problems"`
+	Reads        []string  `json:"reads"`
+
+	// Text What it gave.
+	Text  string `json:"text"`
+	Title string `json:"title"`
+}
+
+// ScriptTrial defines model for ScriptTrial.
+type ScriptTrial struct {
+	// Arguments Values as a person types them.
+	Arguments map[string]string `json:"arguments"`
+
+	// Inner What the call encloses.
+	Inner string `json:"inner"`
+	Name  string `json:"name"`
+
+	// Page The address of the page that shows it; the home page by default.
+	Page *string `json:"page,omitempty"`
+
+	// Text The script.
+	Text string `json:"text"`
+}
+
+// ShortcodeSet defines model for ShortcodeSet.
+type ShortcodeSet struct {
+	Name       string   `json:"name"`
+	On         bool     `json:"on"`
+	Shortcodes []string `json:"shortcodes"`
+}
+
 // Site defines model for Site.
 type Site struct {
 	Name string `json:"name"`
@@ -527,6 +589,11 @@ type Site struct {
 
 // SiteName defines model for siteName.
 type SiteName = string
+
+// ListCallersParams defines parameters for ListCallers.
+type ListCallersParams struct {
+	Name string `form:"name" json:"name"`
+}
 
 // ComparePageParams defines parameters for ComparePage.
 type ComparePageParams struct {
@@ -573,6 +640,9 @@ type ProposeJSONRequestBody = ChangeSet
 // PublishJSONRequestBody defines body for Publish for application/json ContentType.
 type PublishJSONRequestBody = PublishRequest
 
+// TryScriptJSONRequestBody defines body for TryScript for application/json ContentType.
+type TryScriptJSONRequestBody = ScriptTrial
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 	// ListSites The sites of this server.
@@ -590,6 +660,9 @@ type ServerInterface interface {
 	// ListPlacements Every spot where a block stands, by page.
 	// (GET /sites/{site}/blocks/{block}/placements)
 	ListPlacements(c *gin.Context, site SiteName, block string)
+	// ListCallers The addresses of the pages that can show a block or shortcode.
+	// (GET /sites/{site}/callers)
+	ListCallers(c *gin.Context, site SiteName, params ListCallersParams)
 	// FindCall The call that stands at a place of a text.
 	// (POST /sites/{site}/calls)
 	FindCall(c *gin.Context, site SiteName)
@@ -641,6 +714,9 @@ type ServerInterface interface {
 	// Review The edits since the last release and the pages that differ from the published site.
 	// (GET /sites/{site}/review)
 	Review(c *gin.Context, site SiteName)
+	// TryScript Run a scripted shortcode once as its text stands; nothing is saved.
+	// (POST /sites/{site}/script-trials)
+	TryScript(c *gin.Context, site SiteName)
 	// Undo Take back the newest edit of the draft.
 	// (POST /sites/{site}/undo)
 	Undo(c *gin.Context, site SiteName)
@@ -784,6 +860,42 @@ func (siw *ServerInterfaceWrapper) ListPlacements(c *gin.Context) {
 	}
 
 	siw.Handler.ListPlacements(c, site, block)
+}
+
+// ListCallers operation middleware
+func (siw *ServerInterfaceWrapper) ListCallers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListCallersParams
+
+	// ------------- Required query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "name", c.Request.URL.Query(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListCallers(c, site, params)
 }
 
 // FindCall operation middleware
@@ -1302,6 +1414,31 @@ func (siw *ServerInterfaceWrapper) Review(c *gin.Context) {
 	siw.Handler.Review(c, site)
 }
 
+// TryScript operation middleware
+func (siw *ServerInterfaceWrapper) TryScript(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryScript(c, site)
+}
+
 // Undo operation middleware
 func (siw *ServerInterfaceWrapper) Undo(c *gin.Context) {
 
@@ -1371,6 +1508,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/arguments", wrapper.SetArgument)
 	router.POST(options.BaseURL+"/sites/:site/pieces", wrapper.CutPiece)
 	router.GET(options.BaseURL+"/sites/:site/reference", wrapper.GetReference)
+	router.GET(options.BaseURL+"/sites/:site/callers", wrapper.ListCallers)
+	router.POST(options.BaseURL+"/sites/:site/script-trials", wrapper.TryScript)
 	router.POST(options.BaseURL+"/sites/:site/change-sets", wrapper.Save)
 	router.POST(options.BaseURL+"/sites/:site/undo", wrapper.Undo)
 	router.POST(options.BaseURL+"/sites/:site/redo", wrapper.Redo)

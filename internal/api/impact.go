@@ -115,6 +115,8 @@ func operate(d *render.Shelf, in Operation) (site.ChangeSet, error) {
 		return edit.NewBlock(d, block, said(in.Title), said(in.Category))
 	case "duplicate-block":
 		return edit.DuplicateBlock(d, block, to)
+	case "switch-set":
+		return edit.SwitchSet(d, said(in.Set), in.On != nil && *in.On)
 	case "rename-block":
 		return edit.RenameBlock(d, block, to)
 	case "move-page":

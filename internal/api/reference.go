@@ -2,6 +2,7 @@ package api
 
 import (
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -19,9 +20,15 @@ func (h *handlers) GetReference(c *gin.Context, name SiteName) {
 		return
 	}
 	w.Read(func(d *render.Shelf) {
-		out := Reference{Entries: []Entry{}, Menus: []string{}, Assets: []string{}}
+		out := Reference{Entries: []Entry{}, Sets: []ShortcodeSet{}, Menus: []string{}, Assets: []string{}}
 		for _, n := range d.Names() {
-			out.Entries = append(out.Entries, entry(d, n))
+			e := entry(d, n)
+			out.Entries = append(out.Entries, e)
+			if i := slices.IndexFunc(out.Sets, func(s ShortcodeSet) bool { return s.Name == e.Set }); i >= 0 {
+				out.Sets[i].Shortcodes = append(out.Sets[i].Shortcodes, n)
+			} else if e.Set != "" {
+				out.Sets = append(out.Sets, ShortcodeSet{Name: e.Set, On: e.On, Shortcodes: []string{n}})
+			}
 		}
 		for _, p := range d.Paths("menus/") {
 			out.Menus = append(out.Menus, strings.TrimSuffix(strings.TrimPrefix(p, "menus/"), ".yaml"))
@@ -34,12 +41,15 @@ func (h *handlers) GetReference(c *gin.Context, name SiteName) {
 }
 
 func entry(d *render.Shelf, name string) Entry {
-	fields, _ := d.Signature(name)
-	e := Entry{Name: name, Kind: "built-in", Title: name, Fields: contractFields(fields), Pages: len(d.Users(name))}
+	fields, on := d.Parameters(name), d.SetOff(name) == ""
+	e := Entry{Name: name, Kind: "built-in", Title: name, Fields: contractFields(fields), Pages: len(d.Users(name)), Set: d.SetOf(name), On: on}
 	inner := false
 	if b := d.Block(name); b != nil {
 		inner = encloses(b)
 		e.Kind, e.Title, e.Category, e.About, e.Sample = "block", b.Title, b.Category, b.About, b.Sample
+	} else if c := d.Script(name); c != nil {
+		inner = c.Encloses
+		e.Kind, e.Title, e.About, e.Sample = "scripted", c.Title, c.About, c.Sample
 	} else {
 		for _, b := range render.Builtins() {
 			if b.Name == name {
@@ -52,6 +62,23 @@ func entry(d *render.Shelf, name string) Entry {
 		e.Sample = e.Call
 	}
 	return e
+}
+
+// ListCallers answers with the pages that can show a block or shortcode.
+func (h *handlers) ListCallers(c *gin.Context, name SiteName, params ListCallersParams) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	w.Read(func(d *render.Shelf) {
+		out := []string{}
+		for _, p := range d.Users(params.Name) {
+			if in := d.Info(p); !in.Draft {
+				out = append(out, in.URL)
+			}
+		}
+		c.JSON(http.StatusOK, out)
+	})
 }
 
 // encloses reports whether a block shows the content that its call encloses.

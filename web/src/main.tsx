@@ -15,12 +15,13 @@ import { ChecksPlace } from "./checks/ChecksPlace";
 import { PagePlace } from "./page/PagePlace";
 import { ReferencePlace } from "./reference/ReferencePlace";
 import { ReviewPlace } from "./review/ReviewPlace";
+import { ScriptPlace } from "./script/ScriptPlace";
 import { BuffersProvider } from "./shared/buffers";
 import { SchemeProvider } from "./shared/scheme";
 
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false } } });
 askAhead(client, location);
-if (/^\/[^/]+\/(blocks|pages)/.test(location.pathname)) void import("./block/Editor");
+if (/^\/[^/]+\/(blocks|pages|scripts)/.test(location.pathname)) void import("./block/Editor");
 
 /** Without a site in the address, the first one there is. */
 function FirstSite() {
@@ -59,6 +60,7 @@ if (root) {
                     <Route path="pages" element={<PagePlace />} />
                     <Route path="reference" element={<ReferencePlace />} />
                     <Route path="reference/:name" element={<ReferencePlace />} />
+                    <Route path="scripts/:name" element={<ScriptPlace />} />
                     <Route path="review" element={<ReviewPlace />} />
                     <Route path="checks" element={<ChecksPlace />} />
                   </Route>

@@ -48,6 +48,15 @@ func (b *Block) FieldNames() []string {
 	return out
 }
 
+// Of is a thing with fields that is called like a block and has no markup.
+func Of(name, path string, fields []*Field) *Block {
+	b := &Block{Name: name, Path: path, Title: name, Fields: fields, Text: markup.Parse(nil), index: map[string]int{}}
+	for i, f := range fields {
+		b.index[f.Name] = i
+	}
+	return b
+}
+
 // Parse reads a block. The problems say what is wrong with it by itself; names
 // that it calls are not looked up here.
 func Parse(name, path string, src []byte, r *Reader) (*Block, site.Problems) {

@@ -103,27 +103,33 @@ func SetArgument(src []byte, at int, f *block.Field, value *string) ([]byte, err
 	return patched(src, []patch{{shift + end, shift + end, with}}), nil
 }
 
+// Typed reads a value as a person types it: a text; for lists, and links with a
+// label, JSON.
+func Typed(r *block.Reader, f *block.Field, value string) (block.Value, error) {
+	if !structured(f, value) {
+		return r.Read(f, value)
+	}
+	y, problem := site.ParseYAML([]byte(value), "", 1)
+	if problem != nil {
+		return block.Value{}, refuse("%s should be written as JSON: %s", f.Name, problem.Message)
+	}
+	return r.Read(f, block.Raw(y))
+}
+
+func structured(f *block.Field, value string) bool {
+	return f.Type == block.List || f.Type == block.Link && strings.HasPrefix(strings.TrimSpace(value), "{")
+}
+
 // argument writes a value as it stands in a call, after making sure that the field
 // takes it.
 func argument(f *block.Field, value string) (string, error) {
-	r := block.NewReader()
-	structured := f.Type == block.List || f.Type == block.Link && strings.HasPrefix(strings.TrimSpace(value), "{")
-	if structured {
-		y, problem := site.ParseYAML([]byte(value), "", 1)
-		if problem != nil {
-			return "", refuse("%s should be written as JSON: %s", f.Name, problem.Message)
-		}
-		v, err := r.Read(f, block.Raw(y))
-		if err != nil {
-			return "", err
-		}
-		return v.Argument(), nil
-	}
-	v, err := r.Read(f, value)
-	if err != nil {
+	v, err := Typed(block.NewReader(), f, value)
+	switch {
+	case err != nil:
 		return "", err
-	}
-	if f.Type == block.Switch || f.Type == block.Number && value != "" {
+	case structured(f, value):
+		return v.Argument(), nil
+	case f.Type == block.Switch || f.Type == block.Number && value != "":
 		return v.Text, nil
 	}
 	return markup.Quote(value), nil

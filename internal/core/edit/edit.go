@@ -35,6 +35,9 @@ func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 	if err != nil {
 		return set, err
 	}
+	if s.Block(placement.Block) == nil {
+		return set, refuse("%s is a shortcode; only blocks are detached", placement.Block)
+	}
 	set.Title = fmt.Sprintf("Detach %s on %s", placement.Block, in.Page.URL)
 	x := s.Expand(path, address, !placement.InText)
 	if x == nil {

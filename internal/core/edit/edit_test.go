@@ -26,7 +26,7 @@ func draw(t *rapid.T) (site.Files, *render.Shelf, string, render.Placement) {
 	path := rapid.SampledFrom(s.PagePaths()).Draw(t, "page")
 	var linked []render.Placement
 	for _, p := range s.Render(path, render.Options{Placements: true}).Placements {
-		if p.Kind == render.Linked {
+		if p.Kind == render.Linked && s.Block(p.Block) != nil {
 			linked = append(linked, p)
 		}
 	}

@@ -258,7 +258,7 @@ func (s *Shelf) Names() []string {
 
 // Unresolved explains why a name cannot be called, with the nearest right one.
 func (s *Shelf) Unresolved(name string) string {
-	if s.off(name) != "" {
+	if s.SetOff(name) != "" {
 		return s.missing(name)
 	}
 	return s.missing(name) + block.Nearest(name, s.Names())
@@ -266,7 +266,7 @@ func (s *Shelf) Unresolved(name string) string {
 
 // missing is Unresolved without a look at all other names.
 func (s *Shelf) missing(name string) string {
-	if set := s.off(name); set != "" {
+	if set := s.SetOff(name); set != "" {
 		return name + " is in the set " + set + ", which is switched off; switch it on, or take this call away"
 	}
 	return "there is no block or shortcode " + name
@@ -275,19 +275,25 @@ func (s *Shelf) missing(name string) string {
 // Signature lists the fields or parameters of a block or shortcode. It reports
 // false for one that cannot be called.
 func (s *Shelf) Signature(name string) ([]*block.Field, bool) {
-	if b := s.Block(name); b != nil {
-		return b.Fields, true
-	}
-	if s.off(name) != "" {
+	if s.Block(name) == nil && (s.SetOff(name) != "" || s.SetOf(name) == "") {
 		return nil, false
 	}
+	return s.Parameters(name), true
+}
+
+// Parameters lists the fields or parameters of a block or shortcode, whether or not
+// it can be called.
+func (s *Shelf) Parameters(name string) []*block.Field {
+	if b := s.Block(name); b != nil {
+		return b.Fields
+	}
 	if b := s.builtins[name]; b != nil {
-		return b.Params, true
+		return b.Params
 	}
 	if c := s.Script(name); c != nil {
-		return c.Params, true
+		return c.Params
 	}
-	return nil, false
+	return nil
 }
 
 // PanelCalls lists what the panels of menus call.

@@ -2,6 +2,7 @@ package render
 
 import (
 	"bytes"
+	"slices"
 	"strconv"
 
 	"brickshelf/internal/core/block"
@@ -199,7 +200,7 @@ func (x *expander) copy(n *markup.Node, sc *scope) {
 }
 
 func (x *expander) args(n *markup.Node, sc *scope) {
-	callee := x.r.s.Block(n.Name)
+	fields := x.r.s.Parameters(n.Name)
 	for i := range n.Args {
 		a := &n.Args[i]
 		if a.Name == "key" {
@@ -208,11 +209,9 @@ func (x *expander) args(n *markup.Node, sc *scope) {
 		text := string(sc.src[a.Value.Span.From:a.Value.Span.To])
 		if a.Value.Kind == markup.ArgExpr {
 			v := x.r.eval(a.Value.Expr, sc)
-			if callee != nil {
-				if j := callee.Field(a.Name); j >= 0 {
-					if fit, err := x.r.s.reader.Fit(callee.Fields[j], v); err == nil {
-						v = fit
-					}
+			if j := slices.IndexFunc(fields, func(f *block.Field) bool { return f.Name == a.Name }); j >= 0 {
+				if fit, err := x.r.s.reader.Fit(fields[j], v); err == nil {
+					v = fit
 				}
 			}
 			if !v.IsSet() {

@@ -42,22 +42,27 @@ func (s *Shelf) free(name string, pending map[string]bool) bool {
 	pending[name] = true
 	free := true
 	if b := s.Block(name); b != nil {
-		for _, f := range b.Fields {
-			if f.From != nil && f.From[0] == "page" {
-				free = false
-			}
-		}
-		free = free && s.nodesFree(b, pending)
+		free = fieldsFree(b.Fields) && s.nodesFree(b, pending)
 	} else if bi := s.builtins[name]; bi != nil {
 		free = !bi.OfPage
 	} else if c := s.Script(name); c != nil {
-		free = !c.ReadsOf(script.Page)
+		free = !c.ReadsOf(script.Page) && fieldsFree(c.Params)
 	}
 	if len(pending) == 1 || !free {
 		s.pageFree[name] = free
 	}
 	delete(pending, name)
 	return free
+}
+
+// fieldsFree reports whether no field takes its value from the page.
+func fieldsFree(fields []*block.Field) bool {
+	for _, f := range fields {
+		if f.From != nil && f.From[0] == "page" {
+			return false
+		}
+	}
+	return true
 }
 
 func (s *Shelf) nodesFree(b *block.Block, pending map[string]bool) bool {

@@ -242,7 +242,7 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 // is none of that name, or its set is switched off.
 func (r *renderer) shortcode(name string, n *markup.Node, sc *scope, address string) bool {
 	bi := r.s.builtins[name]
-	if bi == nil && r.s.Script(name) == nil || r.s.off(name) != "" {
+	if bi == nil && r.s.Script(name) == nil || r.s.SetOff(name) != "" {
 		return false
 	}
 	r.depth++

@@ -7,7 +7,9 @@ import (
 	"strings"
 	"time"
 
+	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 )
@@ -38,19 +40,19 @@ func (r *renderer) runScript(c *script.Script, n *markup.Node, sc *scope, addres
 		r.fault(Fault{Code: "not-run", Address: address, Message: "scripted shortcodes are not run here, so " + c.Name + " shows nothing"})
 		return
 	}
-	call := script.Call{Script: c, Site: r.s.siteRecord(), Data: map[string]*script.Data{}, Now: r.s.now.UTC().Truncate(24 * time.Hour).Format(time.RFC3339)}
-	for _, what := range c.Reads {
-		if what == script.Page {
-			r.alone = true
-			call.Page = r.s.pageRecord(r.info, !r.strip)
-		} else {
-			call.Data[what] = r.s.siteData(what)
-		}
+	call := r.s.scriptCall(c, r.info, !r.strip)
+	if call.Page != nil {
+		r.alone = true
 	}
-	var ok bool
-	if call.Args, ok = r.scriptArgs(c, n, sc, address); !ok {
+	mark := len(r.values)
+	defer func() { r.values = r.values[:min(mark, len(r.values))] }()
+	values, own := r.bind(c.Called, address, n, nil, sc)
+	var given bool
+	if call.Args, given = scriptArgs(c, values); !given {
 		return
 	}
+	at := r.begin(Placement{Address: address, Block: c.Name, Kind: Linked, Via: r.via(n, nil, sc), InText: sc.own && sc.loops == nil && n.Context == markup.InText && sc.pageText, Own: own})
+	defer func() { r.end(at) }()
 	from, traced := len(r.buf), 0
 	if r.trace != nil {
 		traced = len(*r.trace)
@@ -73,6 +75,38 @@ func (r *renderer) runScript(c *script.Script, n *markup.Node, sc *scope, addres
 	}
 }
 
+// scriptCall is a call of a script on a page, without its arguments and what it
+// encloses. own is false where the page's own values are left out.
+func (s *Shelf) scriptCall(c *script.Script, in *Info, own bool) script.Call {
+	call := script.Call{Script: c, Site: s.siteRecord(), Data: map[string]*script.Data{}, Now: s.now.UTC().Truncate(24 * time.Hour).Format(time.RFC3339)}
+	for _, what := range c.Reads {
+		if what == script.Page {
+			call.Page = asJSON(s.record(in, own))
+		} else {
+			call.Data[what] = s.siteData(what)
+		}
+	}
+	return call
+}
+
+// TryScript runs a script, which need not be one of the site, as a call on the page
+// at an address would; where there is none, on the home page.
+func (s *Shelf) TryScript(c *script.Script, args map[string]any, inner []byte, page string) (script.Output, *script.Failure) {
+	in := s.Page(page)
+	if in == nil {
+		in = s.Page(s.config.Home)
+	}
+	if in == nil {
+		in = &Info{Page: &place.Page{}}
+	}
+	if s.runner == nil {
+		return script.Output{}, &script.Failure{Path: c.Path, Line: 1, Column: 1, Message: "scripted shortcodes are not run here"}
+	}
+	call := s.scriptCall(c, in, true)
+	call.Args, call.Inner = asJSON(args), inner
+	return s.runner.Run(call)
+}
+
 // movePlacements puts the placements of enclosed content where the script has put
 // that, which is nowhere if it shows it changed.
 func (r *renderer) movePlacements(inside []Placement, from int, inner []byte) {
@@ -92,24 +126,14 @@ func (r *renderer) movePlacements(inside []Placement, from int, inner []byte) {
 
 // scriptArgs gives the arguments of a call as a JSON object. It reports false
 // where a required one is missing.
-func (r *renderer) scriptArgs(c *script.Script, n *markup.Node, sc *scope, address string) ([]byte, bool) {
+func scriptArgs(c *script.Script, values []block.Value) ([]byte, bool) {
 	args := map[string]any{}
-	for _, f := range c.Params {
-		v := f.Default
-		if a, given := n.Arg(f.Name); given {
-			fit, err := r.argument(f, a, sc)
-			if err != nil {
-				r.fault(Fault{Code: "wrong-type", Address: address, Field: f.Name, Message: err.Error()})
-			} else if fit.IsSet() {
-				v = fit
-			}
-		}
-		if f.Required && v.Empty() {
-			r.fault(Fault{Code: "missing-value", Address: address, Field: f.Name, Message: c.Name + " needs the argument " + f.Name})
+	for i, f := range c.Params {
+		if f.Required && values[i].Empty() {
 			return nil, false
 		}
-		if v.IsSet() {
-			args[f.Name] = v.Plain()
+		if values[i].IsSet() {
+			args[f.Name] = values[i].Plain()
 		}
 	}
 	return asJSON(args), true
@@ -133,6 +157,7 @@ type pageRecord struct {
 	Fields map[string]any `json:"fields"`
 }
 
+// record is what a script gets to read of a page.
 func (s *Shelf) record(in *Info, own bool) pageRecord {
 	p := pageRecord{Path: in.URL, Title: in.Page.Title, Layout: in.Page.Layout, Tags: append([]string{}, in.Page.Tags...), Fields: map[string]any{}}
 	if own {
@@ -142,10 +167,6 @@ func (s *Shelf) record(in *Info, own bool) pageRecord {
 	}
 	return p
 }
-
-// pageRecord is what a script gets to read of a page. own is false where the
-// page's own values are left out.
-func (s *Shelf) pageRecord(in *Info, own bool) []byte { return asJSON(s.record(in, own)) }
 
 func (s *Shelf) siteRecord() []byte {
 	fields := map[string]any{}
@@ -258,8 +279,8 @@ func (o *Shelf) dataReach() []string {
 	return out
 }
 
-// off is the set that a shortcode belongs to where that is switched off, or "".
-func (s *Shelf) off(name string) string {
+// SetOff is the set that a shortcode belongs to where that is switched off, or "".
+func (s *Shelf) SetOff(name string) string {
 	set := s.SetOf(name)
 	for _, o := range s.config.SetsOff {
 		if o == set {

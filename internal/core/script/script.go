@@ -42,6 +42,7 @@ type Script struct {
 	Sample   string
 	Encloses bool // it shows what its call encloses
 	Params   []*block.Field
+	Called   *block.Block // what a call of it binds values to: its params
 	Reads    []string // of Readable
 	Source   []byte
 	Hash     site.Hash // of Source
@@ -57,6 +58,7 @@ func Parse(name, path string, src []byte, r *block.Reader) (*Script, site.Proble
 	s := &Script{Name: name, Path: path, Title: name, Set: Standard, Source: src, Hash: site.HashOf(src), Line: 1}
 	h := &block.Head{Path: path, Reader: r}
 	s.head(h, src)
+	s.Called = block.Of(name, path, s.Params)
 	s.body(h, src)
 	return s, h.Problems
 }

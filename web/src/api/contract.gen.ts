@@ -316,6 +316,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/callers": {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** The addresses of the pages that can show a block or shortcode. */
+        get: operations["listCallers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/script-trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run a scripted shortcode once as its text stands; nothing is saved. */
+        post: operations["tryScript"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/change-sets": {
         parameters: {
             query?: never;
@@ -582,7 +622,7 @@ export interface components {
         };
         Operation: {
             /** @enum {string} */
-            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece" | "move-page";
+            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece" | "move-page" | "switch-set";
             /** @description The page, for detach, link and a piece. */
             doc?: string;
             /** @description The placement, for detach and link. */
@@ -593,6 +633,10 @@ export interface components {
             to?: string;
             /** @description A page stays behind that leads on. */
             redirect?: boolean;
+            /** @description The set of shortcodes to switch. */
+            set?: string;
+            /** @description Whether the set is on from now on. */
+            on?: boolean;
             title?: string;
             category?: string;
             piece?: components["schemas"]["PlaceOfPiece"];
@@ -651,14 +695,24 @@ export interface components {
         };
         Reference: {
             entries: components["schemas"]["Entry"][];
+            sets: components["schemas"]["ShortcodeSet"][];
             menus: string[];
             /** @description Addresses of the site's files. */
             assets: string[];
         };
+        ShortcodeSet: {
+            name: string;
+            on: boolean;
+            shortcodes: string[];
+        };
         Entry: {
             name: string;
             /** @enum {string} */
-            kind: "block" | "built-in";
+            kind: "block" | "built-in" | "scripted";
+            /** @description The set of shortcodes that it belongs to; empty for a block. */
+            set: string;
+            /** @description It can be called: its set is not switched off. */
+            on: boolean;
             title: string;
             category: string;
             about: string;
@@ -669,6 +723,34 @@ export interface components {
             fields: components["schemas"]["Field"][];
             /** @description On how many pages it can be shown. */
             pages: number;
+        };
+        ScriptTrial: {
+            name: string;
+            /** @description The script. */
+            text: string;
+            /** @description Values as a person types them. */
+            arguments: {
+                [key: string]: string;
+            };
+            /** @description What the call encloses. */
+            inner: string;
+            /** @description The address of the page that shows it; the home page by default. */
+            page?: string;
+        };
+        ScriptResult: {
+            title: string;
+            about: string;
+            /** @description The call that was run. */
+            call: string;
+            encloses: boolean;
+            reads: string[];
+            fields: components["schemas"]["Field"][];
+            /** @description What it gave. */
+            text: string;
+            /** @description It is HTML, not text. */
+            html: boolean;
+            microseconds: number;
+            problems: components["schemas"]["Finding"][];
         };
         DefaultEdit: {
             text: string;
@@ -1202,6 +1284,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reference"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listCallers: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The addresses, in order. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryScript: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScriptTrial"];
+            };
+        };
+        responses: {
+            /** @description What it gave, or why it gave nothing. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScriptResult"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,7 +1,7 @@
 import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useEffectEvent } from "react";
 import { useParams } from "react-router";
-import { api, readDocument, unwrap, type ChangeSet } from "./client";
+import { api, readDocument, unwrap, type ChangeSet, type ScriptTrial } from "./client";
 
 /** The name of the site in the address. */
 export function useSite(): string {
@@ -46,6 +46,27 @@ export function usePlacements(block: string) {
   return useQuery({
     queryKey: [site, "placements", block],
     queryFn: async () => unwrap(await api.GET("/sites/{site}/blocks/{block}/placements", { params: { path: { site, block } } })),
+  });
+}
+
+/** The pages that can show a block or shortcode. */
+export function useCallers(name: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "callers", name],
+    queryFn: async () => unwrap(await api.GET("/sites/{site}/callers", { params: { path: { site }, query: { name } } })),
+    enabled: name !== "",
+  });
+}
+
+/** What a script gives as its text stands. */
+export function useTrial(trial: ScriptTrial) {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "trial", trial],
+    queryFn: async () => unwrap(await api.POST("/sites/{site}/script-trials", { params: { path: { site } }, body: trial })),
+    placeholderData: (old) => old,
+    gcTime: 10_000,
   });
 }
 

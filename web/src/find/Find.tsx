@@ -1,6 +1,7 @@
 import { useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import type { Overview } from "../api/client";
+import type { Entry, Overview } from "../api/client";
+import { useReference } from "../api/queries";
 
 interface Hit {
   kind: string;
@@ -9,10 +10,11 @@ interface Hit {
   to: string;
 }
 
-function hits(o: Overview): Hit[] {
+function hits(o: Overview, entries: Entry[]): Hit[] {
   const at = `/${o.name}`;
   return [
     ...o.blocks.map((b) => ({ kind: "block", title: b.title, detail: b.name, to: `${at}/blocks/${b.name}` })),
+    ...entries.filter((e) => e.kind === "scripted").map((e) => ({ kind: "script", title: e.title, detail: e.name, to: `${at}/scripts/${e.name}` })),
     ...o.pages.map((p) => ({ kind: "page", title: p.title, detail: p.path, to: `${at}/pages?doc=${encodeURIComponent(p.doc)}` })),
     { kind: "place", title: "Review", detail: "publish", to: `${at}/review` },
     { kind: "place", title: "Reference", detail: "how everything is called", to: `${at}/reference` },
@@ -26,10 +28,11 @@ export function Find({ overview, close }: { overview: Overview; close: () => voi
   const [at, setAt] = useState(0);
   const list = useRef<HTMLUListElement>(null);
   const go = useNavigate();
+  const { data } = useReference();
   const found = useMemo(() => {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-    return hits(overview).filter((h) => words.every((w) => `${h.title} ${h.detail} ${h.kind}`.toLowerCase().includes(w))).slice(0, 60);
-  }, [overview, text]);
+    return hits(overview, data?.entries ?? []).filter((h) => words.every((w) => `${h.title} ${h.detail} ${h.kind}`.toLowerCase().includes(w))).slice(0, 60);
+  }, [overview, data, text]);
   const choose = (h: Hit | undefined) => {
     if (!h) return;
     close();

@@ -1,11 +1,14 @@
 import { useMemo, useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import type { Entry, Field, Overview } from "../api/client";
-import { useOverview, useReference, useSite } from "../api/queries";
+import { useCallers, useOverview, useReference, useSite } from "../api/queries";
 import { CallChip } from "../block/CallChip";
 import { Live } from "../block/Live";
 import { useTry } from "../shared/useEdit";
-import { standing } from "../shared/states";
+import { Tabs } from "../shared/Tabs";
+import { standing, type State } from "../shared/states";
+import { NewScript } from "./NewScript";
+import { Sets } from "./Sets";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 
 /** Everything that can be called: what it is for, its parameters, a sample as it
@@ -16,16 +19,29 @@ export function ReferencePlace() {
   const overview = useOverview();
   const { data } = useReference();
   const [filter, setFilter] = useState("");
+  const [params, setParams] = useSearchParams();
+  const tab = params.get("part") === "sets" ? "sets" : "calls";
   const entry = data?.entries.find((e) => e.name === name) ?? data?.entries[0];
   const row = overview.data?.blocks.find((b) => b.name === entry?.name)?.states;
-  const subject = useMemo<WallSubject | null>(() => (row && entry ? { question: "stands", about: `Where does ${entry.title} stand?`, states: standing(row), against: "live" } : null), [row, entry]);
+  const callers = useCallers(entry && entry.kind !== "block" ? entry.name : "");
+  const subject = useMemo<WallSubject | null>(() => {
+    if (!entry || !overview.data) return null;
+    const on = new Set(callers.data);
+    const states = row ? standing(row) : overview.data.pages.map((p): State => (on.has(p.path) ? "linked" : "none"));
+    return { question: "stands", about: row ? `Where does ${entry.title} stand?` : `Where is ${entry.title} called?`, states, against: "live" };
+  }, [row, entry, callers.data, overview.data]);
   useWallSubject(subject);
   if (!data || !overview.data || !entry) return null;
   const f = filter.toLowerCase();
   const found = data.entries.filter((e) => `${e.name} ${e.title} ${e.category} ${e.about}`.toLowerCase().includes(f));
   return (
     <>
-      <div className="subject"><h1>Reference</h1><span className="soft">{data.entries.length} blocks and shortcodes that can be called</span></div>
+      <div className="subject">
+        <h1>Reference</h1><span className="soft">{data.entries.filter((e) => e.on).length} blocks and shortcodes that can be called</span>
+        <NewScript taken={data.entries.map((e) => e.name)} />
+        <Tabs label="Parts of the reference" value={tab} choose={(t) => setParams(t === "sets" ? { part: "sets" } : {})} tabs={[["calls", "Calls"], ["sets", `Sets ${data.sets.length}`]]} />
+      </div>
+      {tab === "sets" ? <Sets reference={data} overview={overview.data} /> :
       <div className="reference">
         <div className="panel">
           <div className="shelf-filter"><input aria-label="Filter the reference" placeholder="Filter" value={filter} onChange={(e) => setFilter(e.target.value)} /></div>
@@ -40,7 +56,7 @@ export function ReferencePlace() {
           </nav>
         </div>
         <Described key={entry.name} entry={entry} overview={overview.data} />
-      </div>
+      </div>}
     </>
   );
 }
@@ -54,7 +70,8 @@ function Described({ entry: e, overview }: { entry: Entry; overview: Overview })
     <div className="panel">
       <div className="scroll entry" tabIndex={0} role="region" aria-label={e.title}>
         <h2>{e.title}</h2>
-        <p>{e.about || "Nobody has written yet what this is for."} <span className="soft">{e.kind === "block" ? <Link to={`/${site}/blocks/${e.name}?tab=placements`}>Linked on {pages} {pages === 1 ? "page" : "pages"}</Link> : "Built in"}</span></p>
+        <p>{e.about || "Nobody has written yet what this is for."} <span className="soft">{e.kind === "block" ? <Link to={`/${site}/blocks/${e.name}?tab=placements`}>Linked on {pages} {pages === 1 ? "page" : "pages"}</Link> : e.kind === "scripted" ? <Link to={`/${site}/scripts/${e.name}`}>Edit and try out</Link> : "Built in"}</span></p>
+        {e.kind !== "block" && <p className="soft">Called on {e.pages} {e.pages === 1 ? "page" : "pages"}. In the set {e.set}{e.on ? "." : ", which is switched off: its calls show nothing."}</p>}
         <p><CallChip call={e.call} /></p>
         {e.fields.length > 0 && (
           <table className="rows">

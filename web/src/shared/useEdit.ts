@@ -103,9 +103,12 @@ export function useProposal(paths: string[], title: string) {
   };
 }
 
+const noChanges: ChangeSet["changes"] = [];
+
 /** The address at which a text can be looked at as if it stood on a page of its own,
- *  with the layout that most pages have; "" until it is known. Nothing is saved. */
-export function useTry(text: string, overview: Overview): string {
+ *  with the layout that most pages have; "" until it is known. With more the site is
+ *  as it would be with those edits too. Nothing is saved. */
+export function useTry(text: string, overview: Overview, more: ChangeSet["changes"] = noChanges): string {
   const site = useSite();
   const page = useMemo(() => {
     const counts = new Map<string, number>();
@@ -114,8 +117,10 @@ export function useTry(text: string, overview: Overview): string {
     return `---\ntitle: Sample\n${layout ? `layout: ${layout}\n` : ""}---\n${text}\n`;
   }, [text, overview.pages]);
   const { data } = useQuery({
-    queryKey: [site, "try", page, overview.version],
-    queryFn: async () => unwrap(await api.POST("/sites/{site}/proposals", { params: { path: { site } }, body: { title: "Try", changes: [{ path: "pages/shelf-sample.html", before: "", text: page }] } })),
+    queryKey: [site, "try", page, more, overview.version],
+    queryFn: async () => unwrap(await api.POST("/sites/{site}/proposals", { params: { path: { site } }, body: { title: "Try", changes: [...more, { path: "pages/shelf-sample.html", before: "", text: page }] } })),
+    enabled: text !== "",
+    placeholderData: (old) => old,
     gcTime: 0,
   });
   return data && data.problems.length === 0 ? `${overview.site_origin}/_edit/${data.id}/shelf-sample${overview.exact ? ".html" : "/"}` : "";

@@ -3,7 +3,7 @@ import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { NavLink, useParams } from "react-router";
-import { useSite } from "../api/queries";
+import { useReference, useSite } from "../api/queries";
 import type { BlockSummary } from "../api/client";
 import { useScheme } from "../shared/scheme";
 import { standing } from "../shared/states";
@@ -16,6 +16,8 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
   const { block } = useParams();
   const [filter, setFilter] = useState("");
   const [making, setMaking] = useState(false);
+  const { data } = useReference();
+  const scripts = useMemo(() => (data?.entries ?? []).filter((e) => e.kind === "scripted" && `${e.title} ${e.name} scripts`.toLowerCase().includes(filter.toLowerCase())), [data, filter]);
   const stop = useCallback(() => setMaking(false), []);
   const planks = useMemo(() => {
     const f = filter.toLowerCase();
@@ -47,7 +49,17 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
             ))}
           </div>
         ))}
-        {planks.length === 0 && <p className="empty">No block is called that. Clear the filter to see all {blocks.length}.</p>}
+        {scripts.length > 0 && (
+          <div>
+            <h2 className="plank">Scripts</h2>
+            {scripts.map((s) => (
+              <NavLink key={s.name} to={`/${site}/scripts/${s.name}`} className="shelf-row" title={s.about}>
+                <b>{s.title}</b><span aria-label={`called on ${s.pages} pages`}>{s.on ? s.pages : "off"}</span>
+              </NavLink>
+            ))}
+          </div>
+        )}
+        {planks.length + scripts.length === 0 && <p className="empty">No block is called that. Clear the filter to see all {blocks.length}.</p>}
       </nav>
     </aside>
   );

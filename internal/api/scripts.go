@@ -1,0 +1,74 @@
+package api
+
+import (
+	"net/http"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/script"
+	"brickshelf/internal/core/site"
+)
+
+// TryScript runs a scripted shortcode once, as its text stands.
+func (h *handlers) TryScript(c *gin.Context, name SiteName) {
+	var in ScriptTrial
+	if !h.body(c, &in) {
+		return
+	}
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	path := "shortcodes/" + in.Name + ".js"
+	if class, _, bad := site.Classify(path); bad != "" || class != site.ShortcodeDoc {
+		problem(c, http.StatusUnprocessableEntity, "This is no name for a script", path+" "+bad)
+		return
+	}
+	reader := block.NewReader()
+	sc, problems := script.Parse(in.Name, path, []byte(in.Text), reader)
+	out := ScriptResult{Title: sc.Title, About: sc.About, Encloses: sc.Encloses, Reads: append([]string{}, sc.Reads...), Fields: contractFields(sc.Params)}
+	args, call := map[string]any{}, "@{"+in.Name
+	for _, f := range sc.Params {
+		v := f.Default
+		if typed := in.Arguments[f.Name]; typed != "" {
+			given, err := edit.Typed(reader, f, typed)
+			if err != nil {
+				problems = append(problems, site.Problem{Code: "wrong-type", Severity: site.Error, Path: path, Line: f.Line, Column: f.Column, Message: err.Error()})
+				continue
+			}
+			v = given
+			call += " " + f.Name + "=" + v.Argument()
+		}
+		if f.Required && v.Empty() {
+			problems = append(problems, site.Problem{Code: "missing-value", Severity: site.Error, Path: path, Line: f.Line, Column: f.Column, Message: in.Name + " needs the argument " + f.Name})
+		}
+		if v.IsSet() {
+			args[f.Name] = v.Plain()
+		}
+	}
+	out.Call = call + " /}"
+	if sc.Encloses {
+		out.Call = call + "}" + in.Inner + "@{/" + in.Name + "}"
+	}
+	if len(problems) == 0 {
+		page := ""
+		if in.Page != nil {
+			page = *in.Page
+		}
+		w.Read(func(d *render.Shelf) {
+			start := time.Now()
+			given, failure := d.TryScript(sc, args, []byte(in.Inner), page)
+			out.Microseconds = int(time.Since(start).Microseconds())
+			out.Text, out.Html = given.Text, given.HTML
+			if failure != nil {
+				problems = append(problems, site.Problem{Code: "script-failed", Severity: site.Error, Path: failure.Path, Line: failure.Line, Column: failure.Column, Message: failure.Message})
+			}
+		})
+	}
+	out.Problems = findings(problems)
+	c.JSON(http.StatusOK, out)
+}
