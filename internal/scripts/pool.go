@@ -116,37 +116,52 @@ func (w *process) end() {
 // ask runs a script. why says what was wrong where the worker gave no answer.
 func (w *process) ask(c script.Call) (answer response, why string) {
 	r := w.request(c)
-	first := r.Source != "" || len(r.Texts) > 0
+	allowed := maxTime + grace
+	if r.Source != "" || len(r.Texts) > 0 {
+		allowed += time.Second / 2 // it reads a source or data for the first time
+	}
+	done := w.guard(allowed)
+	err := writeFrame(w.in, r)
+	if err == nil {
+		err = readFrame(w.out, &answer)
+	}
+	switch tooLong := done(); {
+	case err == nil:
+		return answer, ""
+	case tooLong:
+		return response{}, errTime.Error()
+	}
+	return response{}, "took more memory than the 256 MB that a script may, or made the interpreter fail"
+}
+
+// guard ends the worker when it works longer than allowed, until done is called,
+// which reports whether that has happened.
+func (w *process) guard(allowed time.Duration) (done func() bool) {
+	var mu sync.Mutex
+	ended, killed := false, false
 	begun, start := time.Now(), timeOf(w.cmd.Process.Pid)
-	answered := make(chan error, 1)
-	go func() {
-		err := writeFrame(w.in, r)
-		if err == nil {
-			err = readFrame(w.out, &answer)
+	mu.Lock()
+	defer mu.Unlock()
+	var timer *time.Timer
+	timer = time.AfterFunc(allowed, func() {
+		mu.Lock()
+		defer mu.Unlock()
+		left := allowed - (timeOf(w.cmd.Process.Pid) - start)
+		switch {
+		case ended:
+		case left > 0 && time.Since(begun) < patience:
+			timer.Reset(max(left, time.Millisecond))
+		default:
+			killed = true
+			_ = w.cmd.Process.Kill()
 		}
-		answered <- err
-	}()
-	look := time.NewTicker(10 * time.Millisecond)
-	defer look.Stop()
-	for {
-		select {
-		case err := <-answered:
-			if err != nil {
-				return response{}, "took more memory than the 256 MB that a script may, or made the interpreter fail"
-			}
-			return answer, ""
-		case <-look.C:
-			took := timeOf(w.cmd.Process.Pid) - start
-			allowed := maxTime + grace
-			if first {
-				allowed += time.Second / 2 // it reads a source or data for the first time
-			}
-			if took > allowed || time.Since(begun) > patience {
-				_ = w.cmd.Process.Kill()
-				<-answered
-				return response{}, errTime.Error()
-			}
-		}
+	})
+	return func() bool {
+		mu.Lock()
+		defer mu.Unlock()
+		ended = true
+		timer.Stop()
+		return killed
 	}
 }
 

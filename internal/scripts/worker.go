@@ -9,6 +9,7 @@ import (
 	"runtime"
 	"runtime/debug"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/dop251/goja"
@@ -66,6 +67,9 @@ type worker struct {
 	programs map[string]*goja.Program // by hash of their source and path
 	data     map[string]goja.Value    // by hash
 	sites    map[string]goja.Value    // by their JSON
+
+	mu   sync.Mutex
+	turn int // counts the runs, begun and ended
 }
 
 func (w *worker) begin() error {
@@ -167,27 +171,29 @@ func (w *worker) invoke(r *request, page, site goja.Value) (goja.Value, error) {
 // watch interrupts the script when it has taken its time. What the interpreter
 // cannot interrupt is left to the other side, which ends the whole process.
 func (w *worker) watch() (stop func()) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	w.turn++
 	w.vm.ClearInterrupt()
-	start := ownTime()
-	done := make(chan struct{})
-	ended := make(chan struct{})
-	go func() {
-		defer close(ended)
-		wait := maxTime
-		for {
-			select {
-			case <-done:
-				return
-			case <-time.After(wait):
-			}
-			if wait = maxTime - (ownTime() - start); wait <= 0 {
-				w.vm.Interrupt(errTime)
-				return
-			}
-			wait = max(wait, time.Millisecond)
+	turn, start := w.turn, ownTime()
+	var timer *time.Timer
+	timer = time.AfterFunc(maxTime, func() {
+		w.mu.Lock()
+		defer w.mu.Unlock()
+		switch left := maxTime - (ownTime() - start); {
+		case turn != w.turn: // it has ended
+		case left > 0:
+			timer.Reset(max(left, time.Millisecond))
+		default:
+			w.vm.Interrupt(errTime)
 		}
-	}()
-	return func() { close(done); <-ended }
+	})
+	return func() {
+		w.mu.Lock()
+		w.turn++
+		w.mu.Unlock()
+		timer.Stop()
+	}
 }
 
 var errTime = errors.New("took longer than 50 ms; look for a loop that does not end, or do less")
