@@ -2,6 +2,7 @@ package render
 
 import (
 	"sort"
+	"strings"
 
 	"brickshelf/internal/core/place"
 )
@@ -68,4 +69,18 @@ func localEntries(g *place.Page) []localEntry {
 		return x.key+x.field < y.key+y.field
 	})
 	return out
+}
+
+// Speaks reports whether a page says something of an address with that step.
+func (s *Shelf) Speaks(step string) bool {
+	for _, p := range s.PagePaths() {
+		for _, e := range s.Info(p).says {
+			for _, part := range strings.Split(e.address, "/") {
+				if part == step {
+					return true
+				}
+			}
+		}
+	}
+	return false
 }
