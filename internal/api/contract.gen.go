@@ -528,6 +528,43 @@ type Review struct {
 	Releases []Release    `json:"releases"`
 }
 
+// Row defines model for Row.
+type Row struct {
+	Items []RowItem `json:"items"`
+
+	// Region Of a page; empty for a block.
+	Region string `json:"region"`
+}
+
+// RowEdit defines model for RowEdit.
+type RowEdit struct {
+	// Add A call that is put behind them; empty for none.
+	Add string `json:"add"`
+
+	// Order The items that stay, by their place before.
+	Order  []int  `json:"order"`
+	Path   string `json:"path"`
+	Region string `json:"region"`
+	Text   string `json:"text"`
+}
+
+// RowItem defines model for RowItem.
+type RowItem struct {
+	// Copy It is a one-off copy.
+	Copy bool `json:"copy"`
+
+	// From Offset in bytes of its first character.
+	From int    `json:"from"`
+	Name string `json:"name"`
+	Text string `json:"text"`
+}
+
+// RowQuestion defines model for RowQuestion.
+type RowQuestion struct {
+	Path string `json:"path"`
+	Text string `json:"text"`
+}
+
 // Saved defines model for Saved.
 type Saved struct {
 	Id      int64  `json:"id"`
@@ -640,6 +677,12 @@ type ProposeJSONRequestBody = ChangeSet
 // PublishJSONRequestBody defines body for Publish for application/json ContentType.
 type PublishJSONRequestBody = PublishRequest
 
+// RearrangeRowJSONRequestBody defines body for RearrangeRow for application/json ContentType.
+type RearrangeRowJSONRequestBody = RowEdit
+
+// FindRowsJSONRequestBody defines body for FindRows for application/json ContentType.
+type FindRowsJSONRequestBody = RowQuestion
+
 // TryScriptJSONRequestBody defines body for TryScript for application/json ContentType.
 type TryScriptJSONRequestBody = ScriptTrial
 
@@ -714,6 +757,12 @@ type ServerInterface interface {
 	// Review The edits since the last release and the pages that differ from the published site.
 	// (GET /sites/{site}/review)
 	Review(c *gin.Context, site SiteName)
+	// RearrangeRow A text with the items of a row in another order, some taken away, one added; nothing is saved.
+	// (POST /sites/{site}/row-edits)
+	RearrangeRow(c *gin.Context, site SiteName)
+	// FindRows The rows of calls, and of nothing else, that a text of a block or page holds.
+	// (POST /sites/{site}/rows)
+	FindRows(c *gin.Context, site SiteName)
 	// TryScript Run a scripted shortcode once as its text stands; nothing is saved.
 	// (POST /sites/{site}/script-trials)
 	TryScript(c *gin.Context, site SiteName)
@@ -1414,6 +1463,56 @@ func (siw *ServerInterfaceWrapper) Review(c *gin.Context) {
 	siw.Handler.Review(c, site)
 }
 
+// RearrangeRow operation middleware
+func (siw *ServerInterfaceWrapper) RearrangeRow(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RearrangeRow(c, site)
+}
+
+// FindRows operation middleware
+func (siw *ServerInterfaceWrapper) FindRows(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindRows(c, site)
+}
+
 // TryScript operation middleware
 func (siw *ServerInterfaceWrapper) TryScript(c *gin.Context) {
 
@@ -1506,6 +1605,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/fields", wrapper.DescribeFields)
 	router.POST(options.BaseURL+"/sites/:site/calls", wrapper.FindCall)
 	router.POST(options.BaseURL+"/sites/:site/arguments", wrapper.SetArgument)
+	router.POST(options.BaseURL+"/sites/:site/rows", wrapper.FindRows)
+	router.POST(options.BaseURL+"/sites/:site/row-edits", wrapper.RearrangeRow)
 	router.POST(options.BaseURL+"/sites/:site/pieces", wrapper.CutPiece)
 	router.GET(options.BaseURL+"/sites/:site/reference", wrapper.GetReference)
 	router.GET(options.BaseURL+"/sites/:site/callers", wrapper.ListCallers)

@@ -182,6 +182,42 @@ func setArgument(d *render.Shelf, in ArgumentEdit) ([]byte, error) {
 	return nil, &edit.Refusal{Message: found.Name + " has no field " + in.Field}
 }
 
+// FindRows answers with the rows of calls that a text holds.
+func (h *handlers) FindRows(c *gin.Context, _ SiteName) {
+	var in RowQuestion
+	if !h.body(c, &in) {
+		return
+	}
+	out := []Row{}
+	for _, r := range edit.Rows(in.Path, []byte(in.Text)) {
+		row := Row{Region: r.Region, Items: []RowItem{}}
+		for _, it := range r.Items {
+			row.Items = append(row.Items, RowItem{Name: it.Name, Copy: it.Copy, From: it.From, Text: in.Text[it.From:it.To]})
+		}
+		out = append(out, row)
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// RearrangeRow answers with a text whose row stands in another order.
+func (h *handlers) RearrangeRow(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	var in RowEdit
+	if w == nil || !h.body(c, &in) {
+		return
+	}
+	var text []byte
+	var err error
+	w.Read(func(d *render.Shelf) {
+		text, err = edit.Rearrange(d, in.Path, []byte(in.Text), in.Region, in.Order, in.Add)
+	})
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, BlockText{Text: string(text)})
+}
+
 // CutPiece answers with the parts of a piece of a page.
 func (h *handlers) CutPiece(c *gin.Context, name SiteName) {
 	w := h.open(c, name)

@@ -19,6 +19,7 @@ export type Review = Schemas["Review"];
 export type Reference = Schemas["Reference"];
 export type ScriptTrial = Schemas["ScriptTrial"];
 export type ScriptResult = Schemas["ScriptResult"];
+export type Row = Schemas["Row"];
 export type Page = Schemas["Page"];
 export type Field = Schemas["Field"];
 export type Problem = Schemas["Problem"];

@@ -278,6 +278,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The rows of calls, and of nothing else, that a text of a block or page holds. */
+        post: operations["findRows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/row-edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A text with the items of a row in another order, some taken away, one added; nothing is saved. */
+        post: operations["rearrangeRow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/pieces": {
         parameters: {
             query?: never;
@@ -684,6 +722,32 @@ export interface components {
             text: string;
             /** @description An expression in parentheses. */
             derived: boolean;
+        };
+        RowQuestion: {
+            path: string;
+            text: string;
+        };
+        Row: {
+            /** @description Of a page; empty for a block. */
+            region: string;
+            items: components["schemas"]["RowItem"][];
+        };
+        RowItem: {
+            name: string;
+            /** @description It is a one-off copy. */
+            copy: boolean;
+            /** @description Offset in bytes of its first character. */
+            from: number;
+            text: string;
+        };
+        RowEdit: {
+            path: string;
+            text: string;
+            region: string;
+            /** @description The items that stay, by their place before. */
+            order: number[];
+            /** @description A call that is put behind them; empty for none. */
+            add: string;
         };
         ArgumentEdit: {
             text: string;
@@ -1224,6 +1288,60 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ArgumentEdit"];
+            };
+        };
+        responses: {
+            /** @description The text. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockText"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findRows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowQuestion"];
+            };
+        };
+        responses: {
+            /** @description The rows. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Row"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    rearrangeRow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowEdit"];
             };
         };
         responses: {

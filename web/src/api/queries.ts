@@ -49,6 +49,18 @@ export function usePlacements(block: string) {
   });
 }
 
+/** The rows of calls, and of nothing else, that a text holds. */
+export function useRows(path: string, text: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: ["rows", path, text],
+    queryFn: async () => unwrap(await api.POST("/sites/{site}/rows", { params: { path: { site } }, body: { path, text } })),
+    placeholderData: (old) => old,
+    gcTime: 10_000,
+    enabled: path.endsWith(".html"),
+  });
+}
+
 /** The pages that can show a block or shortcode. */
 export function useCallers(name: string) {
   const site = useSite();

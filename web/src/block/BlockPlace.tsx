@@ -3,7 +3,7 @@ import { useSnackbar } from "notistack";
 import { lazy, memo, Suspense, useCallback, useDeferredValue, useMemo, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { ApiError, type Block, type Operation, type Overview } from "../api/client";
-import { useBlock, useOverview, useSite } from "../api/queries";
+import { useBlock, useOverview, useRows, useSite } from "../api/queries";
 import { useBuffers } from "../shared/buffers";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
@@ -18,6 +18,7 @@ import { InsertCall } from "./InsertCall";
 import { Live, type Width } from "./Live";
 import { Manage } from "./Manage";
 import { Placements } from "./Placements";
+import { AsList, RowLists } from "./RowLists";
 
 const Editor = lazy(() => import("./Editor"));
 
@@ -150,6 +151,9 @@ function Make({ block, overview, proposalID, problems }: { block: Block; overvie
   const path = part === "style" ? `blocks/${block.name}.css` : part === "behaviour" ? `blocks/${block.name}.js` : block.path;
   const doc = useText(path, path === block.path || block.style === path || block.behaviour === path);
   const [at, setAt] = useState(-1);
+  const [asList, setAsList] = useState(false);
+  const rows = useRows(block.path, part === "markup" ? doc.text : "");
+  const listed = part === "markup" && asList && (rows.data?.length ?? 0) > 0;
   const insert = (call: string) => {
     const where = at >= 0 ? at : doc.text.length;
     doc.set(doc.text.slice(0, where) + call + doc.text.slice(where));
@@ -164,11 +168,14 @@ function Make({ block, overview, proposalID, problems }: { block: Block; overvie
         <div className="bar">
           <Tabs label="Documents of the block" className="" value={part} choose={setPart}
             tabs={[["markup", "Markup"], ["fields", `Fields ${block.fields.length}`], ["style", block.style ? "Style" : "+ Style"], ["behaviour", block.behaviour ? "Behaviour" : "+ Behaviour"]]} />
+          {part === "markup" && (rows.data?.[0]?.items.length ?? 0) > 0 && <AsList on={asList} set={setAsList} />}
           <span className="right">{doc.dirty ? "unsaved" : ""}</span>
-          {part === "markup" && <InsertCall insert={insert} />}
+          {part === "markup" && !listed && <InsertCall insert={insert} />}
         </div>
         {part === "fields" ? (
           <div className="scroll"><FieldsForm saved={block.fields} text={doc.text} change={doc.set} /></div>
+        ) : listed && rows.data ? (
+          <RowLists path={path} text={doc.text} rows={rows.data} change={doc.set} edit={setAt} />
         ) : (
           <div className="code-box">
             <Suspense fallback={<p className="empty">Opening the editor…</p>}>

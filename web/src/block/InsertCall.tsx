@@ -9,21 +9,27 @@ function bare(e: Entry): string {
   return e.encloses ? `@{${e.name}${args}}@{/${e.name}}` : `@{${e.name}${args} /}`;
 }
 
+/** What can be called and holds some words, those first that are named so. */
+export function matches(entries: Entry[], words: string): Entry[] {
+  const rank = (e: Entry) => [e.name, e.title.toLowerCase()].map((t) => (t === words ? 0 : t.startsWith(words) ? 1 : t.includes(words) ? 2 : 3)).sort((a, b) => a - b)[0] ?? 3;
+  return entries.filter((e) => e.on && `${e.name} ${e.title} ${e.category} ${e.about}`.toLowerCase().includes(words)).sort((a, b) => rank(a) - rank(b));
+}
+
 /** Chooses a call from the reference and puts it where the cursor stands. */
-export function InsertCall({ insert }: { insert: (call: string) => void }) {
+export function InsertCall({ insert, label = "Insert a call" }: { insert: (call: string) => void; label?: string }) {
   const { data } = useReference();
   const [open, setOpen] = useState(false);
   const [filter, setFilter] = useState("");
-  const found = useMemo(() => data?.entries.filter((e) => `${e.name} ${e.title} ${e.category} ${e.about}`.toLowerCase().includes(filter.toLowerCase())) ?? [], [data, filter]);
+  const found = useMemo(() => matches(data?.entries ?? [], filter.trim().toLowerCase()), [data, filter]);
   const choose = (e: Entry | undefined) => {
     if (!e) return;
     setOpen(false);
     setFilter("");
     insert(bare(e));
   };
-  if (!open) return <Button size="small" sx={{ padding: "0 6px" }} onClick={() => setOpen(true)}>Insert a call</Button>;
+  if (!open) return <Button size="small" sx={{ padding: "0 6px" }} onClick={() => setOpen(true)}>{label}</Button>;
   return (
-    <div className="insert-call" role="dialog" aria-label="Insert a call" onKeyDown={(e) => e.key === "Escape" && setOpen(false)}>
+    <div className="insert-call" role="dialog" aria-label={label} onKeyDown={(e) => e.key === "Escape" && setOpen(false)}>
       <input autoFocus aria-label="Find a call" placeholder="A block or shortcode" value={filter} onChange={(e) => setFilter(e.target.value)} onKeyDown={(e) => e.key === "Enter" && choose(found[0])} />
       <ul>
         {found.slice(0, 40).map((e) => <li key={e.name}><button type="button" className="plain" onClick={() => choose(e)}><b>{e.title}</b> <code>{e.call}</code> <span className="soft">{e.about}</span></button></li>)}

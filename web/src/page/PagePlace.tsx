@@ -3,11 +3,12 @@ import { useSnackbar } from "notistack";
 import { lazy, Suspense, useCallback, useMemo, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { Operation, Overview } from "../api/client";
-import { useOverview, useSite } from "../api/queries";
+import { useOverview, useRows, useSite } from "../api/queries";
 import { CallPanel } from "../block/CallPanel";
 import { Conflict } from "../block/Conflict";
 import { InsertCall } from "../block/InsertCall";
 import { Live, type Width } from "../block/Live";
+import { AsList, RowLists } from "../block/RowLists";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
 import { effectStates, type State } from "../shared/states";
@@ -39,6 +40,9 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
   const [at, setAt] = useState(-1);
   const [anchor, setAnchor] = useState(-1);
   const [piece, setPiece] = useState<{ from: number; to: number } | null>(null);
+  const rows = useRows(doc, text.text);
+  const [asList, setAsList] = useState(false);
+  const listed = asList && (rows.data?.length ?? 0) > 0;
   const selected = at >= 0 && anchor >= 0 && at !== anchor && !text.dirty;
   const cut = () => setPiece({ from: bytes(text.text.slice(0, Math.min(at, anchor))), to: bytes(text.text.slice(0, Math.max(at, anchor))) });
   const go = useNavigate();
@@ -88,8 +92,8 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
       {text.stale ? <Conflict path={doc} theirs={text.saved} mine={text.text} keep={() => text.rebase(text.text)} drop={text.drop} /> : (
         <div className="halves">
           <div className="panel">
-            <div className="bar"><span>Source</span><span className="right">{text.dirty ? "unsaved" : ""}</span>{selected && !piece && <Button size="small" sx={{ padding: "0 6px" }} onClick={cut}>Make a block of it</Button>}<InsertCall insert={insert} /></div>
-            <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={doc} text={text.text} change={text.set} problems={problems} label={`Source of ${doc}`} cursor={(head, anchor) => { setAt(head); setAnchor(anchor); }} />}</Suspense></div>
+            <div className="bar"><span>Source</span>{(rows.data?.length ?? 0) > 0 && <AsList on={asList} set={setAsList} />}<span className="right">{text.dirty ? "unsaved" : ""}</span>{selected && !piece && <Button size="small" sx={{ padding: "0 6px" }} onClick={cut}>Make a block of it</Button>}{!listed && <InsertCall insert={insert} />}</div>
+            {listed && rows.data ? <RowLists path={doc} text={text.text} rows={rows.data} change={text.set} edit={setAt} /> : <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={doc} text={text.text} change={text.set} problems={problems} label={`Source of ${doc}`} cursor={(head, anchor) => { setAt(head); setAnchor(anchor); }} />}</Suspense></div>}
             {piece && !text.dirty ? <MakeBlock doc={doc} piece={piece} close={() => setPiece(null)} done={made} /> : at >= 0 && <CallPanel text={text.text} at={at} change={text.set} close={() => setAt(-1)} />}
           </div>
           <div className="panel">
