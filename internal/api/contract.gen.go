@@ -262,13 +262,17 @@ type Field struct {
 	DefaultText string      `json:"default_text"`
 
 	// Fields Of the groups of a list.
-	Fields   []Field `json:"fields"`
-	From     string  `json:"from"`
-	Help     string  `json:"help"`
-	Label    string  `json:"label"`
-	Name     string  `json:"name"`
-	Required bool    `json:"required"`
-	Type     string  `json:"type"`
+	Fields []Field `json:"fields"`
+	From   string  `json:"from"`
+	Help   string  `json:"help"`
+	Label  string  `json:"label"`
+	Max    string  `json:"max"`
+
+	// Min The least number or day, or how short or few; empty for no limit.
+	Min      string `json:"min"`
+	Name     string `json:"name"`
+	Required bool   `json:"required"`
+	Type     string `json:"type"`
 }
 
 // Finding defines model for Finding.

@@ -113,7 +113,7 @@ func contractFields(fields []*block.Field) []Field {
 	out := []Field{}
 	for _, f := range fields {
 		field := Field{Name: f.Name, Type: string(f.Type), Label: f.Label, Help: f.Help, Required: f.Required, Choices: f.Choices, Fields: contractFields(f.Fields),
-			Default: f.Default.Plain(), DefaultText: valueText(f.Default.Plain()), From: strings.Join(f.From, ".")}
+			Default: f.Default.Plain(), DefaultText: valueText(f.Default.Plain()), From: strings.Join(f.From, "."), Min: f.Min, Max: f.Max}
 		if field.Label == "" {
 			field.Label = f.Name
 		}

@@ -16,6 +16,7 @@ type Field struct {
 	Help     string
 	Required bool
 	Choices  []string
+	Min, Max string   // limits, "" for none; see limit
 	Fields   []*Field // of a list's groups
 	From     []string // page or site value, as ["page", "logo"]; nil where there is none
 	Default  Value
@@ -112,7 +113,7 @@ func (h *Head) Strings(p site.Pair) []string {
 	return out
 }
 
-var fieldKeys = []string{"type", "label", "help", "default", "required", "choices", "fields", "from"}
+var fieldKeys = []string{"type", "label", "help", "default", "required", "choices", "fields", "from", "min", "max"}
 
 // Fields reads a mapping of field names to their descriptions.
 func (h *Head) Fields(y *site.YAML) []*Field {
@@ -131,6 +132,7 @@ func (h *Head) Fields(y *site.YAML) []*Field {
 		}
 		f := &Field{Name: p.Key, Type: Text, Line: p.Line, Column: p.Col}
 		var deflt *site.YAML
+		var limits []site.Pair
 		h.Keys(p.Value, "the field "+p.Key, fieldKeys, func(k site.Pair) {
 			switch k.Key {
 			case "type":
@@ -153,8 +155,17 @@ func (h *Head) Fields(y *site.YAML) []*Field {
 				f.From = h.from(k)
 			case "default":
 				deflt = k.Value
+			case "min", "max":
+				limits = append(limits, k)
 			}
 		})
+		for _, k := range limits {
+			if k.Key == "min" {
+				f.Min = h.limit(f, k)
+			} else {
+				f.Max = h.limit(f, k)
+			}
+		}
 		if f.Type == Choice && len(f.Choices) == 0 {
 			h.Fail(p.Line, p.Col, "wrong-type", "the choice %s needs choices, as in choices: [calm, loud]", f.Name)
 		}

@@ -195,6 +195,17 @@ func NewReader() *Reader {
 // Read makes a value of field f from raw: a string, json.Number, bool, nil,
 // []any or map[string]any. The error says what should stand there instead.
 func (r *Reader) Read(f *Field, raw any) (Value, error) {
+	v, err := r.read(f, raw)
+	if err == nil {
+		err = within(f, v)
+	}
+	if err != nil {
+		return Value{}, err
+	}
+	return v, nil
+}
+
+func (r *Reader) read(f *Field, raw any) (Value, error) {
 	if raw == nil {
 		return Value{}, nil
 	}

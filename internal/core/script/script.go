@@ -43,7 +43,7 @@ type Script struct {
 	Encloses bool // it shows what its call encloses
 	Params   []*block.Field
 	Called   *block.Block // what a call of it binds values to: its params
-	Reads    []string // of Readable
+	Reads    []string     // of Readable
 	Source   []byte
 	Hash     site.Hash // of Source
 	Line     int       // where the function begins

@@ -573,6 +573,9 @@ export interface components {
             default: unknown;
             default_text: string;
             from: string;
+            /** @description The least number or day, or how short or few; empty for no limit. */
+            min: string;
+            max: string;
         };
         Placement: {
             page: string;

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Entry, Field } from "../api/client";
 import { complete, type Known } from "./completion";
 
-const field = (name: string, type: string, more: Partial<Field> = {}): Field => ({ name, type, label: name, help: "", required: false, choices: [], fields: [], default: null, default_text: "", from: "", ...more });
+const field = (name: string, type: string, more: Partial<Field> = {}): Field => ({ name, type, label: name, help: "", required: false, choices: [], fields: [], default: null, default_text: "", from: "", min: "", max: "", ...more });
 const entry = (name: string, fields: Field[]): Entry => ({ name, kind: "block", set: "", on: true, title: name, category: "", about: "", call: "", encloses: false, sample: "", fields, pages: 0 });
 const known: Known = {
   entries: [entry("hours", [field("port", "text", { required: true }), field("tone", "choice", { choices: ["calm", "loud"] }), field("open", "switch")]), entry("card", [field("to", "page")])],

@@ -4,6 +4,7 @@ import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import type { Field } from "../api/client";
+import { useOverview } from "../api/queries";
 import { contrast } from "./colour";
 import { LinkInput } from "./LinkInput";
 import { ListInput } from "./ListInput";
@@ -28,7 +29,7 @@ const pictures = /\.(svg|png|jpe?g|gif|webp|avif)$/i;
 /** The editor that fits the type of a field. Values are texts as a person types
  *  them; lists, and links with a label, are JSON. */
 export function FieldInput({ field, value, change, choices, wrong = "", about = "" }: Props) {
-  const common = { label: field.label, error: wrong !== "", helperText: wrong || about };
+  const common = { label: field.label, error: wrong !== "", helperText: wrong || [about, limits(field)].filter(Boolean).join("; ") };
   switch (field.type) {
     case "switch":
       return <FormControlLabel label={field.label} control={<Switch size="small" checked={value === "true"} onChange={(e) => change(String(e.target.checked))} />} />;
@@ -44,11 +45,11 @@ export function FieldInput({ field, value, change, choices, wrong = "", about = 
     case "number":
       return <TextField {...common} value={value} onChange={(e) => change(e.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />;
     case "date":
-      return <TextField type="date" {...common} value={value} onChange={(e) => change(e.target.value)} slotProps={{ inputLabel: { shrink: true } }} />;
+      return <TextField type="date" {...common} value={value} onChange={(e) => change(e.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { min: field.min || undefined, max: field.max || undefined } }} />;
     case "colour":
       return <ColourInput {...common} value={value} change={change} />;
     case "image":
-      return <Picked {...common} value={value} change={change} options={choices.assets.filter((a) => pictures.test(a))} />;
+      return <ImageInput {...common} value={value} change={change} options={choices.assets.filter((a) => pictures.test(a))} />;
     case "page":
       return <Picked {...common} value={value} change={change} options={choices.pages} />;
     case "menu":
@@ -76,6 +77,20 @@ export function Picked({ label, error, helperText, value, change, options }: Pic
     <Autocomplete freeSolo size="small" options={options.slice(0, 2000)} inputValue={value} value={value} onInputChange={(_, v, why) => why !== "reset" && change(v)} onChange={(_, v) => change(v ?? "")}
       renderInput={(params) => <TextField {...params} label={label} error={error} helperText={helperText} />} />
   );
+}
+
+/** An image of the assets, seen beside its address. */
+function ImageInput(props: PickedProps) {
+  const overview = useOverview();
+  const shown = props.options.includes(props.value) && overview.data ? `${overview.data.site_origin}/_draft${props.value}` : "";
+  return <div className="image-input"><Picked {...props} />{shown && <img src={shown} alt="" />}</div>;
+}
+
+/** What limits a value, in words. */
+export function limits(f: Field): string {
+  const of = f.type === "list" ? " items" : f.type === "number" || f.type === "date" ? "" : " characters";
+  if (f.min && f.max) return `${f.min} to ${f.max}${of}`;
+  return f.min ? `at least ${f.min}${of}` : f.max ? `at most ${f.max}${of}` : "";
 }
 
 function ColourInput({ label, error, helperText, value, change }: Omit<PickedProps, "options">) {

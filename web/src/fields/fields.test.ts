@@ -4,7 +4,7 @@ import { contrast } from "./colour";
 import { readLink, writeLink } from "./link";
 import { readItems, textOf, valueOf } from "./list";
 
-const field = (type: string): Field => ({ name: "f", type, label: "F", help: "", required: false, choices: [], fields: [], default: null, default_text: "", from: "" });
+const field = (type: string): Field => ({ name: "f", type, label: "F", help: "", required: false, choices: [], fields: [], default: null, default_text: "", from: "", min: "", max: "" });
 
 describe("links", () => {
   it("are an address alone where they have nothing else", () => {

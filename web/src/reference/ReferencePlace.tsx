@@ -5,6 +5,7 @@ import { useCallers, useOverview, useReference, useSite } from "../api/queries";
 import { CallChip } from "../block/CallChip";
 import { Live } from "../block/Live";
 import { useTry } from "../shared/useEdit";
+import { limits } from "../fields/FieldInput";
 import { Tabs } from "../shared/Tabs";
 import { standing, type State } from "../shared/states";
 import { NewScript } from "./NewScript";
@@ -92,7 +93,7 @@ function Parameter({ field: f }: { field: Field }) {
   return (
     <tr>
       <td><code>{f.name}</code>{f.label !== f.name && <span className="soft"> {f.label}</span>}{f.help && <div className="soft">{f.help}</div>}</td>
-      <td>{f.type}{f.choices.length > 0 && <span className="soft">: {f.choices.join(", ")}</span>}{f.fields.length > 0 && <span className="soft"> of {f.fields.map((s) => s.name).join(", ")}</span>}</td>
+      <td>{f.type}{f.choices.length > 0 && <span className="soft">: {f.choices.join(", ")}</span>}{limits(f) && <span className="soft">, {limits(f)}</span>}{f.fields.length > 0 && <span className="soft"> of {f.fields.map((s) => s.name).join(", ")}</span>}</td>
       <td>{f.required ? <b>required</b> : <span className="soft">{[f.from, f.default_text].filter(Boolean).join(", else ") || "nothing"}</span>}</td>
     </tr>
   );

@@ -11,7 +11,7 @@ export function argumentsIn(sample: string): Record<string, string> {
 
 /** What a sample call encloses. */
 export function enclosedIn(sample: string): string {
-  return /^\s*@\{([a-z0-9-]+)(?:"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|[^}"'])*[^/]\}([\s\S]*)@\{\/\1\}\s*$/.exec(sample)?.[2] ?? "";
+  return /^\s*@\{([a-z0-9-]+)(?:"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|[^}"'])*(?<!\/)\}([\s\S]*)@\{\/\1\}\s*$/.exec(sample)?.[2] ?? "";
 }
 
 /** What a new script begins as. */
