@@ -294,10 +294,13 @@ type Findings struct {
 
 // FoundCall defines model for FoundCall.
 type FoundCall struct {
+	Address   string     `json:"address"`
 	Arguments []Argument `json:"arguments"`
 
 	// From Where it begins, in bytes.
-	From int    `json:"from"`
+	From int `json:"from"`
+
+	// Name Empty where no call stands there.
 	Name string `json:"name"`
 }
 
@@ -437,6 +440,9 @@ type PieceQuestion struct {
 
 // PlaceInText defines model for PlaceInText.
 type PlaceInText struct {
+	// Addresses Of a page, in place of the offset: the first that a call in the text stands at.
+	Addresses *[]string `json:"addresses,omitempty"`
+
 	// At Offset in bytes.
 	At   int    `json:"at"`
 	Text string `json:"text"`

@@ -142,8 +142,15 @@ func (h *handlers) FindCall(c *gin.Context, _ SiteName) {
 		return
 	}
 	out := FoundCall{Arguments: []Argument{}}
-	if found := edit.CallAt([]byte(in.Text), in.At); found != nil {
-		out.Name, out.From = found.Name, found.From
+	found := edit.CallAt([]byte(in.Text), in.At)
+	if in.Addresses != nil {
+		found = nil
+		for i := 0; i < len(*in.Addresses) && found == nil; i++ {
+			found = edit.CallOf([]byte(in.Text), (*in.Addresses)[i])
+		}
+	}
+	if found != nil {
+		out.Name, out.From, out.Address = found.Name, found.From, found.Address
 		for _, a := range found.Arguments {
 			out.Arguments = append(out.Arguments, Argument{Name: a.Name, Text: a.Text, Derived: a.Derived})
 		}

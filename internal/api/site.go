@@ -220,6 +220,7 @@ const all=[...document.querySelectorAll("[data-shelf-at]")].filter(own);all.forE
 if(all[0]&&n.scroll){all[0].scrollIntoView({block:"center"})}};
 addEventListener("message",e=>{if(e.data&&e.data.shelf==="light")lit(e.data);if(e.data&&e.data.shelf==="scroll")scrollTo(0,e.data.top)});
 let quiet=0;addEventListener("scroll",()=>{cancelAnimationFrame(quiet);quiet=requestAnimationFrame(()=>parent.postMessage({shelf:"scrolled",top:scrollY},"*"))});
-document.addEventListener("click",e=>{const a=e.target.closest&&e.target.closest("a[href]");if(!a)return;const h=a.getAttribute("href");if(h.startsWith("#"))return;e.preventDefault();parent.postMessage({shelf:"follow",href:h},"*")},true);
+document.addEventListener("click",e=>{const a=e.target.closest&&e.target.closest("a[href]");if(!a){const at=[],blocks=[];for(let n=e.target.closest&&e.target.closest("[data-shelf-at]");n;n=n.parentElement&&n.parentElement.closest("[data-shelf-at]")){at.push(...n.getAttribute("data-shelf-at").split(" ").reverse());blocks.push(...n.getAttribute("data-shelf-block").split(" ").reverse())}
+if(at.length)parent.postMessage({shelf:"point",addresses:at,blocks},"*");return}const h=a.getAttribute("href");if(h.startsWith("#"))return;e.preventDefault();parent.postMessage({shelf:"follow",href:h},"*")},true);
 addEventListener("keydown",e=>{const c=e.ctrlKey||e.metaKey;if(c?e.key==="k":e.key==="Escape"||e.key==="["||e.key==="]"||e.key==="?"){e.preventDefault();parent.postMessage({shelf:"key",key:e.key,ctrl:c},"*")}});
 parent.postMessage({shelf:"ready"},"*")})()</script>`

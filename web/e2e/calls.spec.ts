@@ -90,3 +90,16 @@ test("a field written in the markup has its editor at once", async ({ page, runn
   await expect(page.getByLabel("Accent", { exact: true })).toHaveValue("#888888");
   await expect(page.getByText(/black text on it has contrast 5\.\d/)).toBeVisible();
 });
+
+test("what is pointed at in the rendering opens where it is written", async ({ page, running }) => {
+  await openPage(page, running.tool, "pages/about.html");
+  const look = page.frameLocator("iframe.front");
+  await look.locator("[data-shelf-block*='port-card']").first().dispatchEvent("click");
+  await expect(page.getByRole("region", { name: "Call of Port card" }).getByLabel("Name", { exact: true })).toHaveValue("Head office");
+  await expect(look.locator("[data-shelf-lit]")).toHaveAttribute("data-shelf-at", /main\/port-card~1/);
+  await look.locator("footer").first().dispatchEvent("click");
+  await expect(page.getByText("footer/rule:main-footer is not in this page's text.")).toBeVisible();
+  await expect(page.getByRole("region", { name: "Call of Port card" })).toHaveCount(0);
+  await page.getByRole("link", { name: "Open it" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Footer");
+});

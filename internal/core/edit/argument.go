@@ -9,10 +9,11 @@ import (
 )
 
 // Call is a call as it is written in a text. From is the byte offset at which it
-// begins in the document.
+// begins in the document, Address its address where the document is a page.
 type Call struct {
 	Name      string
 	From      int
+	Address   string
 	Arguments []Argument
 }
 
@@ -31,7 +32,28 @@ func CallAt(src []byte, at int) *Call {
 	if n == nil {
 		return nil
 	}
-	c := &Call{Name: n.Name, From: shift + n.Head.From, Arguments: []Argument{}}
+	return describe(t, shift, n)
+}
+
+// CallOf finds the call of a page's text at an address; nil where there is none.
+func CallOf(src []byte, address string) *Call {
+	split, bad := site.Cut(src)
+	if bad != "" {
+		return nil
+	}
+	t := markup.Parse(split.Text)
+	var found *Call
+	markup.Walk(t.Nodes, func(n *markup.Node) bool {
+		if n.Kind == markup.Call && n.Container+"/"+n.Step == address {
+			found = describe(t, split.TextAt, n)
+		}
+		return found == nil
+	})
+	return found
+}
+
+func describe(t *markup.Text, shift int, n *markup.Node) *Call {
+	c := &Call{Name: n.Name, From: shift + n.Head.From, Address: n.Container + "/" + n.Step, Arguments: []Argument{}}
 	for _, a := range n.Args {
 		text := a.Value.Text
 		if a.Value.Kind == markup.ArgJSON || a.Value.Kind == markup.ArgExpr {

@@ -713,9 +713,13 @@ export interface components {
             text: string;
             /** @description Offset in bytes. */
             at: number;
+            /** @description Of a page, in place of the offset: the first that a call in the text stands at. */
+            addresses?: string[];
         };
         FoundCall: {
+            /** @description Empty where no call stands there. */
             name: string;
+            address: string;
             /** @description Where it begins, in bytes. */
             from: number;
             arguments: components["schemas"]["Argument"][];

@@ -11,18 +11,22 @@ const bytes = (text: string) => new TextEncoder().encode(text).length;
 
 /** A form for the call in which the cursor stands. Each edit changes just the
  *  characters of that argument. */
-export function CallPanel({ text, at, change, close }: { text: string; at: number; change: (t: string) => void; close: () => void }) {
+export function CallPanel({ text, at, change, close, lit }: { text: string; at: number; change: (t: string) => void; close: () => void; lit?: (address: string) => void }) {
   const site = useSite();
   const { data } = useReference();
   const [found, setFound] = useState<FoundCall | null>(null);
   useEffect(() => {
     const timer = setTimeout(() => {
       api.POST("/sites/{site}/calls", { params: { path: { site } }, body: { text, at: bytes(text.slice(0, at)) } })
-        .then((a) => setFound(unwrap(a)))
+        .then((a) => {
+          const call = unwrap(a);
+          setFound(call);
+          lit?.(call.address);
+        })
         .catch(() => setFound(null));
     }, 60);
     return () => clearTimeout(timer);
-  }, [site, text, at]);
+  }, [site, text, at, lit]);
   const entry = data?.entries.find((e) => e.name === found?.name);
   if (!found?.name || !entry) return null;
   return <Form key={`${found.name} ${found.from}`} found={found} entry={entry} text={text} change={change} close={close} />;

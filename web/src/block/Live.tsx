@@ -9,9 +9,16 @@ export interface Light {
   scroll?: boolean;
 }
 
+/** What was pointed at in a rendering: the placements around it from the innermost
+ *  on, with the block of each. */
+export interface Pointed {
+  addresses: string[];
+  blocks: string[];
+}
+
 /** A page in a sandboxed frame, at the width of a device and scaled to fit. A new
  *  version loads behind the old one and takes its place when it is ready. */
-export function Live({ url, width, title, light, follow }: { url: string; width: Width; title: string; light: Light; follow?: (href: string) => void }) {
+export function Live({ url, width, title, light, follow, point }: { url: string; width: Width; title: string; light: Light; follow?: (href: string) => void; point?: (p: Pointed) => void }) {
   const box = useRef<HTMLDivElement>(null);
   const frames = useRef<(HTMLIFrameElement | null)[]>([null, null]);
   const [size, setSize] = useState({ w: 0, h: 0 });
@@ -32,7 +39,7 @@ export function Live({ url, width, title, light, follow }: { url: string; width:
   }, []);
 
   useEffect(() => {
-    const hear = (e: MessageEvent<{ shelf?: string; top?: number; href?: string; key?: string; ctrl?: boolean }>) => {
+    const hear = (e: MessageEvent<{ shelf?: string; addresses?: string[]; blocks?: string[]; top?: number; href?: string; key?: string; ctrl?: boolean }>) => {
       const i = frames.current.findIndex((f) => f?.contentWindow === e.source);
       if (i < 0) return;
       const frame = frames.current[i]?.contentWindow;
@@ -43,11 +50,12 @@ export function Live({ url, width, title, light, follow }: { url: string; width:
         setSlots((s) => (s.urls[i] === url ? { ...s, front: i as 0 | 1 } : s));
       } else if (e.data.shelf === "scrolled" && i === slots.front) top.current = e.data.top ?? 0;
       else if (e.data.shelf === "key" && e.data.key) dispatchEvent(new KeyboardEvent("keydown", { key: e.data.key, ctrlKey: e.data.ctrl ?? false }));
+      else if (e.data.shelf === "point" && e.data.addresses) point?.({ addresses: e.data.addresses, blocks: (e.data.blocks ?? []).map((b) => b.split(":")[0] ?? "") });
       else if (e.data.shelf === "follow" && e.data.href) follow?.(e.data.href);
     };
     addEventListener("message", hear);
     return () => removeEventListener("message", hear);
-  }, [light, url, slots, follow]);
+  }, [light, url, slots, follow, point]);
 
   useEffect(() => {
     for (const f of frames.current) f?.contentWindow?.postMessage({ shelf: "light", ...light }, "*");

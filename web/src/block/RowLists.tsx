@@ -47,7 +47,7 @@ export function RowLists({ path, text, rows, change, edit }: Props) {
 }
 
 /** How many characters of a text stand before a byte offset. */
-function characters(text: string, bytes: number): number {
+export function characters(text: string, bytes: number): number {
   return new TextDecoder().decode(new TextEncoder().encode(text).slice(0, bytes)).length;
 }
 

@@ -1,14 +1,15 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { lazy, Suspense, useCallback, useMemo, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Operation, Overview } from "../api/client";
 import { useOverview, useRows, useSite } from "../api/queries";
 import { CallPanel } from "../block/CallPanel";
 import { Conflict } from "../block/Conflict";
 import { InsertCall } from "../block/InsertCall";
-import { Live, type Width } from "../block/Live";
-import { AsList, RowLists } from "../block/RowLists";
+import { Live, type Pointed, type Width } from "../block/Live";
+import { api, unwrap } from "../api/client";
+import { AsList, characters, RowLists } from "../block/RowLists";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
 import { effectStates, type State } from "../shared/states";
@@ -18,7 +19,6 @@ import { MakeBlock } from "./MakeBlock";
 import { MovePage } from "./MovePage";
 
 const Editor = lazy(() => import("../block/Editor"));
-const still = {};
 const bytes = (text: string) => new TextEncoder().encode(text).length;
 
 /** The Page place: one page's source beside its rendering. */
@@ -36,17 +36,38 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
   const page = overview.pages.find((p) => p.doc === doc);
   const text = useText(doc);
   const edit = useProposal([doc], `Edit ${page?.title ?? doc}`);
+  const go = useNavigate();
+  const site = useSite();
   const [width, setWidth] = useState<Width>("desk");
   const [at, setAt] = useState(-1);
   const [anchor, setAnchor] = useState(-1);
   const [piece, setPiece] = useState<{ from: number; to: number } | null>(null);
+  const [lit, setLit] = useState("");
+  const [elsewhere, setElsewhere] = useState<{ title: string; address: string; block: string; place: string } | null>(null);
+  const light = useMemo(() => (lit ? { address: lit } : {}), [lit]);
+  const source = text.text;
+  const point = useCallback((p: Pointed) => {
+    setElsewhere(null);
+    void api.POST("/sites/{site}/calls", { params: { path: { site } }, body: { text: source, at: 0, addresses: p.addresses } }).then((a) => {
+      const call = unwrap(a);
+      if (call.name) {
+        setPiece(null);
+        setAt(characters(source, call.from) + 2);
+        setLit(call.address);
+        return;
+      }
+      setAt(-1);
+      const block = p.blocks[0] ?? "";
+      const known = overview.blocks.find((b) => b.name === block);
+      setLit(p.addresses[0] ?? "");
+      setElsewhere({ title: known?.title ?? block, address: p.addresses[0] ?? "", block, place: known ? "blocks" : "scripts" });
+    }).catch(() => undefined);
+  }, [site, source, overview.blocks]);
   const rows = useRows(doc, text.text);
   const [asList, setAsList] = useState(false);
   const listed = asList && (rows.data?.length ?? 0) > 0;
   const selected = at >= 0 && anchor >= 0 && at !== anchor && !text.dirty;
   const cut = () => setPiece({ from: bytes(text.text.slice(0, Math.min(at, anchor))), to: bytes(text.text.slice(0, Math.max(at, anchor))) });
-  const go = useNavigate();
-  const site = useSite();
   const [moving, setMoving] = useState(false);
   const stay = useCallback(() => setMoving(false), []);
   const moved = useCallback((title: string, o: Operation) => {
@@ -94,11 +115,12 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
           <div className="panel">
             <div className="bar"><span>Source</span>{(rows.data?.length ?? 0) > 0 && <AsList on={asList} set={setAsList} />}<span className="right">{text.dirty ? "unsaved" : ""}</span>{selected && !piece && <Button size="small" sx={{ padding: "0 6px" }} onClick={cut}>Make a block of it</Button>}{!listed && <InsertCall insert={insert} />}</div>
             {listed && rows.data ? <RowLists path={doc} text={text.text} rows={rows.data} change={text.set} edit={setAt} /> : <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={doc} text={text.text} change={text.set} problems={problems} label={`Source of ${doc}`} cursor={(head, anchor) => { setAt(head); setAnchor(anchor); }} />}</Suspense></div>}
-            {piece && !text.dirty ? <MakeBlock doc={doc} piece={piece} close={() => setPiece(null)} done={made} /> : at >= 0 && <CallPanel text={text.text} at={at} change={text.set} close={() => setAt(-1)} />}
+            {piece && !text.dirty ? <MakeBlock doc={doc} piece={piece} close={() => setPiece(null)} done={made} /> : at >= 0 && <CallPanel text={text.text} at={at} change={text.set} close={() => { setAt(-1); setLit(""); }} lit={setLit} />}
           </div>
           <div className="panel">
             <div className="bar"><Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} /></div>
-            <Live url={url} width={width} title={page.title} light={still} follow={follow} />
+            <Live url={url} width={width} title={page.title} light={light} follow={follow} point={point} />
+            {elsewhere && <div className="elsewhere" role="status"><span><b>{elsewhere.title}</b> <code>{elsewhere.address}</code> is not in this page&apos;s text.</span> <Link to={`/${site}/${elsewhere.place}/${elsewhere.block}`}>Open it</Link><Button size="small" onClick={() => setElsewhere(null)}>Close</Button></div>}
           </div>
         </div>
       )}
