@@ -205,14 +205,18 @@ func (k *Checker) Documents() site.Problems {
 			continue
 		}
 		b := s.Block(name)
+		if b == nil { // nothing can have that name
+			continue
+		}
 		c.text(b.Split, b.Path, b.Text)
 		if !s.Used(name) {
 			c.add(site.Problem{Code: "unused-block", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "stands on no page"})
 		}
 	}
 	for _, n := range layoutNames(s) {
-		l := s.Layout(n)
-		c.text(l.Split, l.Path, l.Text)
+		if l := s.Layout(n); l != nil {
+			c.text(l.Split, l.Path, l.Text)
+		}
 	}
 	for _, r := range s.Rules() {
 		c.rule(r)

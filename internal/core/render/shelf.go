@@ -244,12 +244,16 @@ func (s *Shelf) shelve(path string) {
 	if old := s.blocks[name]; old != nil {
 		old.gone.Store(true)
 	}
+	s.blocks[name] = nil
 	e := s.entry("blocks/" + name + ".html")
 	if e == nil {
-		s.blocks[name] = nil
 		return
 	}
-	s.blocks[name] = &shelved{block: e.parsed.(*block.Block), style: s.Hash("blocks/" + name + ".css"), code: s.Hash("blocks/" + name + ".js")}
+	b, ok := e.parsed.(*block.Block)
+	if !ok { // no block can have that name
+		return
+	}
+	s.blocks[name] = &shelved{block: b, style: s.Hash("blocks/" + name + ".css"), code: s.Hash("blocks/" + name + ".js")}
 }
 
 // Block returns the block of the given name, or nil.
@@ -263,7 +267,8 @@ func (s *Shelf) Block(name string) *block.Block {
 // Layout returns the layout of the given name, or nil.
 func (s *Shelf) Layout(name string) *place.Layout {
 	if e := s.entry("layouts/" + name + ".html"); e != nil {
-		return e.parsed.(*place.Layout)
+		l, _ := e.parsed.(*place.Layout)
+		return l
 	}
 	return nil
 }
@@ -271,7 +276,8 @@ func (s *Shelf) Layout(name string) *place.Layout {
 // Menu returns the menu of the given name, or nil.
 func (s *Shelf) Menu(name string) *Menu {
 	if e := s.entry("menus/" + name + ".yaml"); e != nil {
-		return e.parsed.(*Menu)
+		m, _ := e.parsed.(*Menu)
+		return m
 	}
 	return nil
 }

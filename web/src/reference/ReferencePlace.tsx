@@ -1,13 +1,13 @@
 import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import type { Entry, Field, Overview } from "../api/client";
+import type { Entry, Field, Operated, Overview } from "../api/client";
 import { useCallers, useOverview, useReference, useSite } from "../api/queries";
 import { CallChip } from "../block/CallChip";
 import { Live } from "../block/Live";
 import { useTry } from "../shared/useEdit";
 import { limits } from "../fields/FieldInput";
 import { Tabs } from "../shared/Tabs";
-import { standing, type State } from "../shared/states";
+import { effectStates, standing, type State } from "../shared/states";
 import { NewScript } from "./NewScript";
 import { Sets } from "./Sets";
 import { useWallSubject, type WallSubject } from "../wall/subject";
@@ -21,16 +21,21 @@ export function ReferencePlace() {
   const { data } = useReference();
   const [filter, setFilter] = useState("");
   const [params, setParams] = useSearchParams();
+  const [asked, setAsked] = useState<Operated | null>(null);
   const tab = params.get("part") === "sets" ? "sets" : "calls";
   const entry = data?.entries.find((e) => e.name === name) ?? data?.entries[0];
   const row = overview.data?.blocks.find((b) => b.name === entry?.name)?.states;
   const callers = useCallers(entry && entry.kind !== "block" ? entry.name : "");
   const subject = useMemo<WallSubject | null>(() => {
+    if (tab === "sets") {
+      const im = asked?.proposal.impact;
+      return im ? { question: "would", about: `What would that change? ${asked.change_set.title}`, states: effectStates(im.effects), against: asked.proposal.id } : null;
+    }
     if (!entry || !overview.data) return null;
     const on = new Set(callers.data);
     const states = row ? standing(row) : overview.data.pages.map((p): State => (on.has(p.path) ? "linked" : "none"));
     return { question: "stands", about: row ? `Where does ${entry.title} stand?` : `Where is ${entry.title} called?`, states, against: "live" };
-  }, [row, entry, callers.data, overview.data]);
+  }, [row, entry, callers.data, overview.data, tab, asked]);
   useWallSubject(subject);
   if (!data || !overview.data || !entry) return null;
   const f = filter.toLowerCase();
@@ -42,7 +47,7 @@ export function ReferencePlace() {
         <NewScript taken={data.entries.map((e) => e.name)} />
         <Tabs label="Parts of the reference" value={tab} choose={(t) => setParams(t === "sets" ? { part: "sets" } : {})} tabs={[["calls", "Calls"], ["sets", `Sets ${data.sets.length}`]]} />
       </div>
-      {tab === "sets" ? <Sets reference={data} overview={overview.data} /> :
+      {tab === "sets" ? <Sets reference={data} overview={overview.data} shown={setAsked} /> :
       <div className="reference">
         <div className="panel">
           <div className="shelf-filter"><input aria-label="Filter the reference" placeholder="Filter" value={filter} onChange={(e) => setFilter(e.target.value)} /></div>

@@ -1,7 +1,7 @@
 import Button from "@mui/material/Button";
 import Switch from "@mui/material/Switch";
 import { useSnackbar } from "notistack";
-import { Fragment } from "react";
+import { Fragment, useEffect } from "react";
 import { Link } from "react-router";
 import type { Operated, Overview, Reference } from "../api/client";
 import { useSite } from "../api/queries";
@@ -10,10 +10,12 @@ import { useOperation } from "../shared/useOperation";
 
 /** The sets of shortcodes, which can be switched off as a whole; what that would
  *  stop is listed before it is done. */
-export function Sets({ reference, overview }: { reference: Reference; overview: Overview }) {
+export function Sets({ reference, overview, shown }: { reference: Reference; overview: Overview; shown: (o: Operated | null) => void }) {
   const site = useSite();
   const { enqueueSnackbar } = useSnackbar();
   const { asked, ask, cancel, carryOut, busy } = useOperation((title) => enqueueSnackbar(`Saved to the draft: ${title}`));
+  const operated = asked?.operated ?? null;
+  useEffect(() => shown(operated), [shown, operated]);
   return (
     <div className="panel" style={{ margin: "4px 16px 12px", flex: 1 }}>
       <div className="scroll" tabIndex={0} role="region" aria-label="Sets of shortcodes">

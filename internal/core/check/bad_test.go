@@ -1,0 +1,86 @@
+package check_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
+)
+
+// What is wrong in a tree is told with file, line and column, and keeps the tree
+// from becoming a site.
+func TestBadInputIsRefusedWithItsPlace(t *testing.T) {
+	for name, c := range map[string]struct {
+		files map[string]string
+		says  string
+	}{
+		"a cycle of blocks":              {map[string]string{"blocks/a.html": "\n@{b /}", "blocks/b.html": "@{a /}"}, "a → b → a"},
+		"a cycle through enclosed calls": {map[string]string{"blocks/a.html": "@{b}@{a /}@{/b}", "blocks/b.html": "@{=inner}"}, "a → a"},
+		"a cycle through a menu":         {map[string]string{"blocks/a.html": "@{menu name=m /}", "menus/m.yaml": "items:\n  - {label: A, panel: '@{a /}'}\n"}, "a → menu → a"},
+		"a call never closed":            {map[string]string{"blocks/a.html": "<p>\n @{b}text", "blocks/b.html": ""}, "blocks/a.html:2:2: "},
+		"a call in a tag name":           {map[string]string{"blocks/a.html": "<@{b /}>", "blocks/b.html": ""}, "blocks/a.html:1:2: "},
+		"a value in a script":            {map[string]string{"blocks/a.html": "---\nfields: {n: {type: text}}\n---\n<script>@{=n}</script>"}, "blocks/a.html:4:9: "},
+		"a field given twice":            {map[string]string{"blocks/a.html": "---\nfields:\n  n: {type: text}\n  n: {type: text}\n---\n"}, "blocks/a.html:4:3: "},
+		"a default of the wrong type":    {map[string]string{"blocks/a.html": "---\nfields:\n  n: {type: number, default: many}\n---\n"}, "blocks/a.html:3:30: "},
+		"a reserved name":                {map[string]string{"blocks/each.html": ""}, "blocks/each.html:1:1: the name each is part of the language"},
+		"a bad name of a layout":         {map[string]string{"layouts/L.html": "", "pages/p.html": "---\nlayout: L\n---\n"}, "layouts/L.html:1:1: "},
+		"a bad name of a menu":           {map[string]string{"menus/M.yaml": "items: []", "pages/p.html": "@{menu name=M /}"}, "menus/M.yaml:1:1: "},
+		"a block that is not UTF-8":      {map[string]string{"blocks/a.html": "caf\xe9"}, "blocks/a.html:1:1: a block should be UTF-8"},
+		"a script without a head":        {map[string]string{"shortcodes/s.js": "function shortcode() {}"}, "shortcodes/s.js:1:1: a scripted shortcode begins with a comment"},
+		"a script without its function":  {map[string]string{"shortcodes/s.js": "/*\n*/\nconst shortcode = 1;"}, "shortcodes/s.js:1:1: a scripted shortcode declares"},
+		"a script that cannot be read":   {map[string]string{"shortcodes/s.js": "/*\n*/\nfunction shortcode() { return ( }"}, "shortcodes/s.js:3:33: "},
+		"a script that reads too much":   {map[string]string{"shortcodes/s.js": "/*\nreads: [page, page s]\n*/\nfunction shortcode() {}"}, "shortcodes/s.js:2:8: a script can read page, pages, menus, assets"},
+	} {
+		f := site.Files{"site.yaml": []byte("format: brickshelf/1\n")}
+		for p, text := range c.files {
+			f[p] = []byte(text)
+		}
+		s := sitetest.New(f)
+		require.ErrorContains(t, check.Validity(s), c.says, name)
+		require.ErrorContains(t, check.Site(s), c.says, name)
+	}
+}
+
+func TestPagesAndFilesOfAnyEncodingAreKept(t *testing.T) {
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "pages/p.html": []byte("caf\xe9 @{b /}"), "blocks/b.html": []byte("é"), "assets/x.txt": []byte("\xff\xfe")}
+	s := sitetest.New(f)
+	require.Empty(t, check.Validity(s))
+	require.Equal(t, f, s.Files())
+	require.Equal(t, "caf\xe9 é", string(s.Render("pages/p.html", render.Options{}).HTML))
+}
+
+func TestDeepNestingIsShownOrRefusedAndNeverPanics(t *testing.T) {
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/b.html": []byte("<i>@{=inner}</i>")}
+	for _, deep := range []int{90, 200, 5000} {
+		f["pages/p.html"] = []byte(strings.Repeat("@{b}", deep) + "x" + strings.Repeat("@{/b}", deep))
+		s := sitetest.New(f)
+		if len(check.Validity(s)) > 0 {
+			continue
+		}
+		res := s.Render("pages/p.html", render.Options{})
+		shown := strings.Count(string(res.HTML), "<i>")
+		if shown != deep {
+			require.NotEmpty(t, res.Faults, "what is not shown is told")
+		}
+		require.Equal(t, shown, strings.Count(string(res.HTML), "</i>"))
+	}
+}
+
+func TestRichTextIsCleaned(t *testing.T) {
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/b.html": []byte("---\nfields: {r: {type: rich}}\n---\n@{=r}")}
+	for bad, gone := range map[string]string{
+		`<script>x()</script>a`: "x()", `<style>p{}</style>a`: "p{}", `<b onclick=\"x()\">a</b>`: "onclick", `<a href=\"data:text/html,x\">a</a>`: "data:", `<a href=\"javascript:x()\">a</a>`: "javascript", `<iframe src=\"/x\"></iframe>a`: "iframe",
+	} {
+		f["pages/p.html"] = []byte(`@{b r="` + bad + `" /}`)
+		s := sitetest.New(f)
+		require.Empty(t, check.Validity(s))
+		out := string(s.Render("pages/p.html", render.Options{}).HTML)
+		require.Contains(t, out, "a", bad)
+		require.NotContains(t, out, gone, bad)
+	}
+}
