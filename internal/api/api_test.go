@@ -23,6 +23,7 @@ import (
 
 	"brickshelf/internal/api"
 	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
 	"brickshelf/internal/store"
 )
 
@@ -47,7 +48,7 @@ func start(t *testing.T) *bench {
 	require.NoError(t, err)
 	_, err = st.Publish(s.ID, "first")
 	require.NoError(t, err)
-	srv := api.NewServer(st, fstest.MapFS{"index.html": {Data: []byte("<p>interface")}}, slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now, nil)
+	srv := api.NewServer(st, fstest.MapFS{"index.html": {Data: []byte("<p>interface")}}, slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now, sitetest.Runner{})
 	tool, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	siteListener, err := net.Listen("tcp", "127.0.0.1:0")

@@ -58,7 +58,7 @@ func TestReferenceAndCalls(t *testing.T) {
 	at := len("---\ntitle: é\n---\nx @{fo")
 	var found api.FoundCall
 	b.send("POST", "/sites/small/calls", api.PlaceInText{Text: text, At: at}, &found)
-	require.Equal(t, api.FoundCall{Name: "foot", From: at - 4, Arguments: []api.Argument{{Name: "word", Text: "a"}}}, found)
+	require.Equal(t, api.FoundCall{Name: "foot", From: at - 4, Address: "main/foot~1", Arguments: []api.Argument{{Name: "word", Text: "a"}}}, found)
 	value := "b"
 	var after api.BlockText
 	b.send("POST", "/sites/small/arguments", api.ArgumentEdit{Text: text, At: at, Field: "word", Value: &value}, &after)
