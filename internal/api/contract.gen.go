@@ -75,6 +75,7 @@ func (e OperationOperation) Valid() bool {
 // Defines values for OperationWith.
 const (
 	Another OperationWith = "another"
+	Content OperationWith = "content"
 	Copies  OperationWith = "copies"
 	Nothing OperationWith = "nothing"
 )
@@ -83,6 +84,8 @@ const (
 func (e OperationWith) Valid() bool {
 	switch e {
 	case Another:
+		return true
+	case Content:
 		return true
 	case Copies:
 		return true

@@ -130,10 +130,12 @@ func RenameBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 type Replacement string
 
 // A deleted block leaves nothing behind, which is refused where it is used; or a
-// one-off copy in every spot; or another block is called in its place.
+// one-off copy in every spot; or its content, as the plain text of a page where
+// that shows the same; or another block is called in its place.
 const (
 	WithNothing Replacement = "nothing"
 	WithCopies  Replacement = "copies"
+	WithContent Replacement = "content"
 	WithAnother Replacement = "another"
 )
 
@@ -152,6 +154,11 @@ func DeleteBlock(s *render.Shelf, name string, with Replacement, another string)
 	case WithCopies:
 		set.Title += ", leaving copies"
 		err = copies(s, &set, name)
+	case WithContent:
+		set.Title += ", leaving its content"
+		if err = copies(s, &set, name); err == nil {
+			plain(s, &set, name)
+		}
 	case WithAnother:
 		if another == name || s.Block(another) == nil {
 			return set, refuse("name the block to put there; there is no other block %q%s", another, block.Nearest(another, s.Names()))

@@ -50,7 +50,8 @@ func TestDeletingABlockAndLeavingCopiesChangesNoPage(t *testing.T) {
 		files := sitetest.Site(t)
 		s := sitetest.New(files)
 		name := fmt.Sprintf("b%d", rapid.IntRange(0, 5).Draw(t, "block"))
-		set, err := edit.DeleteBlock(s, name, edit.WithCopies, "")
+		with := rapid.SampledFrom([]edit.Replacement{edit.WithCopies, edit.WithContent}).Draw(t, "with")
+		set, err := edit.DeleteBlock(s, name, with, "")
 		require.NoError(t, err)
 		o := sitetest.New(apply(t, files, set))
 		require.Nil(t, o.Block(name))
@@ -61,6 +62,15 @@ func TestDeletingABlockAndLeavingCopiesChangesNoPage(t *testing.T) {
 			}
 		}
 	})
+}
+
+func TestTheContentOfADeletedBlockBecomesPlainText(t *testing.T) {
+	f, s := shelf("blocks/a.html", "---\nfields: {n: {type: text}}\n---\n<b>@{=n}@{=inner}</b>", "blocks/c.html", "c", "blocks/s.html", "s", "blocks/s.css", "p{}",
+		"pages/p.html", "@{a n=\"1\"}in @{c /}@{/a} @{a n=2 /} @{s /} @{c /}")
+	set, err := edit.DeleteBlock(s, "a", edit.WithContent, "")
+	require.Equal(t, "<b>1in @{c /}</b> <b>2</b> @{s /} @{c /}", doc(after(t, f, set, err), "pages/p.html"))
+	set, err = edit.DeleteBlock(s, "s", edit.WithContent, "")
+	require.Contains(t, doc(after(t, f, set, err), "pages/p.html"), "@{copy of=\"s\"", "it loads the style")
 }
 
 func shelf(pairs ...string) (site.Files, *render.Shelf) {

@@ -102,7 +102,7 @@ func (s *Script) head(h *block.Head, src []byte) {
 
 // body finds the function, and what is wrong with the text around it.
 func (s *Script) body(h *block.Head, src []byte) {
-	program, err := parser.ParseFile(nil, "", src, 0, parser.WithDisableSourceMaps)
+	program, err := parse(src)
 	if list, ok := err.(parser.ErrorList); ok {
 		for _, e := range list {
 			h.Fail(max(1, e.Position.Line), max(1, e.Position.Column), "syntax", "%s", e.Message)
@@ -120,6 +120,17 @@ func (s *Script) body(h *block.Head, src []byte) {
 		}
 	}
 	h.Fail(1, 1, "no-function", "a scripted shortcode declares what it does as: function %s({ args }) { … }", Function)
+}
+
+// parse reads ECMAScript. The parser is not ours: where a text makes it panic, that
+// is an error of the text.
+func parse(src []byte) (program *ast.Program, err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			program, err = nil, fmt.Errorf("this cannot be read as ECMAScript: %v", p)
+		}
+	}()
+	return parser.ParseFile(nil, "", src, 0, parser.WithDisableSourceMaps)
 }
 
 // Data is what scripts may read of a whole site, in the form in which they get it.

@@ -689,7 +689,7 @@ export interface components {
              * @description What takes the place of a deleted block.
              * @enum {string}
              */
-            with?: "nothing" | "copies" | "another";
+            with?: "nothing" | "copies" | "content" | "another";
         };
         Operated: {
             change_set: components["schemas"]["ChangeSet"];

@@ -37,7 +37,7 @@ function Named({ block, operation, title, label, about, done }: { block: string;
   );
 }
 
-const ways = { nothing: "Only if nothing uses it", copies: "Leave a one-off copy in every spot", another: "Put another block in every spot" } as const;
+const ways = { nothing: "Only if nothing uses it", copies: "Leave a one-off copy in every spot", content: "Put its content in every spot, as plain text", another: "Put another block in every spot" } as const;
 
 function Delete({ block, linked, blocks, done }: { block: Block; linked: number; blocks: BlockSummary[]; done: Done }) {
   const [way, setWay] = useState<keyof typeof ways | "">("");
