@@ -229,6 +229,13 @@ type DefaultEdit struct {
 	Value string `json:"value"`
 }
 
+// ElementQuestion defines model for ElementQuestion.
+type ElementQuestion struct {
+	// At Offset in bytes at which the element begins in the document.
+	At  int    `json:"at"`
+	Doc string `json:"doc"`
+}
+
 // Entry defines model for Entry.
 type Entry struct {
 	About    string `json:"about"`
@@ -675,6 +682,9 @@ type SaveJSONRequestBody = ChangeSet
 // SetDefaultJSONRequestBody defines body for SetDefault for application/json ContentType.
 type SetDefaultJSONRequestBody = DefaultEdit
 
+// FindElementJSONRequestBody defines body for FindElement for application/json ContentType.
+type FindElementJSONRequestBody = ElementQuestion
+
 // DescribeFieldsJSONRequestBody defines body for DescribeFields for application/json ContentType.
 type DescribeFieldsJSONRequestBody = BlockText
 
@@ -737,6 +747,9 @@ type ServerInterface interface {
 	// PutDocument Save one document. If-Match names the hash that the edit began from; If-None-Match "*" makes a new one.
 	// (PUT /sites/{site}/documents)
 	PutDocument(c *gin.Context, site SiteName, params PutDocumentParams)
+	// FindElement From where to where an element of a page's own text stands.
+	// (POST /sites/{site}/elements)
+	FindElement(c *gin.Context, site SiteName)
 	// ListenToSite Server-sent events named draft and release, when either changes, and checks, when all pages have been checked.
 	// (GET /sites/{site}/events)
 	ListenToSite(c *gin.Context, site SiteName)
@@ -1192,6 +1205,31 @@ func (siw *ServerInterfaceWrapper) PutDocument(c *gin.Context) {
 	siw.Handler.PutDocument(c, site, params)
 }
 
+// FindElement operation middleware
+func (siw *ServerInterfaceWrapper) FindElement(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindElement(c, site)
+}
+
 // ListenToSite operation middleware
 func (siw *ServerInterfaceWrapper) ListenToSite(c *gin.Context) {
 
@@ -1621,6 +1659,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/rows", wrapper.FindRows)
 	router.POST(options.BaseURL+"/sites/:site/row-edits", wrapper.RearrangeRow)
 	router.POST(options.BaseURL+"/sites/:site/pieces", wrapper.CutPiece)
+	router.POST(options.BaseURL+"/sites/:site/elements", wrapper.FindElement)
 	router.GET(options.BaseURL+"/sites/:site/reference", wrapper.GetReference)
 	router.GET(options.BaseURL+"/sites/:site/callers", wrapper.ListCallers)
 	router.POST(options.BaseURL+"/sites/:site/script-trials", wrapper.TryScript)

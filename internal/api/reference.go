@@ -225,6 +225,26 @@ func (h *handlers) RearrangeRow(c *gin.Context, name SiteName) {
 	c.JSON(http.StatusOK, BlockText{Text: string(text)})
 }
 
+// FindElement answers with the range of an element of a page's own text.
+func (h *handlers) FindElement(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	var in ElementQuestion
+	if w == nil || !h.body(c, &in) {
+		return
+	}
+	var out PlaceOfPiece
+	var err error
+	w.Read(func(d *render.Shelf) {
+		src, _ := d.Get(in.Doc)
+		out.From, out.To, err = edit.Element(src, in.At)
+	})
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, out)
+}
+
 // CutPiece answers with the parts of a piece of a page.
 func (h *handlers) CutPiece(c *gin.Context, name SiteName) {
 	w := h.open(c, name)

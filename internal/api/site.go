@@ -7,7 +7,10 @@ import (
 	"net/http"
 	"path"
 	"sort"
+	"strconv"
 	"strings"
+
+	nethtml "golang.org/x/net/html"
 
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -180,9 +183,15 @@ func marked(res *render.Result) []byte {
 		m.addresses = append(m.addresses, p.Address)
 		m.blocks = append(m.blocks, p.Block+":"+string(p.Kind))
 	}
-	order := make([]int, 0, len(at))
+	written := own(res)
+	order := make([]int, 0, len(at)+len(written))
 	for i := range at {
 		order = append(order, i)
+	}
+	for i := range written {
+		if at[i] == nil {
+			order = append(order, i)
+		}
 	}
 	sort.Ints(order)
 	var out bytes.Buffer
@@ -190,11 +199,43 @@ func marked(res *render.Result) []byte {
 	for _, i := range order {
 		out.Write(res.HTML[last:i])
 		last = i
+		if w, ok := written[i]; ok {
+			out.WriteString(` data-shelf-own="` + strconv.Itoa(w) + `"`)
+		}
 		m := at[i]
+		if m == nil {
+			continue
+		}
 		out.WriteString(` data-shelf-at="` + html.EscapeString(strings.Join(m.addresses, " ")) + `" data-shelf-block="` + html.EscapeString(strings.Join(m.blocks, " ")) + `"`)
 	}
 	out.Write(res.HTML[last:])
 	return out.Bytes()
+}
+
+// own finds the elements that stand in the page's own text: from behind the name in
+// its tag to where the tag begins in the page's document.
+func own(res *render.Result) map[int]int {
+	out := map[int]int{}
+	z := nethtml.NewTokenizer(bytes.NewReader(res.HTML))
+	at, l := 0, 0
+	for {
+		kind := z.Next()
+		if kind == nethtml.ErrorToken {
+			return out
+		}
+		start := at
+		at += len(z.Raw())
+		if kind != nethtml.StartTagToken && kind != nethtml.SelfClosingTagToken {
+			continue
+		}
+		for l < len(res.Literals) && res.Literals[l].To <= start {
+			l++
+		}
+		if l < len(res.Literals) && res.Literals[l].From <= start {
+			name, _ := z.TagName()
+			out[start+1+len(name)] = res.Literals[l].At + start - res.Literals[l].From
+		}
+	}
 }
 
 // firstTag is the offset behind the name of the first element, or -1.
@@ -221,6 +262,8 @@ if(all[0]&&n.scroll){all[0].scrollIntoView({block:"center"})}};
 addEventListener("message",e=>{if(e.data&&e.data.shelf==="light")lit(e.data);if(e.data&&e.data.shelf==="scroll")scrollTo(0,e.data.top)});
 let quiet=0;addEventListener("scroll",()=>{cancelAnimationFrame(quiet);quiet=requestAnimationFrame(()=>parent.postMessage({shelf:"scrolled",top:scrollY},"*"))});
 document.addEventListener("click",e=>{const a=e.target.closest&&e.target.closest("a[href]");if(!a){const at=[],blocks=[];for(let n=e.target.closest&&e.target.closest("[data-shelf-at]");n;n=n.parentElement&&n.parentElement.closest("[data-shelf-at]")){at.push(...n.getAttribute("data-shelf-at").split(" ").reverse());blocks.push(...n.getAttribute("data-shelf-block").split(" ").reverse())}
+const own=e.target.closest&&e.target.closest("[data-shelf-own]"),near=e.target.closest&&e.target.closest("[data-shelf-at]");
+if(own&&!(near&&near!==own&&own.contains(near))&&!own.hasAttribute("data-shelf-at")){parent.postMessage({shelf:"own",at:+own.getAttribute("data-shelf-own"),tag:own.localName,more:e.shiftKey},"*");if(!e.shiftKey)document.querySelectorAll("[data-shelf-lit]").forEach(n=>n.removeAttribute("data-shelf-lit"));own.setAttribute("data-shelf-lit","");return}
 if(at.length)parent.postMessage({shelf:"point",addresses:at,blocks},"*");return}const h=a.getAttribute("href");if(h.startsWith("#"))return;e.preventDefault();parent.postMessage({shelf:"follow",href:h},"*")},true);
 addEventListener("keydown",e=>{const c=e.ctrlKey||e.metaKey;if(c?e.key==="k":e.key==="Escape"||e.key==="["||e.key==="]"||e.key==="?"){e.preventDefault();parent.postMessage({shelf:"key",key:e.key,ctrl:c},"*")}});
 parent.postMessage({shelf:"ready"},"*")})()</script>`

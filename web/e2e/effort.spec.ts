@@ -16,7 +16,7 @@ test("a wrapped form block from nothing, placed on a page: at most 14", async ({
   await e.press("Control+s");
   await expect(page.getByText("2 edits waiting")).toBeVisible();
   await e.click(page.getByRole("link", { name: "Pages", exact: true }));
-  await e.click(page.locator(".cm-line").last());
+  await e.click(page.locator(".cm-line", { hasText: "</section>" }));
   await e.click(page.getByRole("button", { name: "Insert a call" }));
   await e.fill(page.getByLabel("Find a call"), "ask for");
   await e.press("Enter");

@@ -119,7 +119,7 @@ test("what an edit would break is said before it is saved", async ({ page, runni
   await page.getByRole("link", { name: /^Checks/ }).click();
   await expect(page.getByRole("region", { name: "Findings" })).toContainText("at sidebar/film-button~1: leads to #boarding-film");
   await page.getByRole("link", { name: "Review" }).click();
-  await expect(page.getByRole("region", { name: "What is broken" })).toContainText("there is no block or shortcode tide-clock. It shows nothing when published.");
+  await expect(page.getByRole("region", { name: "What is broken" })).toContainText("tide-clock is in the set tides, which is switched off");
 });
 
 test("Ctrl+S right after a key saves that key too", async ({ page, running }) => {

@@ -98,3 +98,20 @@ test("a page is moved, and every link to it follows", async ({ page, running }) 
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/routes/night-boat.html`);
   await expect(page.locator(".cm-content")).toContainText("layout:");
 });
+
+test("a block is made of elements chosen in the rendering", async ({ page, running }) => {
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/aldwick.html`);
+  await expect(page.locator(".cm-content")).toBeVisible();
+  const look = page.frameLocator("iframe.front");
+  await look.locator("h2[data-shelf-own]").nth(1).dispatchEvent("click");
+  await expect(page.getByText("Chosen: h2 of this page's text.")).toBeVisible();
+  await look.locator("p[data-shelf-own]").last().dispatchEvent("click", { shiftKey: true });
+  await expect(page.getByText("Chosen: h2 p of this page's text.")).toBeVisible();
+  await page.getByRole("button", { name: "Make a block of it" }).click();
+  const form = page.getByRole("form", { name: "Make a block of the piece" });
+  await form.getByRole("textbox", { name: "Title" }).fill("Parking");
+  await expect(form).toContainText("No page changes.");
+  await form.getByRole("button", { name: "Make it" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Parking");
+  await expect(page.getByText("0 pages differ from live")).toBeVisible();
+});

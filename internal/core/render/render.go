@@ -55,8 +55,13 @@ type Result struct {
 	Styles     []site.Hash
 	Behaviours []site.Hash
 	Placements []Placement // in the order in which they begin; only where asked for
+	Literals   []Literal   // in order; only where placements are asked for
 	Faults     []Fault
 }
+
+// Literal is a stretch of a page's HTML that stands so in the page's own text. From
+// and To are byte offsets in the HTML, At is the offset in the page's document.
+type Literal struct{ From, To, At int }
 
 // Options say how to render.
 type Options struct {
@@ -127,6 +132,7 @@ type renderer struct {
 	start int
 
 	trace     *[]Placement
+	literals  []Literal // gathered where trace is set
 	addressed bool
 	strip     bool
 	faults    []Fault
@@ -206,6 +212,7 @@ func (r *renderer) fill(f *place.Fill, sc *scope) {
 	}
 	for i := range f.Segments {
 		seg := &f.Segments[i]
+		r.literal(seg.Span, sc)
 		r.buf = append(r.buf, sc.src[seg.Span.From:seg.Span.To]...)
 		switch n := seg.Node; {
 		case n == nil || r.recall(&seg.Memo, n, sc):
@@ -220,6 +227,7 @@ func (r *renderer) node(n *markup.Node, sc *scope) {
 	switch n.Kind {
 	case markup.Literal:
 		if r.sparse == nil {
+			r.literal(n.Span, sc)
 			r.buf = append(r.buf, sc.src[n.Span.From:n.Span.To]...)
 		}
 	case markup.Escape:
@@ -256,6 +264,13 @@ func (r *renderer) node(n *markup.Node, sc *scope) {
 		if r.sparse == nil && r.assetsAt < 0 {
 			r.assetsAt = len(r.buf)
 		}
+	}
+}
+
+// literal notes what is about to be written as it stands in the page's own text.
+func (r *renderer) literal(at markup.Span, sc *scope) {
+	if r.trace != nil && sc.pageText && at.Len() > 0 {
+		r.literals = append(r.literals, Literal{len(r.buf), len(r.buf) + at.Len(), r.info.Page.Split.TextAt + at.From})
 	}
 }
 
@@ -315,7 +330,7 @@ func (r *renderer) region(n *markup.Node, sc *scope) {
 func (r *renderer) finish() *Result {
 	res := &Result{Faults: r.faults}
 	if r.trace != nil {
-		res.Placements = *r.trace
+		res.Placements, res.Literals = *r.trace, r.literals
 	}
 	if len(r.assets) == 0 {
 		res.HTML = r.buf
@@ -350,6 +365,14 @@ func (r *renderer) finish() *Result {
 	copy(r.buf[at+len(head):], r.buf[at:n])
 	copy(r.buf[at:], head)
 	res.HTML = r.buf
+	for i := range res.Literals {
+		if l := &res.Literals[i]; l.From >= at {
+			l.From += len(head)
+			l.To += len(head)
+		} else if l.To > at { // the links stand in the middle of it
+			l.To = at
+		}
+	}
 	for i := range res.Placements {
 		p := &res.Placements[i]
 		if p.From >= at {

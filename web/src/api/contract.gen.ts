@@ -335,6 +335,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/elements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** From where to where an element of a page's own text stands. */
+        post: operations["findElement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/reference": {
         parameters: {
             query?: never;
@@ -703,6 +722,11 @@ export interface components {
         PieceQuestion: {
             doc: string;
             piece: components["schemas"]["PlaceOfPiece"];
+        };
+        ElementQuestion: {
+            doc: string;
+            /** @description Offset in bytes at which the element begins in the document. */
+            at: number;
         };
         Part: {
             field: string;
@@ -1386,6 +1410,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Part"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findElement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ElementQuestion"];
+            };
+        };
+        responses: {
+            /** @description The range. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOfPiece"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -16,9 +16,17 @@ export interface Pointed {
   blocks: string[];
 }
 
+/** An element of the page's own text that was pointed at: the offset in bytes at
+ *  which it begins in the page's document. more adds it to those before. */
+export interface OwnElement {
+  at: number;
+  tag: string;
+  more: boolean;
+}
+
 /** A page in a sandboxed frame, at the width of a device and scaled to fit. A new
  *  version loads behind the old one and takes its place when it is ready. */
-export function Live({ url, width, title, light, follow, point }: { url: string; width: Width; title: string; light: Light; follow?: (href: string) => void; point?: (p: Pointed) => void }) {
+export function Live({ url, width, title, light, follow, point, own }: { url: string; width: Width; title: string; light: Light; follow?: (href: string) => void; point?: (p: Pointed) => void; own?: (e: OwnElement) => void }) {
   const box = useRef<HTMLDivElement>(null);
   const frames = useRef<(HTMLIFrameElement | null)[]>([null, null]);
   const [size, setSize] = useState({ w: 0, h: 0 });
@@ -39,7 +47,7 @@ export function Live({ url, width, title, light, follow, point }: { url: string;
   }, []);
 
   useEffect(() => {
-    const hear = (e: MessageEvent<{ shelf?: string; addresses?: string[]; blocks?: string[]; top?: number; href?: string; key?: string; ctrl?: boolean }>) => {
+    const hear = (e: MessageEvent<{ shelf?: string; addresses?: string[]; blocks?: string[]; at?: number; tag?: string; more?: boolean; top?: number; href?: string; key?: string; ctrl?: boolean }>) => {
       const i = frames.current.findIndex((f) => f?.contentWindow === e.source);
       if (i < 0) return;
       const frame = frames.current[i]?.contentWindow;
@@ -51,11 +59,12 @@ export function Live({ url, width, title, light, follow, point }: { url: string;
       } else if (e.data.shelf === "scrolled" && i === slots.front) top.current = e.data.top ?? 0;
       else if (e.data.shelf === "key" && e.data.key) dispatchEvent(new KeyboardEvent("keydown", { key: e.data.key, ctrlKey: e.data.ctrl ?? false }));
       else if (e.data.shelf === "point" && e.data.addresses) point?.({ addresses: e.data.addresses, blocks: (e.data.blocks ?? []).map((b) => b.split(":")[0] ?? "") });
+      else if (e.data.shelf === "own" && e.data.at !== undefined) own?.({ at: e.data.at, tag: e.data.tag ?? "", more: e.data.more ?? false });
       else if (e.data.shelf === "follow" && e.data.href) follow?.(e.data.href);
     };
     addEventListener("message", hear);
     return () => removeEventListener("message", hear);
-  }, [light, url, slots, follow, point]);
+  }, [light, url, slots, follow, point, own]);
 
   useEffect(() => {
     for (const f of frames.current) f?.contentWindow?.postMessage({ shelf: "light", ...light }, "*");

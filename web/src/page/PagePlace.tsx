@@ -7,7 +7,7 @@ import { useOverview, useRows, useSite } from "../api/queries";
 import { CallPanel } from "../block/CallPanel";
 import { Conflict } from "../block/Conflict";
 import { InsertCall } from "../block/InsertCall";
-import { Live, type Pointed, type Width } from "../block/Live";
+import { Live, type OwnElement, type Pointed, type Width } from "../block/Live";
 import { api, unwrap } from "../api/client";
 import { AsList, characters, RowLists } from "../block/RowLists";
 import { Say, Sentence } from "../shared/Say";
@@ -42,12 +42,14 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
   const [at, setAt] = useState(-1);
   const [anchor, setAnchor] = useState(-1);
   const [piece, setPiece] = useState<{ from: number; to: number } | null>(null);
+  const [chosen, setChosen] = useState<{ from: number; to: number; tags: string } | null>(null);
   const [lit, setLit] = useState("");
   const [elsewhere, setElsewhere] = useState<{ title: string; address: string; block: string; place: string } | null>(null);
   const light = useMemo(() => (lit ? { address: lit } : {}), [lit]);
   const source = text.text;
   const point = useCallback((p: Pointed) => {
     setElsewhere(null);
+    setChosen(null);
     void api.POST("/sites/{site}/calls", { params: { path: { site } }, body: { text: source, at: 0, addresses: p.addresses } }).then((a) => {
       const call = unwrap(a);
       if (call.name) {
@@ -63,6 +65,15 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
       setElsewhere({ title: known?.title ?? block, address: p.addresses[0] ?? "", block, place: known ? "blocks" : "scripts" });
     }).catch(() => undefined);
   }, [site, source, overview.blocks]);
+  const own = useCallback((e: OwnElement) => {
+    setElsewhere(null);
+    setPiece(null);
+    setLit("");
+    void api.POST("/sites/{site}/elements", { params: { path: { site } }, body: { doc, at: e.at } }).then((a) => {
+      const range = unwrap(a);
+      setChosen((old) => (e.more && old ? { from: Math.min(old.from, range.from), to: Math.max(old.to, range.to), tags: `${old.tags} ${e.tag}` } : { ...range, tags: e.tag }));
+    }).catch((problem: unknown) => enqueueSnackbar((problem as Error).message, { variant: "warning" }));
+  }, [site, doc, enqueueSnackbar]);
   const rows = useRows(doc, text.text);
   const [asList, setAsList] = useState(false);
   const listed = asList && (rows.data?.length ?? 0) > 0;
@@ -119,7 +130,8 @@ function Sheet({ doc, overview }: { doc: string; overview: Overview }) {
           </div>
           <div className="panel">
             <div className="bar"><Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} /></div>
-            <Live url={url} width={width} title={page.title} light={light} follow={follow} point={point} />
+            <Live url={url} width={width} title={page.title} light={light} follow={follow} point={point} own={own} />
+            {chosen && !piece && <div className="elsewhere" role="status"><span>Chosen: <b>{chosen.tags}</b> of this page&apos;s text. <span className="soft">Shift takes neighbours in.</span></span><Button size="small" disabled={text.dirty} onClick={() => setPiece(chosen)}>Make a block of it</Button><Button size="small" onClick={() => setChosen(null)}>Close</Button></div>}
             {elsewhere && <div className="elsewhere" role="status"><span><b>{elsewhere.title}</b> <code>{elsewhere.address}</code> is not in this page&apos;s text.</span> <Link to={`/${site}/${elsewhere.place}/${elsewhere.block}`}>Open it</Link><Button size="small" onClick={() => setElsewhere(null)}>Close</Button></div>}
           </div>
         </div>
