@@ -25,6 +25,7 @@ test("a call is found, inserted and filled in", async ({ page, running }) => {
   await page.getByRole("button", { name: "Insert a call" }).click();
   await page.getByLabel("Find a call").fill("ship");
   await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Insert it" }).click();
   const form = page.getByRole("region", { name: "Call of Ship facts" });
   await form.getByLabel("Built", { exact: true }).fill("soon");
   await expect(form).toContainText('built is a number and cannot be "soon"');

@@ -20,6 +20,8 @@ test("a wrapped form block from nothing, placed on a page: at most 14", async ({
   await e.click(page.getByRole("button", { name: "Insert a call" }));
   await e.fill(page.getByLabel("Find a call"), "ask for");
   await e.press("Enter");
+  await expect(page.getByRole("button", { name: "Insert it" })).toBeFocused();
+  await e.press("Enter");
   await expect(page.locator(".cm-content")).toContainText("@{ask-for-a-call}");
   await e.press("Control+s");
   await expect(page.getByText("1 page differs from live")).toBeVisible();

@@ -23,6 +23,7 @@ test("a block that is a row of calls is put in order, added to and taken from as
   await list.getByRole("button", { name: "Add from the shelf" }).click();
   await page.getByLabel("Find a call").fill("year");
   await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Insert it" }).click();
   await expect(list.getByRole("listitem")).toHaveCount(3);
   await list.getByRole("button", { name: "Set values of Film button 1" }).click();
   await page.getByRole("region", { name: "Call of Film button" }).getByLabel("Label", { exact: true }).fill("See the film");
@@ -41,6 +42,7 @@ test("the regions of a page are lists too", async ({ page, running }) => {
   await list.getByRole("button", { name: "Add from the shelf" }).click();
   await page.getByLabel("Find a call").fill("promo");
   await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Insert it" }).click();
   await expect(list.getByRole("listitem").last()).toContainText("Promo");
   await expect(legend(page, "change").or(legend(page, "break"))).toHaveText("1");
 });

@@ -46,6 +46,7 @@ test("a new script is begun, saved and called", async ({ page, running }) => {
   await page.getByRole("button", { name: "Insert a call" }).click();
   await page.getByLabel("Find a call").fill("ship's");
   await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Insert it" }).click();
   await page.getByRole("region", { name: "Call of Ship's bell" }).getByLabel("Text", { exact: true }).fill("Ding <dong>");
   await expect(page.frameLocator("iframe.front").getByText("Ding <dong>")).toBeVisible();
   await expect(legend(page, "change")).toHaveText("1");

@@ -1,7 +1,10 @@
 import Button from "@mui/material/Button";
 import { useMemo, useState } from "react";
-import type { Entry } from "../api/client";
-import { useReference } from "../api/queries";
+import type { Entry, Overview } from "../api/client";
+import { useOverview, useReference } from "../api/queries";
+import { useTry } from "../shared/useEdit";
+import { CallPanel } from "./CallPanel";
+import { Live } from "./Live";
 
 /** A call as it is inserted: required arguments empty, ready to be filled. */
 function bare(e: Entry): string {
@@ -21,20 +24,46 @@ export function InsertCall({ insert, label = "Insert a call" }: { insert: (call:
   const [open, setOpen] = useState(false);
   const [filter, setFilter] = useState("");
   const found = useMemo(() => matches(data?.entries ?? [], filter.trim().toLowerCase()), [data, filter]);
-  const choose = (e: Entry | undefined) => {
-    if (!e) return;
+  const [chosen, setChosen] = useState<Entry | null>(null);
+  const close = () => {
     setOpen(false);
     setFilter("");
-    insert(bare(e));
+    setChosen(null);
   };
+  const choose = (e: Entry | undefined) => { if (e) setChosen(e); };
   if (!open) return <Button size="small" sx={{ padding: "0 6px" }} onClick={() => setOpen(true)}>{label}</Button>;
   return (
-    <div className="insert-call" role="dialog" aria-label={label} onKeyDown={(e) => e.key === "Escape" && setOpen(false)}>
-      <input autoFocus aria-label="Find a call" placeholder="A block or shortcode" value={filter} onChange={(e) => setFilter(e.target.value)} onKeyDown={(e) => e.key === "Enter" && choose(found[0])} />
+    <div className="insert-call" role="dialog" aria-label={label} onKeyDown={(e) => e.key === "Escape" && close()}>
+      {chosen ? <Filled entry={chosen} insert={(call) => { close(); insert(call); }} back={() => setChosen(null)} /> : <>
+      <input autoFocus aria-label="Find a call" placeholder="A block or shortcode" value={filter} onChange={(e) => setFilter(e.target.value)} onKeyDown={(e) => {
+        if (e.key !== "Enter") return;
+        e.preventDefault(); // the same key would press the button that comes next
+        choose(found[0]);
+      }} />
       <ul>
         {found.slice(0, 40).map((e) => <li key={e.name}><button type="button" className="plain" onClick={() => choose(e)}><b>{e.title}</b> <code>{e.call}</code> <span className="soft">{e.about}</span></button></li>)}
         {found.length === 0 && <li className="empty">Nothing is called that.</li>}
       </ul>
+      </>}
     </div>
   );
+}
+
+/** The call that was chosen, with a form and as it looks, before it is inserted. */
+function Filled({ entry, insert, back }: { entry: Entry; insert: (call: string) => void; back: () => void }) {
+  const overview = useOverview();
+  const [call, setCall] = useState(() => bare(entry));
+  return (
+    <div className="insert-filled">
+      <span className="insert-row"><b>{entry.title}</b><Button autoFocus size="small" variant="contained" onClick={() => insert(call)}>Insert it</Button><Button size="small" color="secondary" onClick={back}>Another</Button></span>
+      <CallPanel text={call} at={3} change={setCall} close={back} />
+      {overview.data && <Look call={call} overview={overview.data} name={entry.name} />}
+    </div>
+  );
+}
+
+function Look({ call, overview, name }: { call: string; overview: Overview; name: string }) {
+  const url = useTry(call, overview);
+  const light = useMemo(() => ({ block: name, scroll: true }), [name]);
+  return url && <div className="insert-look"><Live url={url} width="tablet" title={`${name} as it would look`} light={light} /></div>;
 }
