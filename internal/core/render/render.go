@@ -212,7 +212,9 @@ func (r *renderer) fill(f *place.Fill, sc *scope) {
 	}
 	for i := range f.Segments {
 		seg := &f.Segments[i]
-		r.literal(seg.Span, sc)
+		if r.trace != nil {
+			r.literal(seg.Span, sc)
+		}
 		r.buf = append(r.buf, sc.src[seg.Span.From:seg.Span.To]...)
 		switch n := seg.Node; {
 		case n == nil || r.recall(&seg.Memo, n, sc):
@@ -227,7 +229,9 @@ func (r *renderer) node(n *markup.Node, sc *scope) {
 	switch n.Kind {
 	case markup.Literal:
 		if r.sparse == nil {
-			r.literal(n.Span, sc)
+			if r.trace != nil {
+				r.literal(n.Span, sc)
+			}
 			r.buf = append(r.buf, sc.src[n.Span.From:n.Span.To]...)
 		}
 	case markup.Escape:
@@ -269,7 +273,7 @@ func (r *renderer) node(n *markup.Node, sc *scope) {
 
 // literal notes what is about to be written as it stands in the page's own text.
 func (r *renderer) literal(at markup.Span, sc *scope) {
-	if r.trace != nil && sc.pageText && at.Len() > 0 {
+	if sc.pageText && at.Len() > 0 {
 		r.literals = append(r.literals, Literal{len(r.buf), len(r.buf) + at.Len(), r.info.Page.Split.TextAt + at.From})
 	}
 }
