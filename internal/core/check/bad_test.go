@@ -84,3 +84,15 @@ func TestRichTextIsCleaned(t *testing.T) {
 		require.NotContains(t, out, gone, bad)
 	}
 }
+
+func TestScriptsThatCannotBeCalledAreTold(t *testing.T) {
+	const script = "/**/function shortcode() {}"
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/b.html": []byte("b"), "shortcodes/b.js": []byte(script), "shortcodes/year.js": []byte(script), "shortcodes/more/x.js": []byte("not read"), "pages/p.html": []byte("@{b /}")}
+	s := sitetest.New(f)
+	require.Empty(t, check.Validity(s))
+	var told []string
+	for _, p := range check.Site(s) {
+		told = append(told, p.Path+" "+p.Code+" "+string(p.Severity))
+	}
+	require.ElementsMatch(t, []string{"shortcodes/b.js name-taken error", "shortcodes/year.js name-taken error", "shortcodes/more/x.js ignored note"}, told)
+}

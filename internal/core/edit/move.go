@@ -6,6 +6,7 @@ import (
 	"html"
 	"strings"
 
+	"brickshelf/internal/core/refer"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -42,6 +43,9 @@ func MovePage(s *render.Shelf, path, to string, redirect bool) (site.ChangeSet, 
 		if err != nil {
 			return set, err
 		}
+		if at := s.Info(p); at != nil {
+			list = append(list, relative(src, at.URL, in.URL, url)...)
+		}
 		if after := patched(src, list); p == path {
 			own = after
 		} else if len(list) > 0 {
@@ -55,6 +59,36 @@ func MovePage(s *render.Shelf, path, to string, redirect bool) (site.ChangeSet, 
 	}
 	set.Changes = append(set.Changes, left, site.Change{Path: to, After: own})
 	return set, nil
+}
+
+// relative finds the references of a page's own text that are written relative to
+// its address, and that a move from old to url would lead astray: those to old, and
+// all of the page that stands there. They are written from the site's root.
+func relative(src []byte, address, old, url string) []patch {
+	split, bad := site.Cut(src)
+	if bad != "" {
+		return nil
+	}
+	text := masked(src)[split.TextAt:]
+	var out []patch
+	for _, r := range refer.Scan(text, address).Refs {
+		if r.Kind == refer.ToElement || strings.HasPrefix(r.Written, "/") || address != old && r.To != old {
+			continue
+		}
+		to := r.To
+		if to == old {
+			to = url
+		}
+		if i := strings.IndexAny(r.Written, "?#"); i >= 0 {
+			to += r.Written[i:]
+		}
+		tag := src[split.TextAt+r.At:]
+		if i := bytes.Index(tag, []byte(r.Written)); i > 0 && isQuoted(string(tag[:i]), string(tag[i+len(r.Written):])) {
+			from := split.TextAt + r.At + i
+			out = append(out, patch{from, from + len(r.Written), to})
+		}
+	}
+	return out
 }
 
 // readdressed finds where a document names an address: in quotes, as attributes and

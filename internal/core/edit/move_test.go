@@ -43,3 +43,17 @@ func TestMovingAPage(t *testing.T) {
 	_, err = edit.MovePage(s, "pages/index.html", "pages/x.html", false)
 	require.ErrorContains(t, err, "this is the home page")
 }
+
+func TestMovingAPageKeepsRelativeReferences(t *testing.T) {
+	f, s := shelf(
+		"pages/index.html", "<a href=\"fares/day/\">a</a><a href='./fares/'>b</a>",
+		"pages/fares/index.html", "x",
+		"pages/fares/day.html", "<a href=\"../?a=1#b\">up</a><a href=\"../../\">home</a><img src='../../assets/x.svg' alt=\"../\"><a href=\"#here\" id=\"here\">here</a><a href=\"@{url page=\"/fares/\" /}\">c</a><a href=\"https://x.example/\">d</a><a href=\"./\">self</a>",
+		"assets/x.svg", "<svg/>",
+	)
+	set, err := edit.MovePage(s, "pages/fares/day.html", "pages/tickets/one/day.html", false)
+	o := after(t, f, set, err)
+	require.Equal(t, "<a href=\"/tickets/one/day/\">a</a><a href='./fares/'>b</a>", doc(o, "pages/index.html"))
+	require.Equal(t, "<a href=\"/fares/?a=1#b\">up</a><a href=\"/\">home</a><img src='/assets/x.svg' alt=\"../\"><a href=\"#here\" id=\"here\">here</a><a href=\"@{url page=\"/fares/\" /}\">c</a><a href=\"https://x.example/\">d</a><a href=\"/tickets/one/day/\">self</a>", doc(o, "pages/tickets/one/day.html"))
+	require.Zero(t, impact.Of(s, s.With(set.Changes)).Breaks())
+}
