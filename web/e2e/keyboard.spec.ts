@@ -40,6 +40,7 @@ test("find anything", async ({ page, running }) => {
 
 for (const scheme of ["light", "dark"] as const) {
   test(`axe finds nothing serious (${scheme})`, async ({ page, running }) => {
+    test.slow(); // reading every view takes most of a minute where the machine is busy
     await page.emulateMedia({ colorScheme: scheme });
     const look = async (where: string) => {
       const found = await new AxeBuilder({ page }).exclude("iframe").analyze();
