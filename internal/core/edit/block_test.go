@@ -71,6 +71,16 @@ func TestTheContentOfADeletedBlockBecomesPlainText(t *testing.T) {
 	require.Equal(t, "<b>1in @{c /}</b> <b>2</b> @{s /} @{c /}", doc(after(t, f, set, err), "pages/p.html"))
 	set, err = edit.DeleteBlock(s, "s", edit.WithContent, "")
 	require.Contains(t, doc(after(t, f, set, err), "pages/p.html"), "@{copy of=\"s\"", "it loads the style")
+
+	one, err := edit.Detach(s, "pages/p.html", "main/a~1")
+	require.NoError(t, err)
+	g := apply(t, f, one)
+	kept := string(g["pages/p.html"])
+	kept = kept[:strings.Index(kept, "@{/copy}")]
+	set, err = edit.DeleteBlock(sitetest.New(g), "a", edit.WithContent, "")
+	o := doc(after(t, g, set, err), "pages/p.html")
+	require.Contains(t, o, kept, "what was a copy before stays one")
+	require.Contains(t, o, "@{/copy} <b>2</b>")
 }
 
 func shelf(pairs ...string) (site.Files, *render.Shelf) {

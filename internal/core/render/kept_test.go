@@ -95,3 +95,17 @@ func FuzzDocuments(f *testing.F) {
 		}
 	})
 }
+
+func TestScriptsAreToldWhatTheDraftHoldsNow(t *testing.T) {
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\nfields: {n: {type: text}}\n"), "shortcodes/s.js": []byte("/*\nreads: [pages]\nencloses: true\n*/\nfunction shortcode() {}"),
+		"pages/p.html": []byte("---\nfields: {n: 5}\n---\n@{s /}"), "pages/q.html": []byte("@{s}caf\xe9@{/s}")}
+	s := sitetest.New(f)
+	s.Render("pages/p.html", render.Options{})
+	f["site.yaml"] = []byte("format: brickshelf/1\nfields: {n: {type: number}}\n")
+	s = s.Commit([]site.Change{{Path: "site.yaml", After: f["site.yaml"]}})
+	want := sitetest.New(f).Render("pages/p.html", render.Options{}).HTML
+	require.Equal(t, string(want), string(s.Render("pages/p.html", render.Options{}).HTML))
+	res := s.Render("pages/q.html", render.Options{})
+	require.Empty(t, string(res.HTML))
+	require.Contains(t, res.Faults[0].Message, "is not UTF-8")
+}

@@ -87,8 +87,13 @@ func (s *Shelf) Commit(changes []site.Change) *Shelf {
 		}
 	}
 	s.pageFree = map[string]bool{}
-	for what := range o.dataChanged {
-		delete(s.data, what)
+	for what, changed := range o.dataChanged {
+		if changed {
+			delete(s.data, what)
+		}
+	}
+	if o.all { // of what type pages' fields are may have changed
+		clear(s.data)
 	}
 	for p := range o.docs {
 		s.index.learn(s, p)

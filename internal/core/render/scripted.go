@@ -6,6 +6,7 @@ import (
 	"html"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
@@ -61,6 +62,10 @@ func (r *renderer) runScript(c *script.Script, n *markup.Node, sc *scope, addres
 		r.nodes(n.Body, sc)
 		call.Inner = bytes.Clone(r.buf[from:])
 		r.buf = r.buf[:from]
+	}
+	if !utf8.Valid(call.Inner) {
+		r.fault(Fault{Code: "script-failed", Address: address, Message: "what this call encloses is not UTF-8, and " + c.Name + " cannot read it; save the page in that encoding"})
+		return
 	}
 	out, failure := r.s.runner.Run(call)
 	if failure != nil {
