@@ -21,7 +21,7 @@ func (k *Checker) Page(path string) site.Problems {
 	}
 	c.text(in.Page.Split, path, in.Page.Text)
 	res := s.Render(path, render.Options{Placements: true})
-	for _, f := range res.Faults {
+	for _, f := range s.Faults(path) {
 		sev := site.Error
 		if strings.HasPrefix(f.Code, "lost-") {
 			sev = site.Warning
@@ -32,7 +32,7 @@ func (k *Checker) Page(path string) site.Problems {
 		}
 	}
 	if !in.Draft {
-		for _, l := range lost(s, in, res) {
+		for _, l := range lostToAny(s, in, res) {
 			c.add(c.problem(l, in))
 		}
 	}
@@ -109,6 +109,16 @@ func lost(s *render.Shelf, in *render.Info, res *render.Result) []lostRef {
 	return out
 }
 
+// lostToAny is lost for all that either audience sees. res is what those who are
+// signed out see.
+func lostToAny(s *render.Shelf, in *render.Info, res *render.Result) []lostRef {
+	out := lost(s, in, res)
+	if in.SignedIn() != nil {
+		out = append(out, lost(s, in, s.Render(in.Page.Path, render.Options{Placements: true, SignedIn: true}))...)
+	}
+	return out
+}
+
 // Broken lists what the page at a path refers to and what is not there: elements
 // of the page itself, pages and files of the site. The address of each is that of
 // the outermost placement which shows it, "" in the page's and layout's own text.
@@ -118,7 +128,7 @@ func Broken(s *render.Shelf, path string) []render.Fault {
 		return nil
 	}
 	var out []render.Fault
-	for _, l := range lost(s, in, s.Render(path, render.Options{Placements: true})) {
+	for _, l := range lostToAny(s, in, s.Render(path, render.Options{Placements: true})) {
 		out = AddFault(out, l.fault())
 	}
 	return out

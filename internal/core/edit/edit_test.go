@@ -40,6 +40,11 @@ func html(s *render.Shelf, path string) string {
 	return string(s.Render(path, render.Options{}).HTML)
 }
 
+// seen is what either audience sees of a page.
+func seen(s *render.Shelf, path string) string {
+	return html(s, path) + string(s.Render(path, render.Options{SignedIn: true}).HTML)
+}
+
 func TestDetachingChangesNoByteOfAnyPage(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		files, s, path, p := draw(t)
@@ -48,7 +53,7 @@ func TestDetachingChangesNoByteOfAnyPage(t *testing.T) {
 		after := sitetest.New(apply(t, files, set))
 		require.Empty(t, after.DocProblems(path).Invalid(), "%s", set.Changes[0].After)
 		for _, q := range s.PagePaths() {
-			require.Equal(t, html(s, q), html(after, q), "%s at %s of %s:\n%s", p.Block, p.Address, path, set.Changes[0].After)
+			require.Equal(t, seen(s, q), seen(after, q), "%s at %s of %s:\n%s", p.Block, p.Address, path, set.Changes[0].After)
 		}
 		kept := placementsBut(s, path, p.Address)
 		require.Equal(t, kept, placementsBut(after, path, p.Address), "the other placements keep their addresses:\n%s", set.Changes[0].After)
@@ -93,11 +98,13 @@ func TestALaterEditLeavesExactlyTheDetachedPlacementAlone(t *testing.T) {
 		}
 		require.Equal(t, p.Block, at(d))
 		alone := true
-		for _, c := range d.Render(path, render.Options{Placements: true}).Placements {
-			alone = alone && (c.Kind != render.Linked || c.Block != p.Block)
+		for _, signedIn := range []bool{false, true} {
+			for _, c := range d.Render(path, render.Options{Placements: true, SignedIn: signedIn}).Placements {
+				alone = alone && (c.Kind != render.Linked || c.Block != p.Block)
+			}
 		}
 		if alone {
-			require.Equal(t, html(d, path), html(o, path))
+			require.Equal(t, seen(d, path), seen(o, path))
 			require.Equal(t, impact.Copied, effectOf(got, path))
 		}
 	})
@@ -121,7 +128,7 @@ func TestLinkingAgainGivesThePageBack(t *testing.T) {
 		back, err := edit.Link(d, path, p.Address)
 		require.NoError(t, err)
 		o := d.With(back.Changes)
-		require.Equal(t, html(s, path), html(o, path))
+		require.Equal(t, seen(s, path), seen(o, path))
 		if p.InText {
 			require.Equal(t, string(files[path]), string(back.Changes[0].After), "the text is as it was before")
 		}

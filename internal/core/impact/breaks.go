@@ -175,6 +175,9 @@ func (e *edit) loose(base, overlay *render.Shelf, judged []Page) []Page {
 		for i := from; i < to; i++ {
 			if shown(was.Info(paths[i])) && shown(is.Info(paths[i])) {
 				j.html = is.AppendPage(j.html[:0], is.Info(paths[i]))
+				if other := is.Info(paths[i]).SignedIn(); other != nil {
+					j.html = is.AppendPage(j.html, other)
+				}
 				if slices.ContainsFunc(gone, func(to string) bool { return mayLead(j.html, to) }) {
 					found[i] = j.brokenAnew(paths[i])
 				}

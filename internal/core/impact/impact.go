@@ -296,12 +296,22 @@ func (j *judge) page(r render.Reach) (p Page, class *render.Class) {
 	p.Path = is.URL
 	same, a, b := j.Same(r, false)
 	class, _ = j.Class()
+	looks := []render.Look{a, b}
 	old, fresh := a.Faults, b.Faults
+	other, two := signedIn(r)
+	if two { // what was seen first is in buffers that the second look uses
+		a, b = a.Clone(), b.Clone()
+		alike, c, d := j.Same(other, false)
+		same, class, looks = same && alike, nil, []render.Look{a, b, c, d}
+		old, fresh = render.Both(a.Faults, c.Faults), render.Both(b.Faults, d.Faults)
+	}
 	if j.turned {
 		old, fresh = fresh, old
 	}
 	p.Breaks = breaks(old, fresh)
 	if j.every {
+		p.Breaks = append(p.Breaks, j.brokenAnew(r.Path)...)
+	} else if two && !same && !j.inert {
 		p.Breaks = append(p.Breaks, j.brokenAnew(r.Path)...)
 	} else if !same && !j.inert {
 		more, everywhere := j.references(r)
@@ -310,11 +320,11 @@ func (j *judge) page(r render.Reach) (p Page, class *render.Class) {
 			class = nil
 		}
 	}
-	used, copied := j.uses(r.Before, r.After, a, b)
+	used, copied := j.uses(r.Before, r.After, looks...)
 	switch {
 	case !same:
 		p.Effect = Changes
-	case used && !j.pages[r.Path] && j.held(r, &class):
+	case used && !j.pages[r.Path] && (j.held(r, &class) || two && j.held(other, &class)):
 		p.Effect = Held
 	case used:
 		p.Effect = Same
@@ -328,6 +338,25 @@ func (j *judge) page(r render.Reach) (p Page, class *render.Class) {
 		p.Effect = Untouched
 	}
 	return p, class
+}
+
+// signedIn is the page as those who are signed in see it. It reports false where they
+// see what all do, before and after.
+func signedIn(r render.Reach) (render.Reach, bool) {
+	a, b := r.Before.SignedIn(), r.After.SignedIn()
+	if a == nil && b == nil {
+		return r, false
+	}
+	if r.Before == r.After {
+		b = a
+	}
+	if a != nil {
+		r.Before = a
+	}
+	if b != nil {
+		r.After = b
+	}
+	return r, true
 }
 
 func shown(in *render.Info) bool { return in != nil && !in.Draft }

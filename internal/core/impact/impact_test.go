@@ -41,7 +41,29 @@ func TestImpactIsThatOfRenderingEverythingTwice(t *testing.T) {
 		got := impact.Of(shelf, shelf.With(changes))
 		want := oracle(before, after)
 		require.Equal(t, want, got, "edits %v", paths(changes))
+		bytesDecide(t, got, sitetest.New(before), sitetest.New(after))
 	})
+}
+
+// bytesDecide holds the pages that change to those of which a file differs that is
+// published for either audience.
+func bytesDecide(t require.TestingT, got *impact.Impact, before, after *render.Shelf) {
+	effects := map[string]impact.Effect{}
+	for _, p := range got.Pages {
+		effects[p.Doc] = p.Effect
+	}
+	for _, p := range before.PagePaths() {
+		a, b := before.Info(p), after.Info(p)
+		if b == nil || a.Draft || b.Draft {
+			continue
+		}
+		differs := false
+		for _, signedIn := range []bool{false, true} {
+			o := render.Options{SignedIn: signedIn}
+			differs = differs || string(before.Render(p, o).HTML) != string(after.Render(p, o).HTML)
+		}
+		require.Equal(t, differs, effects[p] == impact.Changes, p)
+	}
 }
 
 func paths(changes []site.Change) []string {
@@ -67,7 +89,9 @@ func TestCommittedEditsLeaveTheShelfAsIfMadeAnew(t *testing.T) {
 		anew := sitetest.New(files)
 		require.Equal(t, anew.PagePaths(), shelf.PagePaths())
 		for _, p := range anew.PagePaths() {
-			require.Equal(t, string(anew.Render(p, render.Options{}).HTML), string(shelf.Render(p, render.Options{}).HTML), p)
+			for _, o := range []render.Options{{}, {SignedIn: true}} {
+				require.Equal(t, string(anew.Render(p, o).HTML), string(shelf.Render(p, o).HTML), p)
+			}
 			require.Equal(t, anew.Users("b2"), shelf.Users("b2"))
 		}
 	})

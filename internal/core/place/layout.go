@@ -1,6 +1,7 @@
 package place
 
 import (
+	"bytes"
 	"unicode/utf8"
 
 	"brickshelf/internal/core/block"
@@ -22,6 +23,9 @@ type Region struct {
 	Name  string
 	Mode  Mode
 	Width int // hint for images, in CSS pixels; 0 where there is none
+	// Default is set where the layout has content for it that shows where nothing
+	// else stands there.
+	Default bool
 }
 
 // Layout is a page type: regions, page fields and the HTML around them.
@@ -143,6 +147,7 @@ func (l *Layout) place(h *block.Head, split site.Split) {
 			for i := range l.Regions {
 				if l.Regions[i].Name == n.Name {
 					n.Index = i
+					l.Regions[i].Default = l.shows(n.Body)
 				}
 			}
 			if seen[n.Name] {
@@ -161,6 +166,16 @@ func (l *Layout) place(h *block.Head, split site.Split) {
 			h.Fail(max(split.HeadLine, 1), 1, "missing-region", "the region %s is declared and stands nowhere in the text; write @{region %s /} where it belongs", r.Name, r.Name)
 		}
 	}
+}
+
+// shows reports whether nodes hold more than white space and comments.
+func (l *Layout) shows(nodes []*markup.Node) bool {
+	for _, n := range nodes {
+		if n.Kind != markup.Comment && (n.Kind != markup.Literal || len(bytes.TrimSpace(l.Text.Src[n.Span.From:n.Span.To])) > 0) {
+			return true
+		}
+	}
+	return false
 }
 
 func positive(s string) (int, bool) {

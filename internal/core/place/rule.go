@@ -155,9 +155,12 @@ func (r *Rule) Takes(f Facts) (Specificity, bool) {
 
 // Running reports whether the rule is switched on for an audience on a day.
 func (r *Rule) Running(now time.Time, audience string) bool {
-	day := now.Format("2006-01-02")
-	return r.Enabled && (r.Audience == "everyone" || r.Audience == audience) && (r.From == "" || day >= r.From) && (r.Until == "" || day <= r.Until)
+	day := now.Format(time.DateOnly)
+	return r.Enabled && r.For(audience) && (r.From == "" || day >= r.From) && (r.Until == "" || day <= r.Until)
 }
+
+// For reports whether an audience, signed-in or signed-out, is meant by the rule.
+func (r *Rule) For(audience string) bool { return r.Audience == "everyone" || r.Audience == audience }
 
 // ParseRule reads a rule.
 func ParseRule(name, path string, src []byte) (*Rule, site.Problems) {

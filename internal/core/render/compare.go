@@ -2,6 +2,7 @@ package render
 
 import (
 	"bytes"
+	"slices"
 	"strings"
 
 	"brickshelf/internal/core/place"
@@ -46,6 +47,12 @@ type Look struct {
 	Menus    []string
 	Faults   []Fault
 	ReadSite bool
+}
+
+// Clone is the look in memory of its own; what Same gives holds until its next call.
+func (l Look) Clone() Look {
+	l.Names, l.Menus, l.Faults = slices.Clone(l.Names), slices.Clone(l.Menus), slices.Clone(l.Faults)
+	return l
 }
 
 // Comparer compares pages of a base and an overlay of it. It keeps its buffers
@@ -240,12 +247,27 @@ func (s *Shelf) Drafts() int {
 	return n
 }
 
-// Faults lists what does not work on the page at a path.
+// Faults lists what does not work on the page at a path, for either audience.
 func (s *Shelf) Faults(path string) []Fault {
-	if res := s.Render(path, Options{}); res != nil {
+	res := s.Render(path, Options{})
+	if res == nil {
+		return nil
+	}
+	if s.Info(path).Plan.signedIn == nil {
 		return res.Faults
 	}
-	return nil
+	return Both(res.Faults, s.Render(path, Options{SignedIn: true}).Faults)
+}
+
+// Both lists the faults that one audience meets and those that only the other does.
+func Both(one, other []Fault) []Fault {
+	out := slices.Clone(one)
+	for _, f := range other {
+		if !slices.Contains(out, f) {
+			out = append(out, f)
+		}
+	}
+	return out
 }
 
 // RuleOf is the rule that an address's last step names, or "".

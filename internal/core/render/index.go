@@ -29,6 +29,8 @@ type Info struct {
 type Plan struct {
 	Candidates []place.Candidate
 	Slots      [][]place.Slot
+
+	signedIn *Plan // for those who are signed in, nil where it is the same
 }
 
 // ref is a page in the index: its path, its place among all pages by address, and
@@ -235,16 +237,7 @@ func (s *Shelf) plan(in *Info, plans map[string]*Plan) *Plan {
 	if known := plans[string(key)]; known != nil {
 		return known
 	}
-	var running []place.Candidate
-	for _, c := range p.Candidates {
-		if c.Rule.Running(s.now, "signed-out") {
-			running = append(running, c)
-		}
-	}
-	p.Slots = make([][]place.Slot, len(in.Layout.Regions))
-	for i := range in.Layout.Regions {
-		p.Slots[i] = place.Resolve(&in.Layout.Regions[i], running, filled[i])
-	}
+	p.fill(in.Layout, filled, s.now)
 	plans[string(key)] = p
 	return p
 }

@@ -22,7 +22,7 @@ func (r *renderer) meet(key, address, field string) {
 // take it.
 func (r *renderer) lost() {
 	for _, e := range r.info.says {
-		if !r.hasMet(e) {
+		if !r.hasMet(e) && !r.waits(e.address) {
 			f := Fault{Code: "lost-override", Address: e.address, Field: e.field, Message: "sets " + e.field + ", and nothing stands there that has such a field; set it elsewhere or drop it"}
 			switch e.key {
 			case "copies":
@@ -33,6 +33,18 @@ func (r *renderer) lost() {
 			r.fault(f)
 		}
 	}
+}
+
+// waits reports whether an address is that of a rule which takes the page on other
+// days, or for another audience.
+func (r *renderer) waits(address string) bool {
+	for _, c := range r.info.Candidates {
+		step := c.Rule.Region + "/rule:" + c.Rule.Name
+		if rest, ok := strings.CutPrefix(address, step); ok && (rest == "" || rest[0] == '/' || rest[0] == '~') {
+			return c.Rule.Enabled && !(c.Rule.Running(r.s.now, SignedOut) && c.Rule.Running(r.s.now, SignedIn))
+		}
+	}
+	return false
 }
 
 func (r *renderer) hasMet(e localEntry) bool {

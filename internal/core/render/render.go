@@ -1,7 +1,6 @@
 package render
 
 import (
-	"bytes"
 	"sync"
 
 	"brickshelf/internal/core/block"
@@ -67,6 +66,7 @@ type Literal struct{ From, To, At int }
 type Options struct {
 	Placements bool // tell the placements
 	Strip      bool // leave out the page's own values
+	SignedIn   bool // as those who are signed in see it
 }
 
 // Render renders the page at a path. It returns nil where there is none.
@@ -74,6 +74,9 @@ func (s *Shelf) Render(path string, o Options) *Result {
 	in := s.Info(path)
 	if in == nil {
 		return nil
+	}
+	if o.SignedIn {
+		in = in.Seen(SignedIn)
 	}
 	r := &renderer{s: s, info: in, strip: o.Strip, assetsAt: -1, buf: make([]byte, 0, 2*len(in.Page.Text.Src)+2048)}
 	if o.Placements {
@@ -328,82 +331,6 @@ func (r *renderer) region(n *markup.Node, sc *scope) {
 		r.shared(slot.Memo, slot.Rule.Block, slot.Address, nil, slot.Rule, sc)
 		r.leave(o)
 	}
-}
-
-// finish puts the links to styles and behaviours into their place.
-func (r *renderer) finish() *Result {
-	res := &Result{Faults: r.faults}
-	if r.trace != nil {
-		res.Placements, res.Literals = *r.trace, r.literals
-	}
-	if len(r.assets) == 0 {
-		res.HTML = r.buf
-		return res
-	}
-	var head []byte
-	seen := map[site.Hash]bool{}
-	for _, a := range r.assets {
-		if a.style != "" && !seen[a.style] {
-			seen[a.style] = true
-			res.Styles = append(res.Styles, a.style)
-			head = append(head, `<link rel="stylesheet" href="`+AssetURL(a.style, ".css")+"\">\n"...)
-		}
-	}
-	for _, a := range r.assets {
-		if a.code != "" && !seen[a.code] {
-			seen[a.code] = true
-			res.Behaviours = append(res.Behaviours, a.code)
-			head = append(head, `<script type="module" src="`+AssetURL(a.code, ".js")+"\"></script>\n"...)
-		}
-	}
-	res.HTML = r.buf
-	if len(head) == 0 {
-		return res
-	}
-	at := r.assetsAt
-	if at < 0 {
-		at = headEnd(r.buf[r.start:]) + r.start
-	}
-	n := len(r.buf)
-	r.buf = append(r.buf, head...)
-	copy(r.buf[at+len(head):], r.buf[at:n])
-	copy(r.buf[at:], head)
-	res.HTML = r.buf
-	for i := range res.Literals {
-		if l := &res.Literals[i]; l.From >= at {
-			l.From += len(head)
-			l.To += len(head)
-		} else if l.To > at { // the links stand in the middle of it
-			l.To = at
-		}
-	}
-	for i := range res.Placements {
-		p := &res.Placements[i]
-		if p.From >= at {
-			p.From += len(head)
-		}
-		if p.To > at {
-			p.To += len(head)
-		}
-	}
-	return res
-}
-
-// headEnd is where </head> stands, or the beginning of a text without one.
-func headEnd(b []byte) int {
-	if i := bytes.Index(b, []byte("</head>")); i >= 0 {
-		return i
-	}
-	if i := bytes.Index(b, []byte("</HEAD>")); i >= 0 {
-		return i
-	}
-	return 0
-}
-
-// AssetURL is the address at which a style or behaviour is published: named by
-// its content alone.
-func AssetURL(h site.Hash, ext string) string {
-	return "/_shelf/" + string(h[:min(len(h), 32)]) + ext
 }
 
 func rootOf(url string) string { return site.RootOf(url) }

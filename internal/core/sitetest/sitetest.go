@@ -191,7 +191,8 @@ func call(t *rapid.T, from, size int, inBlock bool) string {
 func Rule(t *rapid.T) []byte {
 	on := rapid.SampledFrom([]string{"all", "home", "layout:one", "under:/a/", "page:/b/p1/", "tag:new"}).Draw(t, "on")
 	region := rapid.SampledFrom([]string{"head", "main", "side"}).Draw(t, "region")
-	return []byte(fmt.Sprintf("block: b%d\nregion: %s\non: [\"%s\"]\norder: %d\nat: %s\nenabled: %v\nset: {title: %q}\n",
+	when := rapid.SampledFrom([]string{"", "", "", "", "audience: signed-in\n", "audience: signed-out\n", "from: 2026-07-01\n", "until: 2026-06-01\n"}).Draw(t, "when")
+	return []byte(fmt.Sprintf(when+"block: b%d\nregion: %s\non: [\"%s\"]\norder: %d\nat: %s\nenabled: %v\nset: {title: %q}\n",
 		rapid.IntRange(0, blocks).Draw(t, "block"), region, on, rapid.IntRange(0, 2).Draw(t, "order"),
 		rapid.SampledFrom([]string{"start", "end"}).Draw(t, "at"), rapid.IntRange(0, 4).Draw(t, "enabled") > 0, word(t)))
 }

@@ -1,0 +1,140 @@
+package render
+
+import (
+	"slices"
+	"time"
+
+	"brickshelf/internal/core/place"
+)
+
+// The audiences of a published site. Pages show to visitors who are signed out what
+// Render gives; where a rule speaks of an audience they may show another thing to
+// those who are signed in.
+const (
+	SignedOut = "signed-out"
+	SignedIn  = "signed-in"
+)
+
+// SignedIn is the page as those who are signed in see it, or nil where no rule makes
+// a difference for them.
+func (in *Info) SignedIn() *Info {
+	if in == nil || in.Plan.signedIn == nil {
+		return nil
+	}
+	out := *in
+	out.Plan = in.Plan.signedIn
+	return &out
+}
+
+// Seen is the page as an audience sees it.
+func (in *Info) Seen(audience string) *Info {
+	if audience == SignedIn {
+		if other := in.SignedIn(); other != nil {
+			return other
+		}
+	}
+	return in
+}
+
+// fill decides what stands in the regions of a layout for both audiences.
+func (p *Plan) fill(l *place.Layout, filled []bool, now time.Time) {
+	slots := func(audience string) [][]place.Slot {
+		var running []place.Candidate
+		for _, c := range p.Candidates {
+			if c.Rule.Running(now, audience) {
+				running = append(running, c)
+			}
+		}
+		out := make([][]place.Slot, len(l.Regions))
+		for i := range l.Regions {
+			out[i] = place.Resolve(&l.Regions[i], running, filled[i])
+		}
+		return out
+	}
+	p.Slots = slots(SignedOut)
+	if slices.ContainsFunc(p.Candidates, func(c place.Candidate) bool { return c.Rule.Audience != "everyone" }) {
+		p.signedIn = &Plan{Candidates: p.Candidates, Slots: slots(SignedIn)}
+	}
+}
+
+// SignedIn lists the paths of the published pages that rules can make another page
+// for those who are signed in.
+func (s *Shelf) SignedIn() []string {
+	var out []string
+	for _, p := range s.PagePaths() {
+		if in := s.Info(p); !in.Draft && in.Plan.signedIn != nil {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// At is the site as it is at another moment, on which rules with dates and
+// shortcodes that ask for the date can depend.
+func (s *Shelf) At(now time.Time) *Shelf {
+	o := s.With(nil)
+	if o.base == nil {
+		return o
+	}
+	o.now, o.all, o.resolved = now, true, true
+	o.infos, o.plans = map[string]*Info{}, map[string]*Plan{}
+	return o
+}
+
+// NewDay makes another moment that of the shelf, which must be one made by New.
+// Overlays made from it before are stale afterwards.
+func (s *Shelf) NewDay(now time.Time) {
+	s.now = now
+	for name, b := range s.blocks {
+		if b != nil {
+			b.gone.Store(true)
+			s.blocks[name] = &shelved{block: b.block, style: b.style, code: b.code}
+		}
+	}
+	s.index.resolve(s)
+}
+
+// Turn is a day on which rules begin to stand or stop to.
+type Turn struct {
+	Day    string // as 2026-03-01: the first on which it is so
+	Begins []string
+	Ends   []string
+}
+
+// Ahead lists the days after the shelf's own on which rules that are switched on
+// begin or end, in order.
+func (s *Shelf) Ahead() []Turn {
+	today := s.now.Format(time.DateOnly)
+	days := map[string]*Turn{}
+	on := func(day string) *Turn {
+		if days[day] == nil {
+			days[day] = &Turn{Day: day}
+		}
+		return days[day]
+	}
+	for _, r := range s.rules {
+		if !r.Enabled {
+			continue
+		}
+		if r.From > today {
+			on(r.From).Begins = append(on(r.From).Begins, r.Name)
+		}
+		if r.Until != "" && r.Until >= today {
+			if last, err := time.Parse(time.DateOnly, r.Until); err == nil {
+				next := last.AddDate(0, 0, 1).Format(time.DateOnly)
+				on(next).Ends = append(on(next).Ends, r.Name)
+			}
+		}
+	}
+	var out []Turn
+	for _, t := range days {
+		out = append(out, *t)
+	}
+	slices.SortFunc(out, func(a, b Turn) int {
+		if a.Day < b.Day {
+			return -1
+		}
+		return 1
+	})
+	return out
+}

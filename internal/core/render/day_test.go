@@ -1,0 +1,138 @@
+package render_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
+)
+
+// A site looked at on another day, and one that has come to another day, are as one
+// that was made on it.
+func TestAnotherDay(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		files := sitetest.Site(t)
+		day := rapid.SampledFrom([]time.Time{sitetest.Now.AddDate(0, 0, -1), sitetest.Now.AddDate(0, 1, 0), sitetest.Now.AddDate(1, 0, 0)}).Draw(t, "day")
+		anew := render.NewScripted(files, day, sitetest.Runner{})
+		shelf := sitetest.New(files)
+		edit := sitetest.Edit(t, files)
+		edited, err := files.Apply(site.ChangeSet{Changes: edit})
+		require.NoError(t, err)
+		later := shelf.With(edit).At(day)
+		as := func(a, b *render.Shelf) {
+			for _, p := range a.PagePaths() {
+				for _, o := range []render.Options{{}, {SignedIn: true}} {
+					require.Equal(t, string(a.Render(p, o).HTML), string(b.Render(p, o).HTML), p)
+				}
+			}
+		}
+		as(shelf, sitetest.New(files)) // fills the store of fragments
+		as(anew, shelf.At(day))
+		as(render.NewScripted(edited, day, sitetest.Runner{}), later)
+		shelf.NewDay(day)
+		as(anew, shelf)
+	})
+}
+
+// What is explained is what stands there.
+func TestExplanationsAgreeWithRendering(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s := sitetest.New(sitetest.Site(t))
+		audience := rapid.SampledFrom([]string{render.SignedOut, render.SignedIn}).Draw(t, "audience")
+		for _, p := range s.PagePaths() {
+			e := s.Explain(p, audience, s.Now())
+			var told, stands []string
+			rules := map[string]int{}
+			for _, r := range e.Regions {
+				for _, v := range r.Verdicts {
+					rules[v.Rule.Name]++
+					require.NotEmpty(t, v.Words())
+					switch v.Why {
+					case place.Shown, place.Copied, place.Hidden:
+						told = append(told, string(v.Why)+" "+r.Name+"/rule:"+v.Rule.Name)
+					case place.Outranked:
+						require.Contains(t, v.Words(), v.By.Name)
+					}
+				}
+			}
+			kinds := map[render.PlacementKind]place.Why{render.Linked: place.Shown, render.Copied: place.Copied, render.Hidden: place.Hidden}
+			for _, pl := range s.Render(p, render.Options{Placements: true, SignedIn: audience == render.SignedIn}).Placements {
+				if name := render.RuleOf(pl.Address); name != "" && s.Block(pl.Block) != nil {
+					stands = append(stands, string(kinds[pl.Kind])+" "+pl.Address)
+				}
+			}
+			for i := 0; i < len(told); i++ { // a rule for no block shows nothing
+				name := render.RuleOf(told[i])
+				for _, r := range s.Rules() {
+					if r.Name == name && s.Block(r.Block) == nil && told[i][:5] == "shown" {
+						told = append(told[:i], told[i+1:]...)
+						i--
+						break
+					}
+				}
+			}
+			require.ElementsMatch(t, stands, told, p)
+			for _, v := range e.Homeless {
+				require.Nil(t, e.Info.Layout.Region(v.Rule.Region))
+				rules[v.Rule.Name]++
+			}
+			for _, c := range e.Info.Candidates {
+				require.Equal(t, 1, rules[c.Rule.Name], "every rule that takes the page is told of once")
+			}
+		}
+	})
+}
+
+// Winners tell of each page what its explanation tells.
+func TestWinnersAgreeWithExplanations(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s := sitetest.New(sitetest.Site(t))
+		byURL := map[string]int{}
+		for i, u := range s.Published() {
+			byURL[u] = i
+		}
+		for _, w := range s.Winners() {
+			pages := make([]int, len(w.Groups))
+			for u, i := range byURL {
+				e := s.Explain(s.Page(u).Page.Path, render.SignedOut, s.Now())
+				at := -1
+				for j := range e.Regions {
+					if e.Regions[j].Name == w.Region {
+						at = j
+					}
+				}
+				if at < 0 {
+					require.Equal(t, -1, w.Of[i], u)
+					continue
+				}
+				g := w.Groups[w.Of[i]]
+				pages[w.Of[i]]++
+				var rules, told []string
+				page := false
+				for _, part := range g.Parts {
+					page = page || part.Kind == "page"
+					if part.Rule != "" {
+						rules = append(rules, part.Rule)
+					}
+				}
+				for _, v := range e.Regions[at].Verdicts {
+					if v.Why == place.Shown || v.Why == place.Copied {
+						told = append(told, v.Rule.Name)
+					}
+				}
+				require.Equal(t, told, rules, u)
+				require.Equal(t, e.Regions[at].Filled, page, u)
+				require.Equal(t, e.Regions[at].Shows() == "nothing", len(g.Parts) == 0, u)
+			}
+			for i, g := range w.Groups {
+				require.Equal(t, pages[i], g.Pages)
+			}
+		}
+	})
+}
