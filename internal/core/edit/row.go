@@ -2,9 +2,11 @@ package edit
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -119,7 +121,21 @@ func Rearrange(s *render.Shelf, path string, src []byte, region string, order []
 		out = append(append(out, gap...), add...)
 	}
 	out = append(append(out, between[len(order)]...), src[row.to:]...)
-	return keyed(s, src, out, row, order, starts)
+	text, _ := keyed(speaksOf(s, path, src), src, out, func(at int) int {
+		for n, i := range order {
+			if it := row.Items[i]; at >= it.From && at < it.To {
+				return starts[n] + at - it.From
+			}
+		}
+		switch {
+		case at < row.from:
+			return at
+		case at >= row.to:
+			return at + len(out) - len(src)
+		}
+		return -1
+	})
+	return text, nil
 }
 
 // gaps are the texts before, between and behind the items that stay. Where an item
@@ -150,36 +166,56 @@ func (r *Row) gaps(src []byte, stay []int) []string {
 }
 
 // keyed gives the calls of which the place has changed their old step as key, all
-// of a name, where the site speaks of one of that name by its old step or the new.
-func keyed(s *render.Shelf, src, out []byte, row Row, order, starts []int) ([]byte, error) {
+// of a name, where something speaks of one of that name by its old step or the new;
+// and a key of its own to a call that comes from elsewhere and would take up what was
+// said of another.
+// moved gives where a byte of the old text stands in the new one, -1 where nowhere.
+// shift gives where a byte of out stands in what is returned.
+func keyed(speaks func(container, step string) bool, src, out []byte, moved func(at int) int) (text []byte, shift func(at int) int) {
 	was, wasAt := stepsOf(src)
 	is, isAt := stepsOf(out)
 	byPlace := map[int]*markup.Node{}
-	for i, n := range is {
-		byPlace[isAt+n.Span.From] = is[i]
+	for _, n := range is {
+		byPlace[isAt+n.Span.From] = n
 	}
 	type change struct {
 		node *markup.Node
 		step string
 	}
 	var changed []change
-	spoken := map[string]bool{}
-	for n, i := range order {
-		it := row.Items[i]
-		for _, old := range was {
-			if p := wasAt + old.Span.From; p >= it.From && p < it.To {
-				now := byPlace[starts[n]+p-it.From]
-				if now == nil || now.Step == old.Step || old.ArgString("key") != "" {
-					continue
-				}
-				changed = append(changed, change{now, old.Step})
-				spoken[old.Name] = spoken[old.Name] || s.Speaks(old.Step) || s.Speaks(now.Step)
-			}
+	spoken := map[string]bool{} // by container and name
+	of := func(n *markup.Node) string { return n.Container + "/" + n.Name }
+	old := map[*markup.Node]bool{}
+	for _, n := range was {
+		now := byPlace[moved(wasAt+n.Span.From)]
+		if now == nil || now.Container != n.Container {
+			continue
 		}
+		if old[now] = true; now.Step == n.Step || n.ArgString("key") != "" {
+			continue
+		}
+		changed = append(changed, change{now, n.Step})
+		spoken[of(n)] = spoken[of(n)] || speaks(n.Container, n.Step) || speaks(n.Container, now.Step)
+	}
+	claimed := map[string]bool{}
+	for _, c := range changed {
+		claimed[c.node.Container+"/"+c.step] = spoken[of(c.node)]
+	}
+	for _, n := range is {
+		taken := func(step string) bool { return claimed[n.Container+"/"+step] || speaks(n.Container, step) }
+		if old[n] || n.ArgString("key") != "" || !taken(n.Step) {
+			continue
+		}
+		step := n.Step
+		for i := 1; taken(step); i++ {
+			step = n.Name + "-" + strconv.Itoa(i)
+		}
+		claimed[n.Container+"/"+step], spoken[of(n)] = true, true
+		changed = append(changed, change{n, step})
 	}
 	var patches []patch
 	for _, c := range changed {
-		if spoken[c.node.Name] {
+		if spoken[of(c.node)] {
 			end := isAt + c.node.NameAt + len(c.node.Name)
 			if c.node.Kind == markup.Copy {
 				end = isAt + c.node.NameAt
@@ -187,7 +223,40 @@ func keyed(s *render.Shelf, src, out []byte, row Row, order, starts []int) ([]by
 			patches = append(patches, patch{end, end, " key=" + markup.Quote(c.step)})
 		}
 	}
-	return patched(out, patches), nil
+	return patched(out, patches), func(at int) int {
+		by := 0
+		for _, p := range patches {
+			if p.from < at {
+				by += len(p.with)
+			}
+		}
+		return at + by
+	}
+}
+
+// speaksOf tells whether something is said of a placement: of one that a page's own
+// text makes, by the page itself as its text stands; of a step in another document, by
+// any page.
+func speaksOf(s *render.Shelf, path string, src []byte) func(container, step string) bool {
+	class, name, _ := site.Classify(path)
+	if class != site.PageDoc {
+		return func(_, step string) bool { return s.Speaks(step) }
+	}
+	g, _ := place.ParsePage(name, path, "", src)
+	var said []string
+	for a := range g.Overrides {
+		said = append(said, a)
+	}
+	for a := range g.Copies {
+		said = append(said, a)
+	}
+	for a := range g.Hidden {
+		said = append(said, a)
+	}
+	return func(container, step string) bool {
+		address := container + "/" + step
+		return slices.ContainsFunc(said, func(a string) bool { return a == address || strings.HasPrefix(a, address+"/") })
+	}
 }
 
 // stepsOf lists the calls and copies of a document, and where its text begins.

@@ -202,12 +202,7 @@ func (s *Shelf) inform(g *place.Page, plans map[string]*Plan) *Info {
 	}
 	if in.Layout != nil {
 		in.Plan = s.plan(in, plans)
-		for name := range g.Fills {
-			if in.Layout.Region(name) == nil && g.Filled(name) {
-				in.lost = append(in.lost, name)
-			}
-		}
-		sort.Strings(in.lost)
+		in.lost = in.Homeless(in.Layout)
 	}
 	if len(g.Fields) > 0 {
 		in.fields = map[string]block.Value{}
@@ -219,6 +214,18 @@ func (s *Shelf) inform(g *place.Page, plans map[string]*Plan) *Info {
 		}
 	}
 	return in
+}
+
+// Homeless lists the regions that the page fills and a layout lacks, in order.
+func (in *Info) Homeless(l *place.Layout) []string {
+	var out []string
+	for name := range in.Page.Fills {
+		if l.Region(name) == nil && in.Page.Filled(name) {
+			out = append(out, name)
+		}
+	}
+	sort.Strings(out)
+	return out
 }
 
 // plan decides what stands where on a page. Pages for which the same rules run

@@ -1,0 +1,384 @@
+package edit
+
+import (
+	"bytes"
+	"encoding/json"
+	"reflect"
+	"slices"
+	"strconv"
+	"strings"
+
+	"brickshelf/internal/core/site"
+)
+
+// keysInOrder are the keys that documents begin with, in the order in which they are
+// written down where they are new.
+var keysInOrder = map[site.Class][]string{
+	site.RuleDoc:   {"block", "region", "on", "except", "set", "at", "order", "audience", "from", "until", "enabled", "note"},
+	site.PageDoc:   {"title", "layout", "fields", "overrides", "copies", "hidden", "tags", "draft"},
+	site.LayoutDoc: {"title", "regions", "page_fields", "starts_with"},
+	site.MenuDoc:   {"title", "items"},
+}
+
+// SetKey gives a key of a document's YAML, or of its front matter, another value.
+// keys leads there from the top, as overrides, ADDRESS, FIELD does. value is what
+// encoding/json would decode; nil takes the key away, and mappings with it that it
+// leaves empty. Nothing but that value changes.
+func SetKey(path string, src []byte, keys []string, value any) ([]byte, error) {
+	if len(keys) == 0 {
+		return nil, refuse("name a key")
+	}
+	class, _, _ := site.Classify(path)
+	switch class {
+	case site.RuleDoc, site.MenuDoc, site.ConfigDoc:
+		out, err := setKey(string(src), keys, value, keysInOrder[class])
+		return []byte(out), err
+	case site.PageDoc, site.LayoutDoc, site.BlockDoc:
+	default:
+		return nil, refuse("%s has no keys", path)
+	}
+	split, bad := site.Cut(src)
+	if bad != "" {
+		return nil, refuse("%s", bad)
+	}
+	if !split.HasHead {
+		head, err := setKey("", keys, value, keysInOrder[class])
+		if err != nil || head == "" {
+			return src, err
+		}
+		nl := newline(src)
+		return []byte("---" + nl + strings.ReplaceAll(head, "\n", nl) + "---" + nl + string(src)), nil
+	}
+	head, err := setKey(string(split.Head), keys, value, keysInOrder[class])
+	if err != nil {
+		return nil, err
+	}
+	at := bytes.IndexByte(src, '\n') + 1
+	return slices.Concat(src[:at], []byte(head), src[at+len(split.Head):]), nil
+}
+
+func setKey(text string, keys []string, value any, order []string) (string, error) {
+	before, problem := site.ParseYAML([]byte(text), "", 1)
+	if problem != nil {
+		return "", problem
+	}
+	e := &keyEdit{text: text, nl: newline([]byte(text)), lines: strings.SplitAfter(text, "\n")}
+	out := e.set(before, keys, value, order, false)
+	after, problem := site.ParseYAML([]byte(out), "", 1)
+	want := withKey(plainOf(before), keys, plainValue(value))
+	if problem != nil || !reflect.DeepEqual(want, plainOf(after)) {
+		return "", refuse("%s is written in a way that cannot be edited here; edit it in the text", strings.Join(keys, ", "))
+	}
+	return out, nil
+}
+
+type keyEdit struct {
+	text  string
+	nl    string
+	lines []string
+}
+
+// set edits the mapping m, which is written in braces where flowing is set.
+func (e *keyEdit) set(m *site.YAML, keys []string, value any, order []string, flowing bool) string {
+	i := slices.IndexFunc(m.Pairs, func(p site.Pair) bool { return p.Key == keys[0] })
+	if i < 0 {
+		if value == nil {
+			return e.text
+		}
+		return e.insert(m, keys[0], nested(keys[1:], value), order, flowing)
+	}
+	p := m.Pairs[i]
+	if len(keys) > 1 && p.Value.Kind == site.Mapping && len(p.Value.Pairs) > 0 {
+		if value == nil && len(p.Value.Pairs) == 1 && len(keys) == 2 && p.Value.Get(keys[1]) != nil {
+			return e.drop(m, i, flowing)
+		}
+		return e.set(p.Value, keys[1:], value, nil, flowing || insideBraces(e.text, p.Value, e.lines))
+	}
+	if value == nil {
+		if len(keys) > 1 {
+			return e.text
+		}
+		return e.drop(m, i, flowing)
+	}
+	return e.replace(p, nested(keys[1:], value), flowing)
+}
+
+// replace puts another value behind a key.
+func (e *keyEdit) replace(p site.Pair, value any, flowing bool) string {
+	colon := e.colon(p)
+	if flowing {
+		from := e.valueAt(p, colon)
+		if end := scalarEnd(e.text, from, true); end >= 0 && p.Value.Kind != site.Null {
+			return e.text[:from] + flowOf(value) + e.text[end:]
+		}
+		return e.text
+	}
+	end := e.blockEnd(p)
+	tail := ""
+	if from := e.valueAt(p, colon); from < e.lineEnd(colon) {
+		if to := scalarEnd(e.text, from, false); to >= 0 && to <= e.lineEnd(colon) {
+			tail = strings.TrimRight(e.text[to:e.lineEnd(colon)], "\r\n") // a comment behind it
+			if end > e.lineEnd(colon) {
+				tail = ""
+			}
+		}
+	}
+	return e.text[:colon+1] + " " + flowOf(value) + tail + e.nl + e.text[end:]
+}
+
+// valueAt is where a value begins, behind the colon of its key.
+func (e *keyEdit) valueAt(p site.Pair, colon int) int {
+	at := colon + 1
+	for at < len(e.text) && (e.text[at] == ' ' || e.text[at] == '\t') {
+		at++
+	}
+	return at
+}
+
+// colon is the offset of the colon behind a key.
+func (e *keyEdit) colon(p site.Pair) int {
+	at := offset(e.lines, p.Line, p.Col)
+	if at < 0 {
+		return len(e.text) - 1
+	}
+	if c := e.text[at]; c == '"' || c == '\'' {
+		at = max(scalarEnd(e.text, at, false), at)
+	}
+	return at + max(strings.IndexByte(e.text[at:], ':'), 0)
+}
+
+func (e *keyEdit) lineEnd(at int) int {
+	if i := strings.IndexByte(e.text[at:], '\n'); i >= 0 {
+		return at + i + 1
+	}
+	return len(e.text)
+}
+
+// blockEnd is where the lines of a key and its value end, without blank lines and
+// comments that stand behind.
+func (e *keyEdit) blockEnd(p site.Pair) int {
+	last := p.Line // the last line, counted from one
+	for n := p.Line; n < len(e.lines); n++ {
+		l := strings.TrimRight(e.lines[n], "\r\n")
+		bare := strings.TrimLeft(l, " ")
+		indent := len(l) - len(bare)
+		if bare == "" || bare[0] == '#' && indent < p.Col {
+			continue
+		}
+		if indent < p.Col && !(indent == p.Col-1 && (bare == "-" || strings.HasPrefix(bare, "- "))) {
+			break
+		}
+		last = n + 1
+	}
+	return len(strings.Join(e.lines[:last], ""))
+}
+
+func (e *keyEdit) drop(m *site.YAML, i int, flowing bool) string {
+	p := m.Pairs[i]
+	if !flowing {
+		from := len(strings.Join(e.lines[:p.Line-1], ""))
+		return e.text[:from] + e.text[e.blockEnd(p):]
+	}
+	from := offset(e.lines, p.Line, p.Col)
+	if from < 0 {
+		return e.text
+	}
+	switch {
+	case i+1 < len(m.Pairs):
+		next := offset(e.lines, m.Pairs[i+1].Line, m.Pairs[i+1].Col)
+		return e.text[:from] + e.text[max(next, from):]
+	case i > 0:
+		last := e.valueAt(m.Pairs[i-1], e.colon(m.Pairs[i-1]))
+		if end := scalarEnd(e.text, last, true); end >= 0 {
+			from = end
+		}
+	}
+	if end := scalarEnd(e.text, e.valueAt(p, e.colon(p)), true); end >= 0 {
+		return e.text[:from] + e.text[end:]
+	}
+	return e.text
+}
+
+// braces finds the braces around the pairs of a mapping.
+func (e *keyEdit) braces(m *site.YAML) (open, end int) {
+	at := offset(e.lines, m.Line, m.Col)
+	if at < 0 {
+		return -1, -1
+	}
+	open = strings.LastIndexByte(e.text[:at], '{')
+	if open < 0 {
+		return -1, -1
+	}
+	return open, scalarEnd(e.text, open, false)
+}
+
+func (e *keyEdit) insert(m *site.YAML, key string, value any, order []string, flowing bool) string {
+	if flowing {
+		open, end := e.braces(m)
+		if open < 0 || end < 0 {
+			return e.text
+		}
+		inside := strings.TrimRight(e.text[open+1:end-1], " \t\r\n")
+		return e.text[:open+1] + inside + ", " + keyText(key) + ": " + flowOf(value) + e.text[open+1+len(inside):]
+	}
+	indent := ""
+	at := len(e.text)
+	if len(m.Pairs) > 0 {
+		indent = strings.Repeat(" ", m.Pairs[0].Col-1)
+		behind := len(m.Pairs) - 1
+		if rank := slices.Index(order, key); rank >= 0 {
+			behind = -1
+			for j, p := range m.Pairs {
+				if r := slices.Index(order, p.Key); r >= 0 && r < rank {
+					behind = j
+				}
+			}
+		}
+		if behind >= 0 {
+			at = e.blockEnd(m.Pairs[behind])
+		} else {
+			at = len(strings.Join(e.lines[:m.Pairs[0].Line-1], ""))
+		}
+	}
+	before := e.text[:at]
+	if before != "" && !strings.HasSuffix(before, "\n") {
+		before += e.nl
+	}
+	return before + indent + keyText(key) + ": " + flowOf(value) + e.nl + e.text[at:]
+}
+
+func nested(keys []string, value any) any {
+	for i := len(keys) - 1; i >= 0; i-- {
+		value = entries{{keys[i], value}}
+	}
+	return value
+}
+
+// entries is a mapping whose keys keep their order.
+type entries []struct {
+	Key   string
+	Value any
+}
+
+// flowOf writes a value on one line.
+func flowOf(v any) string {
+	var parts []string
+	switch t := v.(type) {
+	case nil:
+		return "null"
+	case string:
+		return scalarText(t)
+	case bool:
+		return strconv.FormatBool(t)
+	case literal:
+		return string(t)
+	case float64:
+		return strconv.FormatFloat(t, 'f', -1, 64)
+	case int:
+		return strconv.Itoa(t)
+	case []string:
+		for _, s := range t {
+			parts = append(parts, scalarText(s))
+		}
+		return "[" + strings.Join(parts, ", ") + "]"
+	case []any:
+		for _, s := range t {
+			parts = append(parts, flowOf(s))
+		}
+		return "[" + strings.Join(parts, ", ") + "]"
+	case entries:
+		for _, p := range t {
+			parts = append(parts, keyText(p.Key)+": "+flowOf(p.Value))
+		}
+	case map[string]any:
+		for _, k := range sortedKeys(t) {
+			parts = append(parts, keyText(k)+": "+flowOf(t[k]))
+		}
+	default:
+		b, err := json.Marshal(v)
+		if err != nil {
+			return "null"
+		}
+		return string(b)
+	}
+	return "{" + strings.Join(parts, ", ") + "}"
+}
+
+func sortedKeys(m map[string]any) []string {
+	keys := make([]string, 0, len(m))
+	for k := range m {
+		keys = append(keys, k)
+	}
+	slices.Sort(keys)
+	return keys
+}
+
+// scalarText writes a text so that it reads back as that, also inside brackets.
+func scalarText(s string) string {
+	if strings.ContainsAny(s, ":@") {
+		return site.QuoteYAML(s)
+	}
+	return site.PlainYAML(s)
+}
+
+func keyText(k string) string { return scalarText(k) }
+
+// plainOf is YAML as plain values, numbers and all by their text.
+func plainOf(y *site.YAML) any {
+	switch y.Kind {
+	case site.Mapping:
+		m := map[string]any{}
+		for _, p := range y.Pairs {
+			m[p.Key] = plainOf(p.Value)
+		}
+		return m
+	case site.Sequence:
+		out := []any{}
+		for _, it := range y.Items {
+			out = append(out, plainOf(it))
+		}
+		return out
+	case site.Null:
+		return nil
+	}
+	return [2]any{y.Kind, y.Text}
+}
+
+// plainValue is what plainOf gives for a value that flowOf wrote.
+func plainValue(v any) any {
+	if v == nil {
+		return nil
+	}
+	y, problem := site.ParseYAML([]byte("k: "+flowOf(v)+"\n"), "", 1)
+	if problem != nil {
+		return problem
+	}
+	return plainOf(y.Get("k"))
+}
+
+// withKey does to plain values what SetKey does to a text.
+func withKey(v any, keys []string, value any) any {
+	m, _ := v.(map[string]any)
+	out := map[string]any{}
+	for k, x := range m {
+		out[k] = x
+	}
+	switch inner, _ := out[keys[0]].(map[string]any); {
+	case len(keys) == 1 && value == nil:
+		delete(out, keys[0])
+	case len(keys) == 1:
+		out[keys[0]] = value
+	case value == nil && len(inner) == 0:
+	default:
+		rest := withKey(out[keys[0]], keys[1:], value)
+		if empty, _ := rest.(map[string]any); value == nil && len(empty) == 0 {
+			delete(out, keys[0])
+		} else {
+			out[keys[0]] = rest
+		}
+	}
+	if len(out) == 0 && m == nil && v == nil {
+		return v
+	}
+	return out
+}

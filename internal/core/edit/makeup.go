@@ -1,0 +1,467 @@
+package edit
+
+import (
+	"bytes"
+	"slices"
+	"strings"
+
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// OwnPart is one thing that a page's own text puts into a region: a call, a one-off copy,
+// or a stretch of text. From and To are byte offsets in the document.
+type OwnPart struct {
+	Region   string
+	Name     string // of the block or shortcode; "" for text
+	Copy     bool
+	Address  string // of a call or copy
+	From, To int
+	Excerpt  string // of text, or the call as it stands
+}
+
+// MakeUp lists what a page's own text puts into its regions, in the order in which it
+// stands.
+func MakeUp(src []byte) []OwnPart {
+	split, bad := site.Cut(src)
+	if bad != "" {
+		return nil
+	}
+	t := markup.Parse(split.Text)
+	if len(t.Errors) > 0 {
+		return nil
+	}
+	return makeUp(split, t)
+}
+
+func makeUp(split site.Split, t *markup.Text) []OwnPart {
+	var out []OwnPart
+	region := func(name string, nodes []*markup.Node) {
+		open := -1 // the part that further text belongs to
+		for _, n := range nodes {
+			p := OwnPart{Region: name, From: split.TextAt + n.Span.From, To: split.TextAt + n.Span.To}
+			text := string(t.Src[n.Span.From:n.Span.To])
+			switch n.Kind {
+			case markup.Call, markup.Copy:
+				p.Name, p.Copy, p.Address, p.Excerpt = n.Name, n.Kind == markup.Copy, n.Container+"/"+n.Step, text
+				open = -1
+			case markup.Comment:
+				continue
+			default:
+				bare := strings.TrimSpace(text)
+				if n.Kind == markup.Literal && bare == "" {
+					continue
+				}
+				if n.Kind == markup.Literal {
+					p.From += strings.Index(text, bare)
+					p.To = p.From + len(bare)
+				}
+				if p.Excerpt = bare; open >= 0 {
+					out[open].To = p.To
+					out[open].Excerpt += bare
+					continue
+				}
+				open = len(out)
+			}
+			out = append(out, p)
+		}
+	}
+	var outside []*markup.Node
+	for _, n := range t.Nodes {
+		if n.Kind != markup.Fill {
+			outside = append(outside, n)
+		}
+	}
+	// What stands on either side of a fill is not one stretch.
+	for len(outside) > 0 {
+		n := 1
+		for n < len(outside) && outside[n-1].Span.To == outside[n].Span.From {
+			n++
+		}
+		region("main", outside[:n])
+		outside = outside[n:]
+	}
+	for _, n := range t.Nodes {
+		if n.Kind == markup.Fill {
+			region(n.Name, n.Body)
+		}
+	}
+	return out
+}
+
+// rebuild is a text made of ranges of an old one and of new pieces.
+type rebuild struct {
+	src   []byte
+	out   []byte
+	moves []struct{ from, to, at int }
+}
+
+func (b *rebuild) keep(from, to int) {
+	b.moves = append(b.moves, struct{ from, to, at int }{from, to, len(b.out)})
+	b.out = append(b.out, b.src[from:to]...)
+}
+
+// moved gives where a byte of the old text stands now, or -1.
+func (b *rebuild) moved(at int) int {
+	for _, m := range b.moves {
+		if at >= m.from && at < m.to {
+			return m.at + at - m.from
+		}
+	}
+	return -1
+}
+
+// spotIn is where something new goes into a region of a page: the offset, and what to
+// write before and behind it. before is the place among the region's parts that it
+// takes; below zero it goes behind them all.
+func spotIn(src []byte, split site.Split, t *markup.Text, parts []OwnPart, region string, before int) (at int, lead, tail string) {
+	nl := newline(src)
+	var own []OwnPart
+	for _, p := range parts {
+		if p.Region == region {
+			own = append(own, p)
+		}
+	}
+	switch {
+	case len(own) > 0 && before >= 0 && before < len(own):
+		return own[before].From, "", nl
+	case len(own) > 0:
+		return own[len(own)-1].To, nl, ""
+	}
+	for _, n := range t.Nodes {
+		if n.Kind == markup.Fill && n.Name == region {
+			return split.TextAt + n.Head.To, "", ""
+		}
+	}
+	if region == "main" {
+		return split.TextAt, "", nl
+	}
+	end := len(src)
+	lead = "@{fill " + region + "}"
+	if end > split.TextAt && !bytes.HasSuffix(src, []byte("\n")) {
+		lead = nl + lead
+	}
+	return end, lead, "@{/fill}" + nl
+}
+
+// PutCall writes a call into a region of a page's own text, as the part that stands
+// there before the one at the given place, or behind all where that is below zero.
+func PutCall(path string, src []byte, region string, before int, call string) ([]byte, error) {
+	out, _, err := putCall(path, src, region, before, call)
+	return out, err
+}
+
+// putCall is PutCall that tells where the call begins.
+func putCall(path string, src []byte, region string, before int, call string) (out []byte, from int, err error) {
+	if t := markup.Parse([]byte(call)); len(t.Errors) > 0 {
+		return nil, 0, refuse("%s: %s", call, t.Errors[0].Message)
+	}
+	split, _ := site.Cut(src)
+	t := markup.Parse(split.Text)
+	if len(t.Errors) > 0 {
+		return nil, 0, refuse("mend the text of the page first: %s", t.Errors[0].Message)
+	}
+	at, lead, tail := spotIn(src, split, t, makeUp(split, t), region, before)
+	b := &rebuild{src: src}
+	b.keep(0, at)
+	from = len(b.out) + len(lead)
+	b.out = append(b.out, lead+call+tail...)
+	b.keep(at, len(src))
+	out, shift := keyed(speaksOf(nil, path, src), src, b.out, b.moved)
+	return out, shift(from), nil
+}
+
+// partAt finds the part that begins at a byte of a document.
+func partAt(parts []OwnPart, from int) (OwnPart, error) {
+	i := slices.IndexFunc(parts, func(p OwnPart) bool { return p.From == from })
+	if i < 0 {
+		return OwnPart{}, refuse("the text has changed meanwhile; choose the piece again")
+	}
+	return parts[i], nil
+}
+
+// hole is the range to take out with a part: with it goes the line that it stood on
+// alone, or a fill that it leaves empty.
+func hole(src []byte, parts []OwnPart, p OwnPart) (from, to int) {
+	from, to = p.From, p.To
+	alone := !slices.ContainsFunc(parts, func(q OwnPart) bool { return q.Region == p.Region && q.From != p.From })
+	if alone && p.Region != "main" {
+		split, _ := site.Cut(src)
+		for _, n := range markup.Parse(split.Text).Nodes {
+			if n.Kind == markup.Fill && n.Name == p.Region && split.TextAt+n.Span.From <= from && split.TextAt+n.Span.To >= to {
+				from, to = split.TextAt+n.Span.From, split.TextAt+n.Span.To
+			}
+		}
+	}
+	start := bytes.LastIndexByte(src[:from], '\n') + 1
+	end := to
+	for end < len(src) && (src[end] == ' ' || src[end] == '\t' || src[end] == '\r') {
+		end++
+	}
+	if len(bytes.TrimSpace(src[start:from])) == 0 && (end == len(src) || src[end] == '\n') {
+		return start, min(end+1, len(src))
+	}
+	return from, to
+}
+
+// TakePart takes the part of a page's own text that begins at a byte out of it. What
+// the page says of it in its front matter goes with it.
+func TakePart(path string, src []byte, from int) ([]byte, error) {
+	parts := MakeUp(src)
+	p, err := partAt(parts, from)
+	if err != nil {
+		return nil, err
+	}
+	a, z := hole(src, parts, p)
+	b := &rebuild{src: src}
+	b.keep(0, a)
+	b.keep(z, len(src))
+	out, _ := keyed(speaksOf(nil, path, src), src, b.out, b.moved)
+	if p.Address == "" {
+		return out, nil
+	}
+	for _, e := range entriesOf(path, src, p.Address) {
+		if out, err = e.drop(path, out); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// MovePart puts a part of a page's own text into a region, as PutCall puts a call.
+// What the page says of it follows.
+func MovePart(path string, src []byte, from int, region string, before int) ([]byte, error) {
+	parts := MakeUp(src)
+	p, err := partAt(parts, from)
+	if err != nil {
+		return nil, err
+	}
+	i, n := 0, 0
+	for _, q := range parts {
+		if q.Region == p.Region {
+			if q.From == from {
+				i = n
+			}
+			n++
+		}
+	}
+	if region == p.Region && (before == i || before == i+1 || before < 0 && i == n-1) {
+		return src, nil
+	}
+	a, z := hole(src, parts, p)
+	split, _ := site.Cut(src)
+	at, lead, tail := spotIn(src, split, markup.Parse(split.Text), parts, region, before)
+	if at > a && at < z {
+		at = z
+	}
+	b := &rebuild{src: src}
+	put := func() {
+		b.out = append(b.out, lead...)
+		b.keep(p.From, p.To)
+		b.out = append(b.out, tail...)
+	}
+	if at <= a {
+		b.keep(0, at)
+		put()
+		b.keep(at, a)
+		b.keep(z, len(src))
+	} else {
+		b.keep(0, a)
+		b.keep(z, at)
+		put()
+		b.keep(at, len(src))
+	}
+	out, shift := keyed(speaksOf(nil, path, src), src, b.out, b.moved)
+	if p.Address == "" {
+		return out, nil
+	}
+	now := addressAt(out, shift(b.moved(p.From)))
+	if now == p.Address || now == "" {
+		return out, nil
+	}
+	for _, e := range entriesOf(path, src, p.Address) {
+		if out, err = e.drop(path, out); err == nil {
+			out, err = e.put(path, out, now)
+		}
+		if err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// addressAt is the address of the part that begins at a byte of a document.
+func addressAt(src []byte, from int) string {
+	p, err := partAt(MakeUp(src), from)
+	if err != nil {
+		return ""
+	}
+	return p.Address
+}
+
+// entry is what a page says in its front matter of an address, or of one under it.
+type entry struct {
+	key, address, rest string
+	value              any
+}
+
+// entriesOf lists what a page says of an address and of those under it.
+func entriesOf(path string, src []byte, address string) []entry {
+	split, bad := site.Cut(src)
+	if bad != "" || !split.HasHead {
+		return nil
+	}
+	y, problem := site.ParseYAML(split.Head, path, 1)
+	if problem != nil {
+		return nil
+	}
+	var out []entry
+	under := func(a string) bool { return a == address || strings.HasPrefix(a, address+"/") }
+	for _, key := range []string{"overrides", "copies"} {
+		if m := y.Get(key); m != nil {
+			for _, p := range m.Pairs {
+				if under(p.Key) {
+					out = append(out, entry{key, address, p.Key[len(address):], anyOf(p.Value)})
+				}
+			}
+		}
+	}
+	if m := y.Get("hidden"); m != nil {
+		for _, it := range m.Items {
+			if under(it.Text) {
+				out = append(out, entry{"hidden", address, it.Text[len(address):], true})
+			}
+		}
+	}
+	return out
+}
+
+func (e entry) drop(path string, src []byte) ([]byte, error) {
+	if e.key == "hidden" {
+		return Show(path, src, e.address+e.rest)
+	}
+	return SetKey(path, src, []string{e.key, e.address + e.rest}, nil)
+}
+
+func (e entry) put(path string, src []byte, address string) ([]byte, error) {
+	if e.key == "hidden" {
+		return Hide(path, src, address+e.rest)
+	}
+	return SetKey(path, src, []string{e.key, address + e.rest}, e.value)
+}
+
+// anyOf is YAML as flowOf takes it.
+func anyOf(y *site.YAML) any {
+	switch y.Kind {
+	case site.Mapping:
+		out := entries{}
+		for _, p := range y.Pairs {
+			out = append(out, struct {
+				Key   string
+				Value any
+			}{p.Key, anyOf(p.Value)})
+		}
+		return out
+	case site.Sequence:
+		out := []any{}
+		for _, it := range y.Items {
+			out = append(out, anyOf(it))
+		}
+		return out
+	case site.Text:
+		return y.Text
+	case site.Null:
+		return nil
+	}
+	return literal(y.Text)
+}
+
+// literal is a YAML scalar that is written as it stands: a number or a truth value.
+type literal string
+
+// Hide takes what stands at an address off a page, without removing it.
+func Hide(path string, src []byte, address string) ([]byte, error) {
+	list := hidden(path, src)
+	if slices.Contains(list, address) {
+		return src, nil
+	}
+	return SetKey(path, src, []string{"hidden"}, append(list, address))
+}
+
+// Show takes Hide back.
+func Show(path string, src []byte, address string) ([]byte, error) {
+	list := slices.DeleteFunc(hidden(path, src), func(a string) bool { return a == address })
+	if len(list) == 0 {
+		return SetKey(path, src, []string{"hidden"}, nil)
+	}
+	return SetKey(path, src, []string{"hidden"}, list)
+}
+
+func hidden(path string, src []byte) []string {
+	var out []string
+	split, bad := site.Cut(src)
+	if bad != "" || !split.HasHead {
+		return nil
+	}
+	y, problem := site.ParseYAML(split.Head, path, 1)
+	if problem != nil || y.Get("hidden") == nil {
+		return nil
+	}
+	for _, it := range y.Get("hidden").Items {
+		out = append(out, it.Text)
+	}
+	return out
+}
+
+// SendPart moves a part of one page's own text to another page, behind what stands in
+// a region there. What the page says of it goes with it.
+func SendPart(s *render.Shelf, path string, from int, to, region string) (site.ChangeSet, error) {
+	set := site.ChangeSet{}
+	a, b := s.Info(path), s.Info(to)
+	if a == nil || b == nil || a == b {
+		return set, refuse("name the page that has it and another one")
+	}
+	src, _ := s.Get(path)
+	target, _ := s.Get(to)
+	parts := MakeUp(src)
+	p, err := partAt(parts, from)
+	if err != nil {
+		return set, err
+	}
+	if err := hasRegion(b, region); err != nil {
+		return set, err
+	}
+	left, err := TakePart(path, src, from)
+	if err != nil {
+		return set, err
+	}
+	got, at, err := putCall(to, target, region, -1, string(src[p.From:p.To]))
+	if err != nil {
+		return set, err
+	}
+	if now := addressAt(got, at); p.Address != "" {
+		for _, e := range entriesOf(path, src, p.Address) {
+			if got, err = e.put(to, got, now); err != nil {
+				return set, err
+			}
+		}
+	}
+	what := p.Name
+	if what == "" {
+		what = "a piece of text"
+	}
+	set.Title = "Move " + what + " from " + a.URL + " to " + b.URL
+	set.Changes = []site.Change{{Path: path, Before: s.Hash(path), After: left}, {Path: to, Before: s.Hash(to), After: got}}
+	return set, nil
+}
+
+func hasRegion(in *render.Info, region string) error {
+	if in.Layout == nil && region == "main" {
+		return nil
+	}
+	if in.Layout == nil || in.Layout.Region(region) == nil {
+		return refuse("%s has no region %s", in.URL, region)
+	}
+	return nil
+}

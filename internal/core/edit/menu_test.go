@@ -1,0 +1,105 @@
+package edit_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"brickshelf/internal/core/edit"
+)
+
+const menuText = `title: Main # the big one
+items:
+  - label: Routes
+    to: /routes/
+    # the best first
+    items:
+      - {label: Aldwick, to: /routes/aldwick/} # one
+      # second
+      - {label: Corrie, to: /routes/corrie/, badge: new}
+  # where
+  - {label: Ports, to: /ports/}
+  - label: Fares
+    to: /fares/
+    items: [{label: Passes, to: /fares/passes/}]
+note: x
+`
+
+func TestMenusKeepWhatIsWritten(t *testing.T) {
+	items, err := edit.MenuItems([]byte(menuText))
+	require.NoError(t, err)
+	same, err := edit.SetMenu([]byte(menuText), items)
+	require.NoError(t, err)
+	require.Equal(t, menuText, string(same))
+
+	swapped := []edit.MenuItem{items[1], items[0], items[2]}
+	got, err := edit.SetMenu([]byte(menuText), swapped)
+	require.NoError(t, err)
+	require.True(t, strings.Index(string(got), "# where\n  - {label: Ports") < strings.Index(string(got), "label: Routes"))
+	require.Contains(t, string(got), "    # the best first\n    items:\n      - {label: Aldwick, to: /routes/aldwick/} # one\n      # second\n")
+
+	under := []edit.MenuItem{items[0], items[2]}
+	under[0].Items = append([]edit.MenuItem{items[1]}, items[0].Items[1])
+	got, err = edit.SetMenu([]byte(menuText), under)
+	require.NoError(t, err)
+	require.Contains(t, string(got), "    # the best first\n    items:\n      # where\n      - {label: Ports, to: /ports/}\n      # second\n      - {label: Corrie")
+	require.NotContains(t, string(got), "Aldwick")
+
+	items[2].Label = "Prices"
+	got, err = edit.SetMenu([]byte(menuText), items)
+	require.NoError(t, err)
+	require.Contains(t, string(got), "  - label: Prices\n    to: /fares/\n    items:\n      - {label: Passes, to: /fares/passes/}\nnote: x\n")
+}
+
+// Whatever becomes of the items, the text says just that, and an entry that is taken
+// along is written as it was.
+func TestMenusReadBackAsSet(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		items, err := edit.MenuItems([]byte(menuText))
+		require.NoError(t, err)
+		word := rapid.SampledFrom([]string{"Sea", "a: b", "#1", "", "two\nlines", "it's", "@{x /}"})
+		var all []edit.MenuItem
+		var flat func(list []edit.MenuItem)
+		flat = func(list []edit.MenuItem) {
+			for _, it := range list {
+				flat(it.Items)
+				all = append(all, it)
+			}
+		}
+		flat(items)
+		used := map[string]bool{}
+		var draw func(depth int) []edit.MenuItem
+		draw = func(depth int) []edit.MenuItem {
+			var out []edit.MenuItem
+			for range rapid.IntRange(0, 3).Draw(t, "n") {
+				it := edit.MenuItem{Label: "x" + word.Draw(t, "label"), To: word.Draw(t, "to"), Panel: word.Draw(t, "panel"), NewTab: rapid.Bool().Draw(t, "tab"), Icon: word.Draw(t, "icon")}
+				if old := rapid.SampledFrom(all).Draw(t, "old"); rapid.Bool().Draw(t, "known") && !used[old.Was] {
+					used[old.Was] = true
+					it = old
+				}
+				if depth < 2 && rapid.IntRange(0, 2).Draw(t, "deep") == 0 {
+					it.Items = draw(depth + 1)
+				}
+				out = append(out, it)
+			}
+			return out
+		}
+		want := draw(0)
+		got, err := edit.SetMenu([]byte(menuText), want)
+		require.NoError(t, err)
+		read, err := edit.MenuItems(got)
+		require.NoError(t, err)
+		var bare func(list []edit.MenuItem) []edit.MenuItem
+		bare = func(list []edit.MenuItem) (out []edit.MenuItem) {
+			for _, it := range list {
+				it.Was, it.Items = "", bare(it.Items)
+				out = append(out, it)
+			}
+			return out
+		}
+		require.Equal(t, bare(want), bare(read), "%s", got)
+		require.True(t, strings.HasPrefix(string(got), "title: Main # the big one\n") && strings.HasSuffix(string(got), "note: x\n"), "%s", got)
+	})
+}

@@ -1,0 +1,207 @@
+package edit
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// Outcome is what a roll-out does to a page.
+type Outcome string
+
+// A page gets calls, or loses them; or it is passed over: it has them already, has
+// nothing that could be taken away, or lacks the region.
+const (
+	Gets     Outcome = "added"
+	Loses    Outcome = "removed"
+	HasIt    Outcome = "there"
+	HasNone  Outcome = "not-there"
+	NoRegion Outcome = "no-region"
+)
+
+// Rolled is what a roll-out does to one page, and why.
+type Rolled struct {
+	Doc, URL string
+	Outcome  Outcome
+	Why      string
+}
+
+// RollOut writes calls into a region of many pages, at its start or end. A call of a
+// block that a page shows already, whatever brings it there, is passed over on that
+// page.
+func RollOut(s *render.Shelf, paths []string, region, calls string, atStart bool) (site.ChangeSet, []Rolled, error) {
+	t := markup.Parse([]byte(calls))
+	if len(t.Errors) > 0 {
+		return site.ChangeSet{}, nil, refuse("%s", t.Errors[0].Message)
+	}
+	var names, texts []string
+	for _, n := range t.Nodes {
+		switch {
+		case n.Kind == markup.Call:
+			if _, known := s.Signature(n.Name); !known {
+				return site.ChangeSet{}, nil, refuse("%s", s.Unresolved(n.Name))
+			}
+			names, texts = append(names, n.Name), append(texts, string(t.Src[n.Span.From:n.Span.To]))
+		case n.Kind != markup.Literal || strings.TrimSpace(string(t.Src[n.Span.From:n.Span.To])) != "":
+			return site.ChangeSet{}, nil, refuse("a roll-out puts calls on pages, and nothing else")
+		}
+	}
+	if len(names) == 0 {
+		return site.ChangeSet{}, nil, refuse("name a block to put on the pages")
+	}
+	shows := map[string]map[string]bool{}
+	for _, n := range names {
+		shows[n] = map[string]bool{}
+		for _, p := range s.Users(n) {
+			shows[n][p] = true
+		}
+	}
+	changes, rolled := make([]site.Change, len(paths)), make([]Rolled, len(paths))
+	errs := make([]error, len(paths))
+	render.Parallel(len(paths), func(i int) {
+		changes[i], rolled[i], errs[i] = rollOnto(s, paths[i], region, names, texts, shows, atStart)
+	})
+	set, err := gathered(changes, errs)
+	set.Title = fmt.Sprintf("Put %s on %d pages", strings.Join(names, ", "), len(set.Changes))
+	return set, rolled, err
+}
+
+func gathered(changes []site.Change, errs []error) (site.ChangeSet, error) {
+	set := site.ChangeSet{}
+	for i, c := range changes {
+		if errs[i] != nil {
+			return set, errs[i]
+		}
+		if c.Path != "" {
+			set.Changes = append(set.Changes, c)
+		}
+	}
+	return set, nil
+}
+
+func rollOnto(s *render.Shelf, path, region string, names, texts []string, shows map[string]map[string]bool, atStart bool) (site.Change, Rolled, error) {
+	in := s.Info(path)
+	if in == nil {
+		return site.Change{}, Rolled{}, refuse("there is no page %s", path)
+	}
+	r := Rolled{Doc: path, URL: in.URL}
+	if hasRegion(in, region) != nil {
+		r.Outcome, r.Why = NoRegion, "its layout has no region "+region
+		return site.Change{}, r, nil
+	}
+	var missing, why []string
+	for i, n := range names {
+		if shows[n][path] {
+			if through := through(s, in, n); through != "" {
+				why = append(why, n+" "+through)
+				continue
+			}
+		}
+		missing = append(missing, texts[i])
+	}
+	r.Why = strings.Join(why, "; ")
+	if len(missing) == 0 {
+		r.Outcome = HasIt
+		return site.Change{}, r, nil
+	}
+	src, _ := s.Get(path)
+	g := in.Page
+	before := -1
+	if atStart {
+		before = 0
+	}
+	at, lead, tail := spotIn(src, g.Split, g.Text, makeUp(g.Split, g.Text), region, before)
+	b := &rebuild{src: src, out: make([]byte, 0, len(src)+256)}
+	b.keep(0, at)
+	b.out = append(b.out, lead+strings.Join(missing, newline(src))+tail...)
+	b.keep(at, len(src))
+	out := b.out
+	if g.Local {
+		out, _ = keyed(speaksOf(s, path, src), src, b.out, b.moved)
+	}
+	r.Outcome = Gets
+	if r.Why == "" && g.Layout != "" && in.Layout.Region(region).Mode == place.One {
+		if slots := slotsOf(in, region); !g.Filled(region) && len(slots) > 0 && slots[0].Rule != nil {
+			r.Why = "takes the place of " + slots[0].Rule.Block
+		}
+	}
+	return site.Change{Path: path, Before: s.Hash(path), After: out}, r, nil
+}
+
+func slotsOf(in *render.Info, region string) []place.Slot {
+	for i := range in.Layout.Regions {
+		if in.Layout.Regions[i].Name == region {
+			return in.Slots[i]
+		}
+	}
+	return nil
+}
+
+// through says how a block comes to stand on a page, "" where it does not.
+func through(s *render.Shelf, in *render.Info, name string) string {
+	for _, p := range s.Placements(in.Page.Path) {
+		if p.Block != name || p.Kind == render.Hidden {
+			continue
+		}
+		switch {
+		case p.Kind == render.Copied:
+			return "stands there as a one-off copy"
+		case p.InText:
+			return "stands in its text"
+		case render.RuleOf(p.Address) != "":
+			return "is placed by the rule " + render.RuleOf(p.Address)
+		}
+		return "stands inside another block, at " + p.Address
+	}
+	return ""
+}
+
+// TakeOff takes every call of a block out of the own text of many pages; of one region,
+// or of all where region is "". What rules, layouts and other blocks bring stays.
+func TakeOff(s *render.Shelf, paths []string, region, name string) (site.ChangeSet, []Rolled, error) {
+	changes, rolled := make([]site.Change, len(paths)), make([]Rolled, len(paths))
+	errs := make([]error, len(paths))
+	render.Parallel(len(paths), func(i int) {
+		changes[i], rolled[i], errs[i] = takeOffOf(s, paths[i], region, name)
+	})
+	set, err := gathered(changes, errs)
+	set.Title = fmt.Sprintf("Take %s off %d pages", name, len(set.Changes))
+	return set, rolled, err
+}
+
+func takeOffOf(s *render.Shelf, path, region, name string) (site.Change, Rolled, error) {
+	in := s.Info(path)
+	if in == nil {
+		return site.Change{}, Rolled{}, refuse("there is no page %s", path)
+	}
+	r := Rolled{Doc: path, URL: in.URL, Outcome: HasNone, Why: "it does not stand there"}
+	src, _ := s.Get(path)
+	out := src
+	wanted := func(p OwnPart) bool { return p.Name == name && (region == "" || p.Region == region) }
+	if slices.Contains(in.Page.Calls, name) {
+		for {
+			parts := MakeUp(out)
+			i := slices.IndexFunc(parts, wanted)
+			if i < 0 {
+				break
+			}
+			var err error
+			if out, err = TakePart(path, out, parts[i].From); err != nil {
+				return site.Change{}, r, err
+			}
+		}
+	}
+	if len(out) == len(src) {
+		if how := through(s, in, name); how != "" {
+			r.Why = name + " " + how
+		}
+		return site.Change{}, r, nil
+	}
+	r.Outcome, r.Why = Loses, ""
+	return site.Change{Path: path, Before: s.Hash(path), After: out}, r, nil
+}
