@@ -12,6 +12,48 @@ import (
 	"github.com/oapi-codegen/runtime"
 )
 
+// Defines values for CandidateWhy.
+const (
+	CandidateWhyAudience  CandidateWhy = "audience"
+	CandidateWhyCopied    CandidateWhy = "copied"
+	CandidateWhyDates     CandidateWhy = "dates"
+	CandidateWhyExcepted  CandidateWhy = "excepted"
+	CandidateWhyFilled    CandidateWhy = "filled"
+	CandidateWhyHidden    CandidateWhy = "hidden"
+	CandidateWhyNoRegion  CandidateWhy = "no-region"
+	CandidateWhyOff       CandidateWhy = "off"
+	CandidateWhyOutranked CandidateWhy = "outranked"
+	CandidateWhyShown     CandidateWhy = "shown"
+)
+
+// Valid indicates whether the value is a known member of the CandidateWhy enum.
+func (e CandidateWhy) Valid() bool {
+	switch e {
+	case CandidateWhyAudience:
+		return true
+	case CandidateWhyCopied:
+		return true
+	case CandidateWhyDates:
+		return true
+	case CandidateWhyExcepted:
+		return true
+	case CandidateWhyFilled:
+		return true
+	case CandidateWhyHidden:
+		return true
+	case CandidateWhyNoRegion:
+		return true
+	case CandidateWhyOff:
+		return true
+	case CandidateWhyOutranked:
+		return true
+	case CandidateWhyShown:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for EntryKind.
 const (
 	EntryKindBlock    EntryKind = "block"
@@ -33,17 +75,49 @@ func (e EntryKind) Valid() bool {
 	}
 }
 
+// Defines values for OperationAt.
+const (
+	OperationAtEnd   OperationAt = "end"
+	OperationAtStart OperationAt = "start"
+)
+
+// Valid indicates whether the value is a known member of the OperationAt enum.
+func (e OperationAt) Valid() bool {
+	switch e {
+	case OperationAtEnd:
+		return true
+	case OperationAtStart:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for OperationOperation.
 const (
 	BlockFromPiece OperationOperation = "block-from-piece"
 	DeleteBlock    OperationOperation = "delete-block"
+	DeleteLayout   OperationOperation = "delete-layout"
+	DeleteMenu     OperationOperation = "delete-menu"
+	DeletePage     OperationOperation = "delete-page"
+	DeleteRule     OperationOperation = "delete-rule"
 	Detach         OperationOperation = "detach"
 	DuplicateBlock OperationOperation = "duplicate-block"
+	DuplicatePage  OperationOperation = "duplicate-page"
 	Link           OperationOperation = "link"
 	MovePage       OperationOperation = "move-page"
 	NewBlock       OperationOperation = "new-block"
+	NewLayout      OperationOperation = "new-layout"
+	NewMenu        OperationOperation = "new-menu"
+	NewPage        OperationOperation = "new-page"
+	NewRule        OperationOperation = "new-rule"
+	OrderRules     OperationOperation = "order-rules"
 	RenameBlock    OperationOperation = "rename-block"
+	RollOut        OperationOperation = "roll-out"
+	SendPart       OperationOperation = "send-part"
+	SetLayout      OperationOperation = "set-layout"
 	SwitchSet      OperationOperation = "switch-set"
+	TakeOff        OperationOperation = "take-off"
 )
 
 // Valid indicates whether the value is a known member of the OperationOperation enum.
@@ -53,9 +127,19 @@ func (e OperationOperation) Valid() bool {
 		return true
 	case DeleteBlock:
 		return true
+	case DeleteLayout:
+		return true
+	case DeleteMenu:
+		return true
+	case DeletePage:
+		return true
+	case DeleteRule:
+		return true
 	case Detach:
 		return true
 	case DuplicateBlock:
+		return true
+	case DuplicatePage:
 		return true
 	case Link:
 		return true
@@ -63,9 +147,27 @@ func (e OperationOperation) Valid() bool {
 		return true
 	case NewBlock:
 		return true
+	case NewLayout:
+		return true
+	case NewMenu:
+		return true
+	case NewPage:
+		return true
+	case NewRule:
+		return true
+	case OrderRules:
+		return true
 	case RenameBlock:
 		return true
+	case RollOut:
+		return true
+	case SendPart:
+		return true
+	case SetLayout:
+		return true
 	case SwitchSet:
+		return true
+	case TakeOff:
 		return true
 	default:
 		return false
@@ -74,22 +176,49 @@ func (e OperationOperation) Valid() bool {
 
 // Defines values for OperationWith.
 const (
-	Another OperationWith = "another"
-	Content OperationWith = "content"
-	Copies  OperationWith = "copies"
-	Nothing OperationWith = "nothing"
+	OperationWithAnother OperationWith = "another"
+	OperationWithContent OperationWith = "content"
+	OperationWithCopies  OperationWith = "copies"
+	OperationWithNothing OperationWith = "nothing"
 )
 
 // Valid indicates whether the value is a known member of the OperationWith enum.
 func (e OperationWith) Valid() bool {
 	switch e {
-	case Another:
+	case OperationWithAnother:
 		return true
-	case Content:
+	case OperationWithContent:
 		return true
-	case Copies:
+	case OperationWithCopies:
 		return true
-	case Nothing:
+	case OperationWithNothing:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PageEditEdit.
+const (
+	Hide PageEditEdit = "hide"
+	Move PageEditEdit = "move"
+	Put  PageEditEdit = "put"
+	Show PageEditEdit = "show"
+	Take PageEditEdit = "take"
+)
+
+// Valid indicates whether the value is a known member of the PageEditEdit enum.
+func (e PageEditEdit) Valid() bool {
+	switch e {
+	case Hide:
+		return true
+	case Move:
+		return true
+	case Put:
+		return true
+	case Show:
+		return true
+	case Take:
 		return true
 	default:
 		return false
@@ -98,19 +227,226 @@ func (e OperationWith) Valid() bool {
 
 // Defines values for PlacementKind.
 const (
-	Copy   PlacementKind = "copy"
-	Hidden PlacementKind = "hidden"
-	Linked PlacementKind = "linked"
+	PlacementKindCopy   PlacementKind = "copy"
+	PlacementKindHidden PlacementKind = "hidden"
+	PlacementKindLinked PlacementKind = "linked"
 )
 
 // Valid indicates whether the value is a known member of the PlacementKind enum.
 func (e PlacementKind) Valid() bool {
 	switch e {
-	case Copy:
+	case PlacementKindCopy:
 		return true
-	case Hidden:
+	case PlacementKindHidden:
 		return true
-	case Linked:
+	case PlacementKindLinked:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RegionMode.
+const (
+	RegionModeOne   RegionMode = "one"
+	RegionModeStack RegionMode = "stack"
+)
+
+// Valid indicates whether the value is a known member of the RegionMode enum.
+func (e RegionMode) Valid() bool {
+	switch e {
+	case RegionModeOne:
+		return true
+	case RegionModeStack:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RegionStoryMode.
+const (
+	RegionStoryModeOne   RegionStoryMode = "one"
+	RegionStoryModeStack RegionStoryMode = "stack"
+)
+
+// Valid indicates whether the value is a known member of the RegionStoryMode enum.
+func (e RegionStoryMode) Valid() bool {
+	switch e {
+	case RegionStoryModeOne:
+		return true
+	case RegionStoryModeStack:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RegionStoryShows.
+const (
+	RegionStoryShowsBoth    RegionStoryShows = "both"
+	RegionStoryShowsDefault RegionStoryShows = "default"
+	RegionStoryShowsNothing RegionStoryShows = "nothing"
+	RegionStoryShowsPage    RegionStoryShows = "page"
+	RegionStoryShowsRule    RegionStoryShows = "rule"
+)
+
+// Valid indicates whether the value is a known member of the RegionStoryShows enum.
+func (e RegionStoryShows) Valid() bool {
+	switch e {
+	case RegionStoryShowsBoth:
+		return true
+	case RegionStoryShowsDefault:
+		return true
+	case RegionStoryShowsNothing:
+		return true
+	case RegionStoryShowsPage:
+		return true
+	case RegionStoryShowsRule:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RolledOutcome.
+const (
+	RolledOutcomeAdded    RolledOutcome = "added"
+	RolledOutcomeNoRegion RolledOutcome = "no-region"
+	RolledOutcomeNotThere RolledOutcome = "not-there"
+	RolledOutcomeRemoved  RolledOutcome = "removed"
+	RolledOutcomeThere    RolledOutcome = "there"
+)
+
+// Valid indicates whether the value is a known member of the RolledOutcome enum.
+func (e RolledOutcome) Valid() bool {
+	switch e {
+	case RolledOutcomeAdded:
+		return true
+	case RolledOutcomeNoRegion:
+		return true
+	case RolledOutcomeNotThere:
+		return true
+	case RolledOutcomeRemoved:
+		return true
+	case RolledOutcomeThere:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RuleSummaryAt.
+const (
+	RuleSummaryAtEnd   RuleSummaryAt = "end"
+	RuleSummaryAtStart RuleSummaryAt = "start"
+)
+
+// Valid indicates whether the value is a known member of the RuleSummaryAt enum.
+func (e RuleSummaryAt) Valid() bool {
+	switch e {
+	case RuleSummaryAtEnd:
+		return true
+	case RuleSummaryAtStart:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RuleSummaryAudience.
+const (
+	RuleSummaryAudienceEveryone  RuleSummaryAudience = "everyone"
+	RuleSummaryAudienceSignedIn  RuleSummaryAudience = "signed-in"
+	RuleSummaryAudienceSignedOut RuleSummaryAudience = "signed-out"
+)
+
+// Valid indicates whether the value is a known member of the RuleSummaryAudience enum.
+func (e RuleSummaryAudience) Valid() bool {
+	switch e {
+	case RuleSummaryAudienceEveryone:
+		return true
+	case RuleSummaryAudienceSignedIn:
+		return true
+	case RuleSummaryAudienceSignedOut:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TieDecides.
+const (
+	Name  TieDecides = "name"
+	Order TieDecides = "order"
+)
+
+// Valid indicates whether the value is a known member of the TieDecides enum.
+func (e TieDecides) Valid() bool {
+	switch e {
+	case Name:
+		return true
+	case Order:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WinnersMode.
+const (
+	WinnersModeOne   WinnersMode = "one"
+	WinnersModeStack WinnersMode = "stack"
+)
+
+// Valid indicates whether the value is a known member of the WinnersMode enum.
+func (e WinnersMode) Valid() bool {
+	switch e {
+	case WinnersModeOne:
+		return true
+	case WinnersModeStack:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WinningPartKind.
+const (
+	WinningPartKindCopy    WinningPartKind = "copy"
+	WinningPartKindDefault WinningPartKind = "default"
+	WinningPartKindPage    WinningPartKind = "page"
+	WinningPartKindRule    WinningPartKind = "rule"
+)
+
+// Valid indicates whether the value is a known member of the WinningPartKind enum.
+func (e WinningPartKind) Valid() bool {
+	switch e {
+	case WinningPartKindCopy:
+		return true
+	case WinningPartKindDefault:
+		return true
+	case WinningPartKindPage:
+		return true
+	case WinningPartKindRule:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Audience.
+const (
+	AudienceSignedIn  Audience = "signed-in"
+	AudienceSignedOut Audience = "signed-out"
+)
+
+// Valid indicates whether the value is a known member of the Audience enum.
+func (e Audience) Valid() bool {
+	switch e {
+	case AudienceSignedIn:
+		return true
+	case AudienceSignedOut:
 		return true
 	default:
 		return false
@@ -177,6 +513,21 @@ type Break struct {
 	Message string `json:"message"`
 	Page    string `json:"page"`
 }
+
+// Candidate defines model for Candidate.
+type Candidate struct {
+	Block string `json:"block"`
+
+	// By The rule that stands there instead.
+	By      string       `json:"by"`
+	Decides string       `json:"decides"`
+	Rule    string       `json:"rule"`
+	Why     CandidateWhy `json:"why"`
+	Words   string       `json:"words"`
+}
+
+// CandidateWhy defines model for Candidate.Why.
+type CandidateWhy string
 
 // Change defines model for Change.
 type Change struct {
@@ -263,6 +614,26 @@ type Entry struct {
 // EntryKind defines model for Entry.Kind.
 type EntryKind string
 
+// Explanation defines model for Explanation.
+type Explanation struct {
+	Doc    string      `json:"doc"`
+	Draft  bool        `json:"draft"`
+	Fields []PageField `json:"fields"`
+	Hidden []string    `json:"hidden"`
+
+	// Homeless Rules that take the page and have no region on it.
+	Homeless []Candidate `json:"homeless"`
+	Layout   string      `json:"layout"`
+
+	// Lost Regions that the page fills and its layout lacks.
+	Lost    []string      `json:"lost"`
+	Page    string        `json:"page"`
+	Parts   []PagePart    `json:"parts"`
+	Regions []RegionStory `json:"regions"`
+	Tags    []string      `json:"tags"`
+	Title   string        `json:"title"`
+}
+
 // Field defines model for Field.
 type Field struct {
 	Choices []string `json:"choices"`
@@ -329,19 +700,86 @@ type Impact struct {
 	Total    int    `json:"total"`
 }
 
+// KeyEdit defines model for KeyEdit.
+type KeyEdit struct {
+	// Keys The way from the top.
+	Keys []string `json:"keys"`
+	Path string   `json:"path"`
+	Text string   `json:"text"`
+
+	// Value Any JSON; null takes the key away.
+	Value interface{} `json:"value,omitempty"`
+}
+
+// Layout defines model for Layout.
+type Layout struct {
+	Name       string            `json:"name"`
+	PageFields []Field           `json:"page_fields"`
+	Pages      int               `json:"pages"`
+	Path       string            `json:"path"`
+	Regions    []Region          `json:"regions"`
+	StartsWith map[string]string `json:"starts_with"`
+	Title      string            `json:"title"`
+}
+
+// MenuEdit defines model for MenuEdit.
+type MenuEdit struct {
+	Items []MenuItem `json:"items"`
+	Text  string     `json:"text"`
+}
+
+// MenuItem defines model for MenuItem.
+type MenuItem struct {
+	Badge  string     `json:"badge"`
+	Icon   string     `json:"icon"`
+	Items  []MenuItem `json:"items"`
+	Label  string     `json:"label"`
+	NewTab bool       `json:"new_tab"`
+
+	// Panel Markup that the item holds.
+	Panel string `json:"panel"`
+	To    string `json:"to"`
+
+	// Was The item of the text that it comes from; empty for a new one.
+	Was string `json:"was"`
+}
+
+// MenuReading defines model for MenuReading.
+type MenuReading struct {
+	Items    []MenuItem `json:"items"`
+	Problems []Finding  `json:"problems"`
+	Title    string     `json:"title"`
+}
+
+// MenuSummary defines model for MenuSummary.
+type MenuSummary struct {
+	Name  string `json:"name"`
+	Pages int    `json:"pages"`
+	Path  string `json:"path"`
+
+	// States One letter for each page: l it shows the menu, - not.
+	States string `json:"states"`
+	Title  string `json:"title"`
+}
+
 // Operated defines model for Operated.
 type Operated struct {
 	ChangeSet ChangeSet `json:"change_set"`
 	Proposal  Proposal  `json:"proposal"`
+	Rolled    *[]Rolled `json:"rolled,omitempty"`
 }
 
 // Operation defines model for Operation.
 type Operation struct {
 	// Address The placement, for detach and link.
-	Address *string `json:"address,omitempty"`
+	Address *string      `json:"address,omitempty"`
+	At      *OperationAt `json:"at,omitempty"`
 
 	// Block The block, for the others.
-	Block    *string `json:"block,omitempty"`
+	Block *string `json:"block,omitempty"`
+
+	// Calls What a roll-out puts there.
+	Calls    *string `json:"calls,omitempty"`
 	Category *string `json:"category,omitempty"`
 
 	// Doc The page, for detach, link and a piece.
@@ -350,13 +788,32 @@ type Operation struct {
 	// Fields Parts of the piece that become fields.
 	Fields *[]string `json:"fields,omitempty"`
 
+	// From Where the part of a page begins, in bytes.
+	From *int `json:"from,omitempty"`
+
+	// Layout Of a page; where it is new, of the page that it begins as.
+	Layout *string `json:"layout,omitempty"`
+
+	// Name Of a layout, rule or menu.
+	Name *string `json:"name,omitempty"`
+
 	// On Whether the set is on from now on.
 	On        *bool              `json:"on,omitempty"`
 	Operation OperationOperation `json:"operation"`
-	Piece     *PlaceOfPiece      `json:"piece,omitempty"`
+
+	// Pages The documents of the pages of a roll-out.
+	Pages *[]string     `json:"pages,omitempty"`
+	Piece *PlaceOfPiece `json:"piece,omitempty"`
 
 	// Redirect A page stays behind that leads on.
-	Redirect *bool `json:"redirect,omitempty"`
+	Redirect *bool   `json:"redirect,omitempty"`
+	Region   *string `json:"region,omitempty"`
+
+	// Regions With another layout: into which region the content of one that it lacks goes.
+	Regions *map[string]string `json:"regions,omitempty"`
+
+	// Rules The rules of a region in the order that they are to have.
+	Rules *[]string `json:"rules,omitempty"`
 
 	// Set The set of shortcodes to switch.
 	Set *string `json:"set,omitempty"`
@@ -371,6 +828,9 @@ type Operation struct {
 	// With What takes the place of a deleted block.
 	With *OperationWith `json:"with,omitempty"`
 }
+
+// OperationAt defines model for Operation.At.
+type OperationAt string
 
 // OperationOperation defines model for Operation.Operation.
 type OperationOperation string
@@ -387,6 +847,9 @@ type Overview struct {
 
 	// Differ Pages that differ from the published site.
 	Differ int `json:"differ"`
+
+	// Drafts Pages that are not published.
+	Drafts []Page `json:"drafts"`
 
 	// Edits Edits since the last release.
 	Edits int `json:"edits"`
@@ -428,11 +891,54 @@ type Page struct {
 	Title string `json:"title"`
 }
 
+// PageEdit defines model for PageEdit.
+type PageEdit struct {
+	Address *string `json:"address,omitempty"`
+
+	// Before The place among the parts of the region that it takes; below zero behind all.
+	Before *int         `json:"before,omitempty"`
+	Call   *string      `json:"call,omitempty"`
+	Edit   PageEditEdit `json:"edit"`
+
+	// From Where the part begins, in bytes.
+	From   *int    `json:"from,omitempty"`
+	Path   string  `json:"path"`
+	Region *string `json:"region,omitempty"`
+	Text   string  `json:"text"`
+}
+
+// PageEditEdit defines model for PageEdit.Edit.
+type PageEditEdit string
+
 // PageEffect defines model for PageEffect.
 type PageEffect struct {
 	Effect string `json:"effect"`
 	Path   string `json:"path"`
 	Title  string `json:"title"`
+}
+
+// PageField defines model for PageField.
+type PageField struct {
+	Field Field `json:"field"`
+	Set   bool  `json:"set"`
+
+	// Text The value of the page, as a person types it.
+	Text string `json:"text"`
+}
+
+// PagePart defines model for PagePart.
+type PagePart struct {
+	Address string `json:"address"`
+	Copy    bool   `json:"copy"`
+	Excerpt string `json:"excerpt"`
+
+	// From Offset in bytes.
+	From int `json:"from"`
+
+	// Name Of the block or shortcode; empty for text.
+	Name   string `json:"name"`
+	Region string `json:"region"`
+	To     int    `json:"to"`
 }
 
 // Part defines model for Part.
@@ -532,6 +1038,32 @@ type Reference struct {
 	Sets    []ShortcodeSet `json:"sets"`
 }
 
+// Region defines model for Region.
+type Region struct {
+	Mode  RegionMode `json:"mode"`
+	Name  string     `json:"name"`
+	Width int        `json:"width"`
+}
+
+// RegionMode defines model for Region.Mode.
+type RegionMode string
+
+// RegionStory defines model for RegionStory.
+type RegionStory struct {
+	Candidates []Candidate      `json:"candidates"`
+	Filled     bool             `json:"filled"`
+	Mode       RegionStoryMode  `json:"mode"`
+	Region     string           `json:"region"`
+	Shows      RegionStoryShows `json:"shows"`
+	Width      int              `json:"width"`
+}
+
+// RegionStoryMode defines model for RegionStory.Mode.
+type RegionStoryMode string
+
+// RegionStoryShows defines model for RegionStory.Shows.
+type RegionStoryShows string
+
 // Release defines model for Release.
 type Release struct {
 	At     time.Time `json:"at"`
@@ -541,12 +1073,35 @@ type Release struct {
 
 // Review defines model for Review.
 type Review struct {
+	// Ahead Days on which rules of the draft begin or end.
+	Ahead    []Turn       `json:"ahead"`
 	Findings Findings     `json:"findings"`
 	Impact   Impact       `json:"impact"`
 	Pages    []PageEffect `json:"pages"`
 	Records  []Record     `json:"records"`
 	Releases []Release    `json:"releases"`
 }
+
+// Rival defines model for Rival.
+type Rival struct {
+	Block   string `json:"block"`
+	Decides string `json:"decides"`
+	Pages   int    `json:"pages"`
+
+	// Rule Empty for what the layout has there.
+	Rule string `json:"rule"`
+}
+
+// Rolled defines model for Rolled.
+type Rolled struct {
+	Doc     string        `json:"doc"`
+	Outcome RolledOutcome `json:"outcome"`
+	Page    string        `json:"page"`
+	Why     string        `json:"why"`
+}
+
+// RolledOutcome defines model for Rolled.Outcome.
+type RolledOutcome string
 
 // Row defines model for Row.
 type Row struct {
@@ -582,6 +1137,52 @@ type RowItem struct {
 // RowQuestion defines model for RowQuestion.
 type RowQuestion struct {
 	Path string `json:"path"`
+	Text string `json:"text"`
+}
+
+// RuleReading defines model for RuleReading.
+type RuleReading struct {
+	Displaced []Rival   `json:"displaced"`
+	Outranked []Rival   `json:"outranked"`
+	Problems  []Finding `json:"problems"`
+
+	// Reach One letter for each page: t takes it, d takes it and displaces something, l loses it to another rule, f the page fills the region itself, m it has no such region, x it is excepted, h the page hides it, - not named.
+	Reach string      `json:"reach"`
+	Rule  RuleSummary `json:"rule"`
+}
+
+// RuleSummary defines model for RuleSummary.
+type RuleSummary struct {
+	At       RuleSummaryAt       `json:"at"`
+	Audience RuleSummaryAudience `json:"audience"`
+	Block    string              `json:"block"`
+	Enabled  bool                `json:"enabled"`
+	Except   []string            `json:"except"`
+	From     string              `json:"from"`
+	Name     string              `json:"name"`
+	On       []string            `json:"on"`
+	Order    int                 `json:"order"`
+	Path     string              `json:"path"`
+	Region   string              `json:"region"`
+	Set      map[string]string   `json:"set"`
+
+	// Shows On how many of them it stands.
+	Shows int `json:"shows"`
+
+	// Takes How many published pages it names.
+	Takes int    `json:"takes"`
+	Until string `json:"until"`
+}
+
+// RuleSummaryAt defines model for RuleSummary.At.
+type RuleSummaryAt string
+
+// RuleSummaryAudience defines model for RuleSummary.Audience.
+type RuleSummaryAudience string
+
+// RuleText defines model for RuleText.
+type RuleText struct {
+	Name string `json:"name"`
 	Text string `json:"text"`
 }
 
@@ -644,6 +1245,60 @@ type Site struct {
 	Title      string `json:"title"`
 }
 
+// Tie defines model for Tie.
+type Tie struct {
+	Decides TieDecides `json:"decides"`
+	Loser   string     `json:"loser"`
+	Pages   int        `json:"pages"`
+	Winner  string     `json:"winner"`
+}
+
+// TieDecides defines model for Tie.Decides.
+type TieDecides string
+
+// Turn defines model for Turn.
+type Turn struct {
+	Begins []string `json:"begins"`
+	Day    string   `json:"day"`
+	Ends   []string `json:"ends"`
+}
+
+// Winners defines model for Winners.
+type Winners struct {
+	Groups []WinningGroup `json:"groups"`
+	Mode   WinnersMode    `json:"mode"`
+
+	// Of For each page of the site the place of its group; -1 where it has no such region.
+	Of     []int  `json:"of"`
+	Region string `json:"region"`
+	Ties   []Tie  `json:"ties"`
+}
+
+// WinnersMode defines model for Winners.Mode.
+type WinnersMode string
+
+// WinningGroup defines model for WinningGroup.
+type WinningGroup struct {
+	Pages int           `json:"pages"`
+	Parts []WinningPart `json:"parts"`
+}
+
+// WinningPart defines model for WinningPart.
+type WinningPart struct {
+	Block string          `json:"block"`
+	Kind  WinningPartKind `json:"kind"`
+	Rule  string          `json:"rule"`
+}
+
+// WinningPartKind defines model for WinningPart.Kind.
+type WinningPartKind string
+
+// Audience defines model for audience.
+type Audience string
+
+// On defines model for on.
+type On = string
+
 // SiteName defines model for siteName.
 type SiteName = string
 
@@ -656,6 +1311,12 @@ type ListCallersParams struct {
 type ComparePageParams struct {
 	// Page The page's address.
 	Page string `form:"page" json:"page"`
+
+	// Audience For whom; signed-out by default.
+	Audience *Audience `form:"audience,omitempty" json:"audience,omitempty"`
+
+	// On On which day, as 2026-12-24; today by default.
+	On *On `form:"on,omitempty" json:"on,omitempty"`
 }
 
 // GetDocumentParams defines parameters for GetDocument.
@@ -668,6 +1329,21 @@ type PutDocumentParams struct {
 	Path        string  `form:"path" json:"path"`
 	IfMatch     *string `json:"If-Match,omitempty"`
 	IfNoneMatch *string `json:"If-None-Match,omitempty"`
+}
+
+// ExplainParams defines parameters for Explain.
+type ExplainParams struct {
+	// Page The page's address.
+	Page string `form:"page" json:"page"`
+
+	// Proposal Of the site as it would be after that edit.
+	Proposal *string `form:"proposal,omitempty" json:"proposal,omitempty"`
+
+	// Audience For whom; signed-out by default.
+	Audience *Audience `form:"audience,omitempty" json:"audience,omitempty"`
+
+	// On On which day, as 2026-12-24; today by default.
+	On *On `form:"on,omitempty" json:"on,omitempty"`
 }
 
 // SetArgumentJSONRequestBody defines body for SetArgument for application/json ContentType.
@@ -688,8 +1364,20 @@ type FindElementJSONRequestBody = ElementQuestion
 // DescribeFieldsJSONRequestBody defines body for DescribeFields for application/json ContentType.
 type DescribeFieldsJSONRequestBody = BlockText
 
+// SetKeyJSONRequestBody defines body for SetKey for application/json ContentType.
+type SetKeyJSONRequestBody = KeyEdit
+
+// EditMenuJSONRequestBody defines body for EditMenu for application/json ContentType.
+type EditMenuJSONRequestBody = MenuEdit
+
+// ReadMenuJSONRequestBody defines body for ReadMenu for application/json ContentType.
+type ReadMenuJSONRequestBody = BlockText
+
 // OperateJSONRequestBody defines body for Operate for application/json ContentType.
 type OperateJSONRequestBody = Operation
+
+// EditPageJSONRequestBody defines body for EditPage for application/json ContentType.
+type EditPageJSONRequestBody = PageEdit
 
 // CutPieceJSONRequestBody defines body for CutPiece for application/json ContentType.
 type CutPieceJSONRequestBody = PieceQuestion
@@ -705,6 +1393,9 @@ type RearrangeRowJSONRequestBody = RowEdit
 
 // FindRowsJSONRequestBody defines body for FindRows for application/json ContentType.
 type FindRowsJSONRequestBody = RowQuestion
+
+// ReadRuleJSONRequestBody defines body for ReadRule for application/json ContentType.
+type ReadRuleJSONRequestBody = RuleText
 
 // TryScriptJSONRequestBody defines body for TryScript for application/json ContentType.
 type TryScriptJSONRequestBody = ScriptTrial
@@ -753,15 +1444,36 @@ type ServerInterface interface {
 	// ListenToSite Server-sent events named draft and release, when either changes, and checks, when all pages have been checked.
 	// (GET /sites/{site}/events)
 	ListenToSite(c *gin.Context, site SiteName)
+	// Explain What stands in the regions of a page, and why what else could does not.
+	// (GET /sites/{site}/explanations)
+	Explain(c *gin.Context, site SiteName, params ExplainParams)
 	// DescribeFields The fields that a block's text declares; nothing is saved.
 	// (POST /sites/{site}/fields)
 	DescribeFields(c *gin.Context, site SiteName)
 	// ListFindings What is wrong in the draft.
 	// (GET /sites/{site}/findings)
 	ListFindings(c *gin.Context, site SiteName)
+	// SetKey A text with another value for one key of its YAML or front matter; nothing is saved.
+	// (POST /sites/{site}/key-edits)
+	SetKey(c *gin.Context, site SiteName)
+	// ListLayouts The layouts.
+	// (GET /sites/{site}/layouts)
+	ListLayouts(c *gin.Context, site SiteName)
+	// EditMenu A menu's text with other items; what stays is kept as it is written. Nothing is saved.
+	// (POST /sites/{site}/menu-edits)
+	EditMenu(c *gin.Context, site SiteName)
+	// ReadMenu The items of a menu's text; nothing is saved.
+	// (POST /sites/{site}/menu-readings)
+	ReadMenu(c *gin.Context, site SiteName)
+	// ListMenus The menus, and where each is shown.
+	// (GET /sites/{site}/menus)
+	ListMenus(c *gin.Context, site SiteName)
 	// Operate The change set of an operation and what it would change; nothing is saved.
 	// (POST /sites/{site}/operations)
 	Operate(c *gin.Context, site SiteName)
+	// EditPage A page's text with something put into a region, taken out, moved, hidden or shown; nothing is saved.
+	// (POST /sites/{site}/page-edits)
+	EditPage(c *gin.Context, site SiteName)
 	// CutPiece What a piece of a page holds that can become fields of a block.
 	// (POST /sites/{site}/pieces)
 	CutPiece(c *gin.Context, site SiteName)
@@ -789,12 +1501,21 @@ type ServerInterface interface {
 	// FindRows The rows of calls, and of nothing else, that a text of a block or page holds.
 	// (POST /sites/{site}/rows)
 	FindRows(c *gin.Context, site SiteName)
+	// ReadRule A rule as its text says, and which pages it would take, lose or displace something on if it were switched on; nothing is saved.
+	// (POST /sites/{site}/rule-readings)
+	ReadRule(c *gin.Context, site SiteName)
+	// ListRules The rules, region by region as they come.
+	// (GET /sites/{site}/rules)
+	ListRules(c *gin.Context, site SiteName)
 	// TryScript Run a scripted shortcode once as its text stands; nothing is saved.
 	// (POST /sites/{site}/script-trials)
 	TryScript(c *gin.Context, site SiteName)
 	// Undo Take back the newest edit of the draft.
 	// (POST /sites/{site}/undo)
 	Undo(c *gin.Context, site SiteName)
+	// ListWinners Region by region, what each page of the site shows there.
+	// (GET /sites/{site}/winners)
+	ListWinners(c *gin.Context, site SiteName)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -1058,6 +1779,22 @@ func (siw *ServerInterfaceWrapper) ComparePage(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "audience" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "audience", c.Request.URL.Query(), &params.Audience, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter audience: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "on" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "on", c.Request.URL.Query(), &params.On, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter on: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1255,6 +1992,66 @@ func (siw *ServerInterfaceWrapper) ListenToSite(c *gin.Context) {
 	siw.Handler.ListenToSite(c, site)
 }
 
+// Explain operation middleware
+func (siw *ServerInterfaceWrapper) Explain(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExplainParams
+
+	// ------------- Required query parameter "page" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "page", c.Request.URL.Query(), &params.Page, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "proposal" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "proposal", c.Request.URL.Query(), &params.Proposal, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter proposal: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "audience" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "audience", c.Request.URL.Query(), &params.Audience, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter audience: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "on" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "on", c.Request.URL.Query(), &params.On, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter on: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Explain(c, site, params)
+}
+
 // DescribeFields operation middleware
 func (siw *ServerInterfaceWrapper) DescribeFields(c *gin.Context) {
 
@@ -1305,6 +2102,131 @@ func (siw *ServerInterfaceWrapper) ListFindings(c *gin.Context) {
 	siw.Handler.ListFindings(c, site)
 }
 
+// SetKey operation middleware
+func (siw *ServerInterfaceWrapper) SetKey(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetKey(c, site)
+}
+
+// ListLayouts operation middleware
+func (siw *ServerInterfaceWrapper) ListLayouts(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListLayouts(c, site)
+}
+
+// EditMenu operation middleware
+func (siw *ServerInterfaceWrapper) EditMenu(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EditMenu(c, site)
+}
+
+// ReadMenu operation middleware
+func (siw *ServerInterfaceWrapper) ReadMenu(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadMenu(c, site)
+}
+
+// ListMenus operation middleware
+func (siw *ServerInterfaceWrapper) ListMenus(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListMenus(c, site)
+}
+
 // Operate operation middleware
 func (siw *ServerInterfaceWrapper) Operate(c *gin.Context) {
 
@@ -1328,6 +2250,31 @@ func (siw *ServerInterfaceWrapper) Operate(c *gin.Context) {
 	}
 
 	siw.Handler.Operate(c, site)
+}
+
+// EditPage operation middleware
+func (siw *ServerInterfaceWrapper) EditPage(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EditPage(c, site)
 }
 
 // CutPiece operation middleware
@@ -1564,6 +2511,56 @@ func (siw *ServerInterfaceWrapper) FindRows(c *gin.Context) {
 	siw.Handler.FindRows(c, site)
 }
 
+// ReadRule operation middleware
+func (siw *ServerInterfaceWrapper) ReadRule(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadRule(c, site)
+}
+
+// ListRules operation middleware
+func (siw *ServerInterfaceWrapper) ListRules(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListRules(c, site)
+}
+
 // TryScript operation middleware
 func (siw *ServerInterfaceWrapper) TryScript(c *gin.Context) {
 
@@ -1612,6 +2609,31 @@ func (siw *ServerInterfaceWrapper) Undo(c *gin.Context) {
 	}
 
 	siw.Handler.Undo(c, site)
+}
+
+// ListWinners operation middleware
+func (siw *ServerInterfaceWrapper) ListWinners(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListWinners(c, site)
 }
 
 // GinServerOptions provides options for the Gin server.
@@ -1663,6 +2685,16 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/reference", wrapper.GetReference)
 	router.GET(options.BaseURL+"/sites/:site/callers", wrapper.ListCallers)
 	router.POST(options.BaseURL+"/sites/:site/script-trials", wrapper.TryScript)
+	router.GET(options.BaseURL+"/sites/:site/explanations", wrapper.Explain)
+	router.GET(options.BaseURL+"/sites/:site/winners", wrapper.ListWinners)
+	router.GET(options.BaseURL+"/sites/:site/rules", wrapper.ListRules)
+	router.POST(options.BaseURL+"/sites/:site/rule-readings", wrapper.ReadRule)
+	router.POST(options.BaseURL+"/sites/:site/key-edits", wrapper.SetKey)
+	router.POST(options.BaseURL+"/sites/:site/page-edits", wrapper.EditPage)
+	router.GET(options.BaseURL+"/sites/:site/layouts", wrapper.ListLayouts)
+	router.GET(options.BaseURL+"/sites/:site/menus", wrapper.ListMenus)
+	router.POST(options.BaseURL+"/sites/:site/menu-readings", wrapper.ReadMenu)
+	router.POST(options.BaseURL+"/sites/:site/menu-edits", wrapper.EditMenu)
 	router.POST(options.BaseURL+"/sites/:site/change-sets", wrapper.Save)
 	router.POST(options.BaseURL+"/sites/:site/undo", wrapper.Undo)
 	router.POST(options.BaseURL+"/sites/:site/redo", wrapper.Redo)

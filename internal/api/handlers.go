@@ -283,6 +283,7 @@ func (h *handlers) Publish(c *gin.Context, name SiteName) {
 		return
 	}
 	h.log.Info("published", "site", name, "release", rel.Number)
+	h.written(w)
 	c.JSON(http.StatusOK, release(rel))
 }
 

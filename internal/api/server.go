@@ -18,6 +18,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/store"
 	"brickshelf/internal/workspace"
@@ -36,6 +37,10 @@ type Server struct {
 	ui    fs.FS
 	log   *slog.Logger
 	runs  script.Runner // nil where scripts are not run
+
+	// Written, where it is not nil, is called with what is published whenever that is
+	// another site than before: after a release, and when rules begin or end.
+	Written func(name string, live *render.Shelf)
 
 	// SiteAddr is the address that the site is served on, as host:port.
 	SiteAddr string
@@ -71,6 +76,42 @@ func (s *Server) Workspace(name string) (*workspace.Workspace, error) {
 	}
 	s.spaces[name] = w
 	return w, nil
+}
+
+// watchDays brings the open sites to the present day, once a minute.
+func (s *Server) watchDays(stop <-chan struct{}) {
+	tick := time.NewTicker(time.Minute)
+	defer tick.Stop()
+	for {
+		select {
+		case <-tick.C:
+			s.newDay()
+		case <-stop:
+			return
+		}
+	}
+}
+
+func (s *Server) newDay() {
+	s.mu.Lock()
+	var open []*workspace.Workspace
+	for _, w := range s.spaces {
+		open = append(open, w)
+	}
+	s.mu.Unlock()
+	for _, w := range open {
+		if w.NewDay() {
+			s.log.Info("published again for a new day", "site", w.Site.Name)
+			s.written(w)
+		}
+	}
+}
+
+// written tells that what is published is another site than before.
+func (s *Server) written(w *workspace.Workspace) {
+	if s.Written != nil {
+		w.ReadLive(func(_, live *render.Shelf) { s.Written(w.Site.Name, live) })
+	}
 }
 
 // Tool is the handler of the tool's origin.
@@ -212,6 +253,7 @@ func (s *Server) Serve(tool, site net.Listener, siteName string, stop <-chan str
 		{Handler: s.Tool(), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 60 * time.Second, WriteTimeout: 120 * time.Second, IdleTimeout: 120 * time.Second},
 		{Handler: s.SiteHandler(siteName), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 120 * time.Second},
 	}
+	go s.watchDays(stop)
 	errs := make(chan error, 2)
 	for i, l := range []net.Listener{tool, site} {
 		go func() { errs <- servers[i].Serve(l) }()

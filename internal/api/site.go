@@ -2,6 +2,7 @@ package api
 
 import (
 	"bytes"
+	"fmt"
 	"html"
 	"mime"
 	"net/http"
@@ -9,6 +10,7 @@ import (
 	"sort"
 	"strconv"
 	"strings"
+	"time"
 
 	nethtml "golang.org/x/net/html"
 
@@ -92,7 +94,10 @@ func servePublished(rw http.ResponseWriter, r *http.Request, d, live *render.She
 		return
 	default:
 		if in := live.Page(p); in != nil && !in.Page.Draft {
-			content(rw, r, "x.html", live.Render(in.Page.Path, render.Options{}).HTML)
+			if in.SignedIn() != nil { // the same address shows different things
+				rw.Header().Add("Vary", "Cookie")
+			}
+			content(rw, r, "x.html", live.Render(in.Page.Path, render.Options{SignedIn: signedIn(r, live)}).HTML)
 			return
 		}
 		if in := live.Page(p + "/"); in != nil && !in.Page.Draft {
@@ -101,6 +106,12 @@ func servePublished(rw http.ResponseWriter, r *http.Request, d, live *render.She
 		}
 	}
 	http.Error(rw, "There is no page here.", http.StatusNotFound)
+}
+
+// signedIn reports whether a visitor sends the cookie by which the site tells that.
+func signedIn(r *http.Request, s *render.Shelf) bool {
+	_, err := r.Cookie(s.Config().Cookie)
+	return err == nil
 }
 
 // urlPath keeps a redirect on this host, whatever the path begins with.
@@ -151,19 +162,44 @@ func serveHashed(rw http.ResponseWriter, r *http.Request, name string, w *worksp
 // preview shows a page in a frame of the tool: sandboxed, its placements marked,
 // with a small script that lights them and reports where links lead.
 func (s *Server) preview(rw http.ResponseWriter, r *http.Request, shelf *render.Shelf, url string) {
+	shelf, options, err := looked(shelf, r.URL.Query().Get(lookAs), r.URL.Query().Get(lookOn))
+	if err != nil {
+		http.Error(rw, err.Error(), http.StatusBadRequest)
+		return
+	}
 	in := shelf.Page(url)
 	if in == nil {
 		http.Error(rw, "There is no page here.", http.StatusNotFound)
 		return
 	}
-	res := shelf.Render(in.Page.Path, render.Options{Placements: true})
+	options.Placements = true
+	res := shelf.Render(in.Page.Path, options)
 	h := rw.Header()
 	h.Set("Content-Security-Policy", "sandbox allow-scripts; connect-src 'none'; form-action 'none'")
 	h.Set("Cache-Control", "no-store")
 	h.Set("Content-Type", "text/html; charset=utf-8")
 	_, _ = rw.Write(marked(res))
 	_, _ = rw.Write([]byte(bridge))
-	_ = r
+}
+
+// A preview can be looked at as an audience sees it, and on another day: ?shelf-as=
+// signed-in, ?shelf-on=2026-12-24.
+const (
+	lookAs = "shelf-as"
+	lookOn = "shelf-on"
+)
+
+// looked is a site as one looks at it: as an audience, "" for those who are signed
+// out, and on a day, "" for the shelf's own.
+func looked(s *render.Shelf, as, on string) (*render.Shelf, render.Options, error) {
+	if on != "" {
+		day, err := time.Parse(time.DateOnly, on)
+		if err != nil {
+			return nil, render.Options{}, fmt.Errorf("%q is no day; write it as 2026-12-24", on)
+		}
+		s = s.At(day)
+	}
+	return s, render.Options{SignedIn: as == render.SignedIn}, nil
 }
 
 // marked adds to the first element of each placement which ones begin there.

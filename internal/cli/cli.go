@@ -105,7 +105,7 @@ func (a *app) root() *cobra.Command {
 		SilenceErrors: true,
 	}
 	root.PersistentFlags().BoolVar(&a.verbose, "verbose", false, "log every request")
-	root.AddCommand(a.demo(), a.serve(), a.imports(), a.export(), a.publish(), a.impact(), a.check(), a.generate(), a.scriptWorker())
+	root.AddCommand(a.demo(), a.serve(), a.imports(), a.export(), a.publish(), a.impact(), a.check(), a.explain(), a.generate(), a.scriptWorker())
 	return root
 }
 

@@ -13,9 +13,26 @@ import (
 	"brickshelf/internal/api"
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/publish"
 	"brickshelf/internal/store"
 	"brickshelf/web"
 )
+
+// writer writes what is published of a site into a folder.
+func (a *app) writer(name, out string) func(string, *render.Shelf) {
+	return func(site string, live *render.Shelf) {
+		if site != name {
+			return
+		}
+		res, err := publish.Render(live, nil)
+		if err == nil {
+			_, err = publish.Write(out, res.Files, nil)
+		}
+		if err != nil {
+			a.log().Error("writing what is published", "folder", out, "error", err)
+		}
+	}
+}
 
 type addresses struct{ tool, site string }
 
@@ -25,7 +42,7 @@ func (d *addresses) flags(c *cobra.Command) {
 }
 
 func (a *app) serve() *cobra.Command {
-	var data, name string
+	var data, name, out string
 	var at addresses
 	c := &cobra.Command{
 		Use:   "serve --data DIR",
@@ -37,9 +54,10 @@ func (a *app) serve() *cobra.Command {
 				return err
 			}
 			defer st.Close()
-			return a.listen(st, name, at)
+			return a.listen(st, name, out, at)
 		},
 	}
+	c.Flags().StringVar(&out, "out", "", "also write what is published into this folder, after each release and when rules begin or end")
 	dataFlags(c, &data, &name, "")
 	at.flags(c)
 	_ = c.MarkFlagRequired("data")
@@ -72,7 +90,7 @@ func (a *app) demo() *cobra.Command {
 			if err := a.fillDemo(st); err != nil {
 				return err
 			}
-			return a.listen(st, "ternholm", at)
+			return a.listen(st, "ternholm", "", at)
 		},
 	}
 	c.Flags().StringVar(&data, "data", "", "keep the copy in this folder (default: one that is deleted at the end)")
@@ -96,7 +114,7 @@ func (a *app) fillDemo(st *store.Store) error {
 	return err
 }
 
-func (a *app) listen(st *store.Store, name string, at addresses) error {
+func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 	if name == "" {
 		if s, err := pick(st, ""); err == nil {
 			name = s.Name
@@ -109,6 +127,9 @@ func (a *app) listen(st *store.Store, name string, at addresses) error {
 		if _, err := srv.Workspace(name); err != nil {
 			return err
 		}
+	}
+	if out != "" {
+		srv.Written = a.writer(name, out)
 	}
 	tool, err := net.Listen("tcp", at.tool)
 	if err != nil {

@@ -13,6 +13,10 @@ import (
 	"brickshelf/internal/folder"
 )
 
+// ForSignedIn is the folder of the pages that those who are signed in see in place of
+// the others.
+const ForSignedIn = "_for/signed-in/"
+
 // Output is a published site before it is written: file to bytes, and what does
 // not work in it.
 type Output struct {
@@ -33,19 +37,16 @@ func Render(s *render.Shelf, progress folder.Progress) (*Output, error) {
 		if g.Draft {
 			continue
 		}
-		res := s.Render(p, render.Options{})
-		out.Files[site.FileOf(g.URL)] = res.HTML
 		urls = append(urls, g.URL)
-		if len(res.Faults) > 0 {
-			out.Faults[g.URL] = res.Faults
+		res := s.Render(p, render.Options{})
+		if err := out.page(s, site.FileOf(g.URL), g.URL, res); err != nil {
+			return nil, fmt.Errorf("%s: %w", p, err)
 		}
-		for _, h := range res.Styles {
-			if err := out.shelfFile(s, h, ".css"); err != nil {
-				return nil, fmt.Errorf("%s: %w", p, err)
-			}
+		if s.Info(p).SignedIn() == nil {
+			continue
 		}
-		for _, h := range res.Behaviours {
-			if err := out.shelfFile(s, h, ".js"); err != nil {
+		if other := s.Render(p, render.Options{SignedIn: true}); !bytes.Equal(res.HTML, other.HTML) {
+			if err := out.page(s, ForSignedIn+site.FileOf(g.URL), g.URL, other); err != nil {
 				return nil, fmt.Errorf("%s: %w", p, err)
 			}
 		}
@@ -55,6 +56,25 @@ func Render(s *render.Shelf, progress folder.Progress) (*Output, error) {
 	}
 	out.Files["sitemap.xml"] = Sitemap(s.Config().BaseURL, urls)
 	return out, nil
+}
+
+// page puts a rendered page among the files, with what it loads.
+func (o *Output) page(s *render.Shelf, file, url string, res *render.Result) error {
+	o.Files[file] = res.HTML
+	if faults := render.Both(o.Faults[url], res.Faults); len(faults) > 0 {
+		o.Faults[url] = faults
+	}
+	for _, h := range res.Styles {
+		if err := o.shelfFile(s, h, ".css"); err != nil {
+			return err
+		}
+	}
+	for _, h := range res.Behaviours {
+		if err := o.shelfFile(s, h, ".js"); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (o *Output) shelfFile(s *render.Shelf, h site.Hash, ext string) error {

@@ -57,6 +57,13 @@ func (t *survey) forget(draft, after *render.Shelf) {
 	}
 }
 
+// drop forgets everything.
+func (t *survey) drop() {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	t.standings, t.findings, t.merged = nil, nil, nil
+}
+
 // Standings tells for every block how it stands on each page, in the order of
 // the pages given.
 func (w *Workspace) Standings(draft *render.Shelf, pages []string) map[string][]byte {

@@ -183,6 +183,41 @@ func (w *Workspace) commit(set site.ChangeSet, title string) {
 	w.listeners.tell(Event{"draft", w.version, title})
 }
 
+// NewDay makes the present moment that of the site, where it is on another day than
+// before: rules with dates begin and end by that. It reports whether a published page
+// is another one now.
+func (w *Workspace) NewDay() bool {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	now := w.now()
+	if w.draft.Now().Format(time.DateOnly) == now.Format(time.DateOnly) {
+		return false
+	}
+	live := w.liveLocked()
+	before := map[string]string{}
+	look := func(s *render.Shelf, each func(path, html string)) {
+		for _, p := range s.PagePaths() {
+			if in := s.Info(p); !in.Draft {
+				each(p, string(s.Render(p, render.Options{}).HTML)+string(s.Render(p, render.Options{SignedIn: true}).HTML))
+			}
+		}
+	}
+	look(live, func(p, html string) { before[p] = html })
+	w.draft.NewDay(now)
+	w.survey.drop()
+	w.liveOnce = &sync.Once{}
+	w.version++
+	w.proposals.stale()
+	differs := false
+	look(w.liveLocked(), func(p, html string) { differs = differs || before[p] != html })
+	kind := "draft"
+	if differs {
+		kind = "release"
+	}
+	w.listeners.tell(Event{kind, w.version, "It is " + now.Format(time.DateOnly)})
+	return differs
+}
+
 // Undo takes back the newest edit; Redo does again what was taken back last.
 func (w *Workspace) Undo() (store.Record, error) { return w.step(w.store.Undo) }
 

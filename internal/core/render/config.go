@@ -21,6 +21,9 @@ type Config struct {
 	ExactURLs bool
 	Fields    []*block.Field
 	SetsOff   []string // sets of shortcodes that are switched off
+	// Cookie names the cookie by which a server of the site tells that a visitor is
+	// signed in.
+	Cookie string
 }
 
 // OnlySets reports whether two configurations differ in nothing but the sets that
@@ -60,7 +63,7 @@ func (c *Config) Field(name string) block.Value {
 }
 
 func parseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
-	c := &Config{Home: "/"}
+	c := &Config{Home: "/", Cookie: "signed-in"}
 	h := &block.Head{Path: "site.yaml", Reader: r}
 	y, problem := site.ParseYAML(src, "site.yaml", 1)
 	if problem != nil {
@@ -87,6 +90,11 @@ func parseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
 			c.ExactURLs = h.Bool(p)
 		case "fields":
 			c.Fields = h.Fields(p.Value)
+		case "audiences":
+			h.Keys(p.Value, "audiences", []string{"cookie"}, func(k site.Pair) { c.Cookie = h.String(k) })
+			if c.Cookie == "" || strings.Trim(c.Cookie, "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_.") != "" {
+				h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "audiences should be written as {cookie: NAME}, the name of letters, digits, hyphens, underscores and dots")
+			}
 		case "sets_off":
 			c.SetsOff = h.Strings(p)
 		}
@@ -111,6 +119,7 @@ type MenuItem struct {
 	Label  string
 	To     string
 	Badge  string
+	Icon   string // address of an image, "" for none
 	NewTab bool
 	Items  []MenuItem
 	Panel  *markup.Text
@@ -161,7 +170,7 @@ func menuItems(h *block.Head, y *site.YAML) []MenuItem {
 	var out []MenuItem
 	for _, it := range y.Items {
 		m := MenuItem{Line: it.Line, Col: it.Col}
-		h.Keys(it, "a menu item", []string{"label", "to", "badge", "new_tab", "items", "panel"}, func(p site.Pair) {
+		h.Keys(it, "a menu item", []string{"label", "to", "badge", "icon", "new_tab", "items", "panel"}, func(p site.Pair) {
 			switch p.Key {
 			case "label":
 				m.Label = h.String(p)
@@ -169,6 +178,8 @@ func menuItems(h *block.Head, y *site.YAML) []MenuItem {
 				m.To = h.String(p)
 			case "badge":
 				m.Badge = h.String(p)
+			case "icon":
+				m.Icon = h.String(p)
 			case "new_tab":
 				m.NewTab = h.Bool(p)
 			case "items":
@@ -181,7 +192,10 @@ func menuItems(h *block.Head, y *site.YAML) []MenuItem {
 			}
 		})
 		m.href = string(block.Append(nil, block.Value{Type: block.Link, Text: m.To}, markup.InURL))
-		m.label = html.EscapeString(m.Label)
+		if m.Icon != "" {
+			m.label = `<img class="icon" src="` + string(block.Append(nil, block.Value{Type: block.Image, Text: m.Icon}, markup.InURL)) + `" alt=""> `
+		}
+		m.label += html.EscapeString(m.Label)
 		if m.Badge != "" {
 			m.label += ` <span class="badge">` + html.EscapeString(m.Badge) + "</span>"
 		}

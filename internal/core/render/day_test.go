@@ -1,6 +1,7 @@
 package render_test
 
 import (
+	"strconv"
 	"testing"
 	"time"
 
@@ -133,6 +134,53 @@ func TestWinnersAgreeWithExplanations(t *testing.T) {
 			for i, g := range w.Groups {
 				require.Equal(t, pages[i], g.Pages)
 			}
+		}
+	})
+}
+
+// What a rule would do is what it does once it is written so and switched on.
+func TestTheReachOfARuleIsWhatItDoes(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		files := sitetest.Site(t)
+		s := sitetest.New(files)
+		name := rapid.SampledFrom([]string{"r0", "r9"}).Draw(t, "name")
+		text := append(sitetest.Rule(t), "except: [\"page:/b/p1/\"]\n"...)
+		rule, problems := place.ParseRule(name, "rules/"+name+".yaml", text)
+		require.Empty(t, problems)
+		rule.Enabled, rule.Audience, rule.From, rule.Until = true, "everyone", "", ""
+		reach := s.RuleReach(rule)
+		plain := []byte("block: " + rule.Block + "\nregion: " + rule.Region + "\non: [\"" + rule.On[0].String() + "\"]\nexcept: [\"page:/b/p1/\"]\norder: " + strconv.Itoa(rule.Order) + "\nat: " + map[bool]string{true: "start", false: "end"}[rule.AtStart] + "\n")
+		o := s.With([]site.Change{{Path: rule.Path, After: plain}})
+		without := s.With([]site.Change{{Path: rule.Path, Delete: true}})
+		for i, u := range s.Published() {
+			e := o.Explain(o.Page(u).Page.Path, render.SignedOut, s.Now())
+			want := byte(render.NotNamed)
+			for _, v := range e.Homeless {
+				if v.Rule.Name == name && v.Why == place.NoRegion {
+					want = render.Regionless
+				} else if v.Rule.Name == name {
+					want = render.LeftOut
+				}
+			}
+			for _, r := range e.Regions {
+				for _, v := range r.Verdicts {
+					if v.Rule.Name != name {
+						continue
+					}
+					letters := map[place.Why]byte{place.Shown: render.Takes, place.Copied: render.Takes, place.Hidden: render.TakenOff, place.Filled: render.FilledBy, place.Outranked: render.LosesTo, place.Excepted: render.LeftOut}
+					want = letters[v.Why]
+					for _, was := range without.Explain(o.Page(u).Page.Path, render.SignedOut, s.Now()).Regions {
+						shows := was.Shows()
+						if rules := was.Verdicts; len(rules) > 0 && rules[0].Why == place.Hidden && r.Mode == place.One {
+							shows = "rule" // it stands there, though the page hides it
+						}
+						if was.Name == r.Name && want == render.Takes && (shows == "default" || r.Mode == place.One && shows == "rule") {
+							want = render.Displaces
+						}
+					}
+				}
+			}
+			require.Equal(t, string(want), string(reach.Pages[i]), u)
 		}
 	})
 }

@@ -164,6 +164,10 @@ export interface paths {
             query: {
                 /** @description The page's address. */
                 page: string;
+                /** @description For whom; signed-out by default. */
+                audience?: components["parameters"]["audience"];
+                /** @description On which day, as 2026-12-24; today by default. */
+                on?: components["parameters"]["on"];
             };
             header?: never;
             path: {
@@ -413,6 +417,205 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/explanations": {
+        parameters: {
+            query: {
+                /** @description The page's address. */
+                page: string;
+                /** @description Of the site as it would be after that edit. */
+                proposal?: string;
+                /** @description For whom; signed-out by default. */
+                audience?: components["parameters"]["audience"];
+                /** @description On which day, as 2026-12-24; today by default. */
+                on?: components["parameters"]["on"];
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** What stands in the regions of a page, and why what else could does not. */
+        get: operations["explain"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/winners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** Region by region, what each page of the site shows there. */
+        get: operations["listWinners"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** The rules, region by region as they come. */
+        get: operations["listRules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/rule-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A rule as its text says, and which pages it would take, lose or displace something on if it were switched on; nothing is saved. */
+        post: operations["readRule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/key-edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A text with another value for one key of its YAML or front matter; nothing is saved. */
+        post: operations["setKey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/page-edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A page's text with something put into a region, taken out, moved, hidden or shown; nothing is saved. */
+        post: operations["editPage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** The layouts. */
+        get: operations["listLayouts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/menus": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** The menus, and where each is shown. */
+        get: operations["listMenus"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/menu-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The items of a menu's text; nothing is saved. */
+        post: operations["readMenu"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/menu-edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A menu's text with other items; what stays is kept as it is written. Nothing is saved. */
+        post: operations["editMenu"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/change-sets": {
         parameters: {
             query?: never;
@@ -560,6 +763,8 @@ export interface components {
             /** @description Pages are addressed by the names of their files. */
             exact: boolean;
             pages: components["schemas"]["Page"][];
+            /** @description Pages that are not published. */
+            drafts: components["schemas"]["Page"][];
             blocks: components["schemas"]["BlockSummary"][];
         };
         Page: {
@@ -682,7 +887,7 @@ export interface components {
         };
         Operation: {
             /** @enum {string} */
-            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece" | "move-page" | "switch-set";
+            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece" | "move-page" | "switch-set" | "new-page" | "duplicate-page" | "delete-page" | "set-layout" | "new-layout" | "delete-layout" | "new-rule" | "delete-rule" | "order-rules" | "new-menu" | "delete-menu" | "roll-out" | "take-off" | "send-part";
             /** @description The page, for detach, link and a piece. */
             doc?: string;
             /** @description The placement, for detach and link. */
@@ -704,6 +909,25 @@ export interface components {
             fields?: string[];
             /** @description The page keeps the piece as it is. */
             stays?: boolean;
+            /** @description Of a layout, rule or menu. */
+            name?: string;
+            /** @description Of a page; where it is new, of the page that it begins as. */
+            layout?: string;
+            region?: string;
+            /** @description With another layout: into which region the content of one that it lacks goes. */
+            regions?: {
+                [key: string]: string;
+            };
+            /** @description The rules of a region in the order that they are to have. */
+            rules?: string[];
+            /** @description The documents of the pages of a roll-out. */
+            pages?: string[];
+            /** @description What a roll-out puts there. */
+            calls?: string;
+            /** @enum {string} */
+            at?: "start" | "end";
+            /** @description Where the part of a page begins, in bytes. */
+            from?: number;
             /**
              * @description What takes the place of a deleted block.
              * @enum {string}
@@ -713,6 +937,7 @@ export interface components {
         Operated: {
             change_set: components["schemas"]["ChangeSet"];
             proposal: components["schemas"]["Proposal"];
+            rolled?: components["schemas"]["Rolled"][];
         };
         PlaceOfPiece: {
             /** @description Offset in bytes. */
@@ -886,6 +1111,208 @@ export interface components {
             impact: components["schemas"]["Impact"];
             pages: components["schemas"]["PageEffect"][];
             findings: components["schemas"]["Findings"];
+            /** @description Days on which rules of the draft begin or end. */
+            ahead: components["schemas"]["Turn"][];
+        };
+        Turn: {
+            day: string;
+            begins: string[];
+            ends: string[];
+        };
+        Rolled: {
+            doc: string;
+            page: string;
+            /** @enum {string} */
+            outcome: "added" | "removed" | "there" | "not-there" | "no-region";
+            why: string;
+        };
+        Candidate: {
+            rule: string;
+            block: string;
+            /** @enum {string} */
+            why: "shown" | "copied" | "hidden" | "filled" | "outranked" | "excepted" | "audience" | "dates" | "off" | "no-region";
+            /** @description The rule that stands there instead. */
+            by: string;
+            decides: string;
+            words: string;
+        };
+        RegionStory: {
+            region: string;
+            /** @enum {string} */
+            mode: "one" | "stack";
+            width: number;
+            /** @enum {string} */
+            shows: "rule" | "page" | "both" | "default" | "nothing";
+            filled: boolean;
+            candidates: components["schemas"]["Candidate"][];
+        };
+        PagePart: {
+            region: string;
+            /** @description Of the block or shortcode; empty for text. */
+            name: string;
+            copy: boolean;
+            address: string;
+            /** @description Offset in bytes. */
+            from: number;
+            to: number;
+            excerpt: string;
+        };
+        PageField: {
+            field: components["schemas"]["Field"];
+            /** @description The value of the page, as a person types it. */
+            text: string;
+            set: boolean;
+        };
+        Explanation: {
+            page: string;
+            doc: string;
+            title: string;
+            layout: string;
+            tags: string[];
+            draft: boolean;
+            hidden: string[];
+            /** @description Regions that the page fills and its layout lacks. */
+            lost: string[];
+            fields: components["schemas"]["PageField"][];
+            parts: components["schemas"]["PagePart"][];
+            regions: components["schemas"]["RegionStory"][];
+            /** @description Rules that take the page and have no region on it. */
+            homeless: components["schemas"]["Candidate"][];
+        };
+        WinningPart: {
+            /** @enum {string} */
+            kind: "rule" | "page" | "copy" | "default";
+            rule: string;
+            block: string;
+        };
+        WinningGroup: {
+            parts: components["schemas"]["WinningPart"][];
+            pages: number;
+        };
+        Tie: {
+            winner: string;
+            loser: string;
+            /** @enum {string} */
+            decides: "order" | "name";
+            pages: number;
+        };
+        Winners: {
+            region: string;
+            /** @enum {string} */
+            mode: "one" | "stack";
+            groups: components["schemas"]["WinningGroup"][];
+            /** @description For each page of the site the place of its group; -1 where it has no such region. */
+            of: number[];
+            ties: components["schemas"]["Tie"][];
+        };
+        RuleSummary: {
+            name: string;
+            path: string;
+            block: string;
+            region: string;
+            on: string[];
+            except: string[];
+            set: {
+                [key: string]: string;
+            };
+            /** @enum {string} */
+            at: "start" | "end";
+            order: number;
+            /** @enum {string} */
+            audience: "everyone" | "signed-in" | "signed-out";
+            from: string;
+            until: string;
+            enabled: boolean;
+            /** @description How many published pages it names. */
+            takes: number;
+            /** @description On how many of them it stands. */
+            shows: number;
+        };
+        RuleText: {
+            name: string;
+            text: string;
+        };
+        RuleReading: {
+            rule: components["schemas"]["RuleSummary"];
+            problems: components["schemas"]["Finding"][];
+            /** @description One letter for each page: t takes it, d takes it and displaces something, l loses it to another rule, f the page fills the region itself, m it has no such region, x it is excepted, h the page hides it, - not named. */
+            reach: string;
+            displaced: components["schemas"]["Rival"][];
+            outranked: components["schemas"]["Rival"][];
+        };
+        Rival: {
+            /** @description Empty for what the layout has there. */
+            rule: string;
+            block: string;
+            pages: number;
+            decides: string;
+        };
+        KeyEdit: {
+            path: string;
+            text: string;
+            /** @description The way from the top. */
+            keys: string[];
+            /** @description Any JSON; null takes the key away. */
+            value?: unknown;
+        };
+        PageEdit: {
+            path: string;
+            text: string;
+            /** @enum {string} */
+            edit: "put" | "take" | "move" | "hide" | "show";
+            region?: string;
+            /** @description The place among the parts of the region that it takes; below zero behind all. */
+            before?: number;
+            /** @description Where the part begins, in bytes. */
+            from?: number;
+            call?: string;
+            address?: string;
+        };
+        Layout: {
+            name: string;
+            title: string;
+            path: string;
+            regions: components["schemas"]["Region"][];
+            page_fields: components["schemas"]["Field"][];
+            starts_with: {
+                [key: string]: string;
+            };
+            pages: number;
+        };
+        Region: {
+            name: string;
+            /** @enum {string} */
+            mode: "one" | "stack";
+            width: number;
+        };
+        MenuSummary: {
+            name: string;
+            title: string;
+            path: string;
+            /** @description One letter for each page: l it shows the menu, - not. */
+            states: string;
+            pages: number;
+        };
+        MenuItem: {
+            label: string;
+            to: string;
+            badge: string;
+            icon: string;
+            /** @description Markup that the item holds. */
+            panel: string;
+            new_tab: boolean;
+            /** @description The item of the text that it comes from; empty for a new one. */
+            was: string;
+            items: components["schemas"]["MenuItem"][];
+        };
+        MenuReading: {
+            title: string;
+            items: components["schemas"]["MenuItem"][];
+            problems: components["schemas"]["Finding"][];
+        };
+        MenuEdit: {
+            text: string;
+            items: components["schemas"]["MenuItem"][];
         };
         PageEffect: {
             path: string;
@@ -933,6 +1360,10 @@ export interface components {
         };
     };
     parameters: {
+        /** @description For whom; signed-out by default. */
+        audience: "signed-out" | "signed-in";
+        /** @description On which day, as 2026-12-24; today by default. */
+        on: string;
         siteName: string;
     };
     requestBodies: never;
@@ -1176,6 +1607,10 @@ export interface operations {
             query: {
                 /** @description The page's address. */
                 page: string;
+                /** @description For whom; signed-out by default. */
+                audience?: components["parameters"]["audience"];
+                /** @description On which day, as 2026-12-24; today by default. */
+                on?: components["parameters"]["on"];
             };
             header?: never;
             path: {
@@ -1512,6 +1947,265 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ScriptResult"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    explain: {
+        parameters: {
+            query: {
+                /** @description The page's address. */
+                page: string;
+                /** @description Of the site as it would be after that edit. */
+                proposal?: string;
+                /** @description For whom; signed-out by default. */
+                audience?: components["parameters"]["audience"];
+                /** @description On which day, as 2026-12-24; today by default. */
+                on?: components["parameters"]["on"];
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The explanation. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Explanation"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listWinners: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The regions. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Winners"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The rules. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleSummary"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readRule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleText"];
+            };
+        };
+        responses: {
+            /** @description The rule. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleReading"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyEdit"];
+            };
+        };
+        responses: {
+            /** @description The text. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockText"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    editPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageEdit"];
+            };
+        };
+        responses: {
+            /** @description The text. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockText"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listLayouts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The layouts. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Layout"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listMenus: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The menus. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MenuSummary"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readMenu: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlockText"];
+            };
+        };
+        responses: {
+            /** @description The items. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MenuReading"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    editMenu: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MenuEdit"];
+            };
+        };
+        responses: {
+            /** @description The text. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockText"];
                 };
             };
             default: components["responses"]["Problem"];
