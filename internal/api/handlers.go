@@ -124,13 +124,17 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 	version, newest := w.Version(), w.Release()
 	w.Read(func(d *render.Shelf) {
 		out = Overview{Name: name, Title: title(d, name), Home: d.Config().Home, Exact: d.Config().ExactURLs, SiteOrigin: "http://" + h.siteHost(c.Request), Version: version,
-			Release: newest, Undo: rev.Undo, Redo: rev.Redo, Pages: []Page{}, Blocks: []BlockSummary{}}
+			Release: newest, Undo: rev.Undo, Redo: rev.Redo, Pages: []Page{}, Drafts: []Page{}, Blocks: []BlockSummary{}}
 		var docs []string
 		for _, p := range d.PagePaths() {
-			if g := d.Info(p).Page; !g.Draft {
-				docs = append(docs, p)
-				out.Pages = append(out.Pages, Page{Path: g.URL, Title: pageTitle(d.Info(p)), Doc: p, Layout: g.Layout})
+			g := d.Info(p).Page
+			page := Page{Path: g.URL, Title: pageTitle(d.Info(p)), Doc: p, Layout: g.Layout}
+			if g.Draft {
+				out.Drafts = append(out.Drafts, page)
+				continue
 			}
+			docs = append(docs, p)
+			out.Pages = append(out.Pages, page)
 		}
 		states := w.Standings(d, docs)
 		for _, p := range d.Paths("blocks/") {
@@ -238,7 +242,7 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 		h.fail(c, err)
 		return
 	}
-	out := Review{Records: []Record{}, Releases: []Release{}, Pages: []PageEffect{}}
+	out := Review{Records: []Record{}, Releases: []Release{}, Pages: []PageEffect{}, Ahead: []Turn{}}
 	for _, r := range rev.Records {
 		out.Records = append(out.Records, Record{Id: r.ID, Title: r.Title, Kind: r.Kind, Undone: r.Undone, At: r.At, Paths: r.Paths})
 	}
@@ -255,6 +259,9 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 				}
 				out.Pages = append(out.Pages, PageEffect{Path: p.Path, Title: pageTitle(in), Effect: string(p.Effect)})
 			}
+		}
+		for _, t := range d.Ahead() {
+			out.Ahead = append(out.Ahead, Turn{Day: t.Day, Begins: append([]string{}, t.Begins...), Ends: append([]string{}, t.Ends...)})
 		}
 		list, complete := w.Findings(d)
 		out.Findings = Findings{Checked: complete, List: findings(list)}

@@ -89,22 +89,38 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 		return
 	}
 	var set site.ChangeSet
+	var rolled []edit.Rolled
 	var err error
-	w.Read(func(d *render.Shelf) { set, err = operate(d, in) })
+	w.Read(func(d *render.Shelf) {
+		if in.Operation == RollOut || in.Operation == TakeOff {
+			set, rolled, err = rollOut(d, in)
+		} else {
+			set, err = operate(d, in)
+		}
+	})
 	if err != nil {
 		h.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, Operated{ChangeSet: contractChanges(set), Proposal: h.propose(w, set.Changes)})
+	out := Operated{ChangeSet: contractChanges(set), Proposal: h.propose(w, set.Changes)}
+	if rolled != nil {
+		list := make([]Rolled, len(rolled))
+		for i, r := range rolled {
+			list[i] = Rolled{Doc: r.Doc, Page: r.URL, Outcome: RolledOutcome(r.Outcome), Why: r.Why}
+		}
+		out.Rolled = &list
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+func rollOut(d *render.Shelf, in Operation) (site.ChangeSet, []edit.Rolled, error) {
+	if in.Operation == TakeOff {
+		return edit.TakeOff(d, said(in.Pages), said(in.Region), said(in.Block))
+	}
+	return edit.RollOut(d, said(in.Pages), said(in.Region), said(in.Calls), said(in.At) == OperationAtStart)
 }
 
 func operate(d *render.Shelf, in Operation) (site.ChangeSet, error) {
-	said := func(s *string) string {
-		if s == nil {
-			return ""
-		}
-		return *s
-	}
 	block, to := said(in.Block), said(in.To)
 	switch in.Operation {
 	case "detach":
@@ -121,6 +137,30 @@ func operate(d *render.Shelf, in Operation) (site.ChangeSet, error) {
 		return edit.RenameBlock(d, block, to)
 	case "move-page":
 		return edit.MovePage(d, said(in.Doc), to, in.Redirect != nil && *in.Redirect)
+	case "new-page":
+		return edit.NewPage(d, to, said(in.Title), said(in.Layout))
+	case "duplicate-page":
+		return edit.DuplicatePage(d, said(in.Doc), to, said(in.Title))
+	case "delete-page":
+		return edit.DeletePage(d, said(in.Doc))
+	case "set-layout":
+		return edit.SetLayout(d, said(in.Doc), said(in.Layout), said(in.Regions))
+	case "send-part":
+		return edit.SendPart(d, said(in.Doc), said(in.From), to, said(in.Region))
+	case "new-layout":
+		return edit.NewLayout(d, said(in.Name), said(in.Title), said(in.Layout))
+	case "delete-layout":
+		return edit.DeleteLayout(d, said(in.Name), to)
+	case "new-rule":
+		return edit.NewRule(d, said(in.Name), block, said(in.Region))
+	case "delete-rule":
+		return edit.DeleteRule(d, said(in.Name))
+	case "order-rules":
+		return edit.OrderRules(d, said(in.Region), modeOf(d, said(in.Region)), said(in.Rules))
+	case "new-menu":
+		return edit.NewMenu(d, said(in.Name), said(in.Title))
+	case "delete-menu":
+		return edit.DeleteMenu(d, said(in.Name))
 	case "block-from-piece":
 		w := edit.Wanted{Name: block, Title: said(in.Title), Category: said(in.Category), Link: in.Stays == nil || !*in.Stays}
 		if in.Fields != nil {
@@ -149,6 +189,15 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 	origin := "http://" + h.siteHost(c.Request)
 	out := Comparison{Page: params.Page, Effect: string(impact.Untouched), Placements: []PlacementEffect{}, Breaks: []Break{}}
 	fill := func(before, after *render.Shelf, docs []string, im *impact.Impact, beforePath, afterPath string) {
+		before, options, err := looked(before, string(said(params.Audience)), said(params.On))
+		if err == nil {
+			after, _, err = looked(after, "", said(params.On))
+		}
+		if err != nil {
+			problem(c, http.StatusBadRequest, "No such day", err.Error())
+			return
+		}
+		look := lookQuery(params)
 		a, b := before.Page(params.Page), after.Page(params.Page)
 		in := b
 		if in == nil {
@@ -160,10 +209,10 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 		}
 		out.Title = pageTitle(in)
 		if a != nil {
-			out.Before, out.BeforeUrl = string(before.Render(a.Page.Path, render.Options{}).HTML), origin+beforePath+params.Page
+			out.Before, out.BeforeUrl = string(before.Render(a.Page.Path, options).HTML), origin+beforePath+params.Page+look
 		}
 		if b != nil {
-			out.After, out.AfterUrl = string(after.Render(b.Page.Path, render.Options{}).HTML), origin+afterPath+params.Page
+			out.After, out.AfterUrl = string(after.Render(b.Page.Path, options).HTML), origin+afterPath+params.Page+look
 		}
 		page := impact.Page{Doc: in.Page.Path, Path: params.Page}
 		for _, p := range im.Pages {
@@ -198,6 +247,21 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 	if err != nil {
 		h.fail(c, err)
 	}
+}
+
+// lookQuery is what a preview's address says of how one looks.
+func lookQuery(params ComparePageParams) string {
+	q := url.Values{}
+	if params.Audience != nil && *params.Audience == render.SignedIn {
+		q.Set(lookAs, render.SignedIn)
+	}
+	if on := said(params.On); on != "" {
+		q.Set(lookOn, on)
+	}
+	if len(q) == 0 {
+		return ""
+	}
+	return "?" + q.Encode()
 }
 
 // GetBlock answers with a block.

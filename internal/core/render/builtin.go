@@ -151,6 +151,26 @@ func menu(r *renderer, w *writer) {
 	r.menuList(m.Items, w, `<ul class="menu">`)
 }
 
+// MenusShown lists the menus that each published page shows, in the order of their
+// addresses.
+func (s *Shelf) MenusShown() [][]string {
+	var paths []string
+	for _, p := range s.PagePaths() {
+		if !s.Info(p).Draft {
+			paths = append(paths, p)
+		}
+	}
+	out := make([][]string, len(paths))
+	Parallel(len(paths), func(i int) {
+		in := s.Info(paths[i])
+		r := reused(s, in, nil)
+		r.page()
+		out[i] = append([]string{}, r.menus...)
+		renderers.Put(r)
+	})
+	return out
+}
+
 // marked reports whether one of the items is marked on the page at an address: it
 // leads there, or to a page above.
 func marked(items []MenuItem, here string) bool {

@@ -130,6 +130,9 @@ type MenuItem struct {
 	label string
 }
 
+// ReadMenu reads a menu's text by itself.
+func ReadMenu(src []byte) (*Menu, site.Problems) { return parseMenu("menu", "menu", src) }
+
 func parseMenu(name, path string, src []byte) (*Menu, site.Problems) {
 	m := &Menu{Name: name, Title: name}
 	h := &block.Head{Path: path}

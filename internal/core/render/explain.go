@@ -123,9 +123,8 @@ func (s *Shelf) Winners() []*Winners {
 	var out []*Winners
 	byName := map[string]*Winners{}
 	total := len(s.Published())
-	for _, p := range s.Paths("layouts/") {
-		l, _ := s.entry(p).parsed.(*place.Layout)
-		for i := 0; l != nil && i < len(l.Regions); i++ {
+	for _, l := range s.Layouts() {
+		for i := range l.Regions {
 			name := l.Regions[i].Name
 			if byName[name] == nil {
 				byName[name] = &Winners{Region: name, Of: nowhere(total)}

@@ -273,6 +273,17 @@ func (s *Shelf) Layout(name string) *place.Layout {
 	return nil
 }
 
+// Layouts lists the layouts by name.
+func (s *Shelf) Layouts() []*place.Layout {
+	var out []*place.Layout
+	for _, p := range s.Paths("layouts/") {
+		if l, ok := s.entry(p).parsed.(*place.Layout); ok {
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
 // Menu returns the menu of the given name, or nil.
 func (s *Shelf) Menu(name string) *Menu {
 	if e := s.entry("menus/" + name + ".yaml"); e != nil {

@@ -1,0 +1,81 @@
+package api
+
+import (
+	"net/http"
+	"slices"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/render"
+)
+
+// ListMenus answers with the menus and where each is shown.
+func (h *handlers) ListMenus(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	w.Read(func(d *render.Shelf) {
+		out := []MenuSummary{}
+		shown := d.MenusShown()
+		for _, p := range d.Paths("menus/") {
+			m := d.Menu(strings.TrimSuffix(strings.TrimPrefix(p, "menus/"), ".yaml"))
+			if m == nil {
+				continue
+			}
+			item := MenuSummary{Name: m.Name, Title: m.Title, Path: p}
+			row := make([]byte, len(shown))
+			for i, names := range shown {
+				if row[i] = '-'; slices.Contains(names, m.Name) {
+					row[i] = 'l'
+					item.Pages++
+				}
+			}
+			item.States = string(row)
+			out = append(out, item)
+		}
+		c.JSON(http.StatusOK, out)
+	})
+}
+
+// ReadMenu answers with the items of a menu's text.
+func (h *handlers) ReadMenu(c *gin.Context, _ SiteName) {
+	var in BlockText
+	if !h.body(c, &in) {
+		return
+	}
+	m, problems := render.ReadMenu([]byte(in.Text))
+	out := MenuReading{Title: m.Title, Items: []MenuItem{}, Problems: findings(problems)}
+	if items, err := edit.MenuItems([]byte(in.Text)); err == nil {
+		out.Items = contractItems(items)
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+func contractItems(items []edit.MenuItem) []MenuItem {
+	out := []MenuItem{}
+	for _, it := range items {
+		out = append(out, MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon, Panel: it.Panel, NewTab: it.NewTab, Was: it.Was, Items: contractItems(it.Items)})
+	}
+	return out
+}
+
+func coreItems(items []MenuItem) []edit.MenuItem {
+	var out []edit.MenuItem
+	for _, it := range items {
+		out = append(out, edit.MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon, Panel: it.Panel, NewTab: it.NewTab, Was: it.Was, Items: coreItems(it.Items)})
+	}
+	return out
+}
+
+// EditMenu gives a menu's text other items.
+func (h *handlers) EditMenu(c *gin.Context, _ SiteName) {
+	var in MenuEdit
+	if !h.body(c, &in) {
+		return
+	}
+	text, err := edit.SetMenu([]byte(in.Text), coreItems(in.Items))
+	h.text(c, text, err)
+}
