@@ -186,7 +186,7 @@ func (s *Server) guard(c *gin.Context) {
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
-	h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; frame-src http://"+s.siteHost(c.Request)+"; frame-ancestors 'none'; base-uri 'none'; form-action 'none'")
+	h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: http://"+s.siteHost(c.Request)+"; font-src 'self' data:; frame-src http://"+s.siteHost(c.Request)+"; frame-ancestors 'none'; base-uri 'none'; form-action 'none'")
 	if origin := c.GetHeader("Origin"); origin != "" && origin != "http://"+c.Request.Host {
 		problem(c, http.StatusForbidden, "Foreign origin", "Requests from "+origin+" are not answered.")
 		return

@@ -47,18 +47,23 @@ function Frame({ overview }: { overview: Overview }) {
   const redo = useStepWithWord("redo");
   useEvents(useCallback((kind, title) => { if (document.hidden) enqueueSnackbar(kind === "release" ? `Published: ${title}` : `Saved elsewhere: ${title}`); }, [enqueueSnackbar]));
 
-  const open = useCallback((path: string) => {
+  const pick = subject?.pick;
+  const open = useCallback((path: string, looking = false) => {
+    if (pick && !looking) {
+      pick(path);
+      return;
+    }
     const doc = overview.pages.find((p) => p.path === path)?.doc;
-    if (onPages && subject?.question === "page" && doc) void go(`/${site}/pages?doc=${encodeURIComponent(doc)}`);
+    if (onPages && !looking && subject?.question === "page" && doc) void go(`/${site}/pages?doc=${encodeURIComponent(doc)}`);
     else setParams((p) => { p.set("peek", path); return p; });
-  }, [setParams, onPages, subject, overview.pages, go, site]);
+  }, [setParams, onPages, subject, overview.pages, go, site, pick]);
   const close = useCallback(() => setParams((p) => { p.delete("peek"); return p; }), [setParams]);
   const inQuestion = useMemo(() => overview.pages.filter((_, i) => (subject?.states[i] ?? "none") !== "none").map((p) => p.path), [overview.pages, subject]);
   const step = useCallback((by: 1 | -1) => {
     if (inQuestion.length === 0) return;
     const i = inQuestion.indexOf(peek);
     const next = inQuestion[(i < 0 ? (by > 0 ? 0 : inQuestion.length - 1) : i + by + inQuestion.length) % inQuestion.length];
-    if (next) open(next);
+    if (next) open(next, true);
   }, [inQuestion, peek, open]);
 
   useEffect(() => {
@@ -87,7 +92,7 @@ function Frame({ overview }: { overview: Overview }) {
       <Shelf blocks={overview.blocks} />
       <main>
         {peek && subject ? (
-          <Peek page={peek} against={subject.against} question={subject.question === "stands" || subject.question === "page" ? "differs" : subject.question} place={at >= 0 ? `${at + 1} of ${inQuestion.length} in question` : ""} step={step} close={close}
+          <Peek page={peek} against={subject.against} question={subject.against === "live" ? "differs" : "would"} place={at >= 0 ? `${at + 1} of ${inQuestion.length} in question` : ""} step={step} close={close}
             follow={(href) => { const to = href.split("#")[0] ?? ""; if (overview.pages.some((p) => p.path === to)) open(to); }} />
         ) : null}
         <div style={peek && subject ? { display: "none" } : { display: "contents" }}><Place /></div>
@@ -123,6 +128,9 @@ const TopBar = memo(function TopBar({ overview, find, keys, undo, redo }: { over
       <nav className="places" aria-label="Places">
         <NavLink to={first ? `${at}/blocks/${first.name}` : at} aria-current={onBlocks ? "page" : undefined}>Blocks</NavLink>
         <NavLink to={`${at}/pages`}>Pages</NavLink>
+        <NavLink to={`${at}/rules`}>Rules</NavLink>
+        <NavLink to={`${at}/layouts`}>Layouts</NavLink>
+        <NavLink to={`${at}/menus`}>Menus</NavLink>
         <NavLink to={`${at}/reference`}>Reference</NavLink>
         <NavLink to={`${at}/checks`}>Checks{overview.checked ? (overview.findings ? ` ${overview.findings}` : "") : " …"}</NavLink>
       </nav>

@@ -15,6 +15,7 @@ import { ChecksPlace } from "./checks/ChecksPlace";
 import { PagePlace } from "./page/PagePlace";
 import { ReferencePlace } from "./reference/ReferencePlace";
 import { ReviewPlace } from "./review/ReviewPlace";
+import { RulesPlace } from "./rules/RulesPlace";
 import { ScriptPlace } from "./script/ScriptPlace";
 import { BuffersProvider } from "./shared/buffers";
 import { SchemeProvider } from "./shared/scheme";
@@ -61,6 +62,8 @@ if (root) {
                     <Route path="reference" element={<ReferencePlace />} />
                     <Route path="reference/:name" element={<ReferencePlace />} />
                     <Route path="scripts/:name" element={<ScriptPlace />} />
+                    <Route path="rules" element={<RulesPlace />} />
+                    <Route path="rules/:name" element={<RulesPlace />} />
                     <Route path="review" element={<ReviewPlace />} />
                     <Route path="checks" element={<ChecksPlace />} />
                   </Route>

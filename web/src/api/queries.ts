@@ -1,6 +1,7 @@
 import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useEffectEvent } from "react";
 import { useParams } from "react-router";
+import { asked, type Look } from "../shared/look";
 import { api, readDocument, unwrap, type ChangeSet, type ScriptTrial } from "./client";
 
 /** The name of the site in the address. */
@@ -105,6 +106,63 @@ export function useFields(source: string) {
   return data;
 }
 
+/** What stands in the regions of a page and why, of the draft or as an edit would
+ *  have it, for an audience and on a day. */
+export function useExplanation(page: string, look: Look, proposal = "") {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "explanation", page, look, proposal],
+    queryFn: async () => unwrap(await api.GET("/sites/{site}/explanations", { params: { path: { site }, query: { page, ...asked(look), ...(proposal && { proposal }) } } })),
+    enabled: page !== "",
+    placeholderData: (old) => (old?.page === page ? old : undefined),
+  });
+}
+
+export function useWinners() {
+  const site = useSite();
+  return useQuery({ queryKey: [site, "winners"], queryFn: async () => unwrap(await api.GET("/sites/{site}/winners", { params: { path: { site } } })) });
+}
+
+export function useRules() {
+  const site = useSite();
+  return useQuery({ queryKey: [site, "rules"], queryFn: async () => unwrap(await api.GET("/sites/{site}/rules", { params: { path: { site } } })) });
+}
+
+/** A rule as its text says, and what it would do. */
+export function useRuleReading(name: string, text: string) {
+  const site = useSite();
+  const { data: overview } = useOverview();
+  return useQuery({
+    queryKey: [site, "rule-reading", name, text, overview?.version],
+    queryFn: async () => unwrap(await api.POST("/sites/{site}/rule-readings", { params: { path: { site } }, body: { name, text } })),
+    enabled: text !== "",
+    placeholderData: (old) => old,
+    gcTime: 10_000,
+  });
+}
+
+export function useLayouts() {
+  const site = useSite();
+  return useQuery({ queryKey: [site, "layouts"], queryFn: async () => unwrap(await api.GET("/sites/{site}/layouts", { params: { path: { site } } })) });
+}
+
+export function useMenus() {
+  const site = useSite();
+  return useQuery({ queryKey: [site, "menus"], queryFn: async () => unwrap(await api.GET("/sites/{site}/menus", { params: { path: { site } } })) });
+}
+
+/** The items of a menu's text. */
+export function useMenuReading(text: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: ["menu-reading", text],
+    queryFn: async () => unwrap(await api.POST("/sites/{site}/menu-readings", { params: { path: { site } }, body: { text } })),
+    enabled: text !== "",
+    placeholderData: (old) => old,
+    gcTime: 10_000,
+  });
+}
+
 export function useReview() {
   const site = useSite();
   return useQuery({
@@ -121,11 +179,11 @@ export function useFindings() {
   });
 }
 
-export function useComparison(against: string, page: string) {
+export function useComparison(against: string, page: string, look: Look) {
   const site = useSite();
   return useQuery({
-    queryKey: [site, "comparison", against, page],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}/comparisons/{against}", { params: { path: { site, against }, query: { page } } })),
+    queryKey: [site, "comparison", against, page, look],
+    queryFn: async () => unwrap(await api.GET("/sites/{site}/comparisons/{against}", { params: { path: { site, against }, query: { page, ...asked(look) } } })),
     enabled: against !== "" && page !== "",
     retry: false,
     placeholderData: (old) => old,

@@ -1,9 +1,10 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
 import { lazy, memo, Suspense, useCallback, useDeferredValue, useMemo, useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { ApiError, type Block, type Operation, type Overview } from "../api/client";
 import { useBlock, useOverview, useRows, useSite } from "../api/queries";
+import { PlaceByRule } from "../rules/NewRule";
 import { useBuffers } from "../shared/buffers";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
@@ -84,6 +85,8 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
         <h1>{block.title}</h1>
         <CallChip call={block.call} />
         <span className="soft">stands on {linked} {linked === 1 ? "page" : "pages"}</span>
+        <PlaceByRule block={block.name} />
+        <Button component={Link} to={`/${site}/roll-out?block=${block.name}`} variant="outlined" color="secondary">Put on pages</Button>
         <Tabs label="Parts of the block" value={tab} choose={(t) => setParams((p) => { p.set("tab", t); return p; })} tabs={[["make", "Make"], ["placements", "Placements"], ["manage", "Manage"]]} />
       </div>
       {edit.dirty ? (

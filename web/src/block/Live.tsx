@@ -85,5 +85,5 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
 
 /** The page's address in the address of a preview. */
 export function pageOf(url: string): string {
-  return url.replace(/^https?:\/\/[^/]+/, "").replace(/^\/_(draft|live|edit\/[^/]+)/, "");
+  return url.replace(/^https?:\/\/[^/]+/, "").replace(/^\/_(draft|live|edit\/[^/]+)/, "").replace(/\?.*$/, "");
 }

@@ -2,6 +2,8 @@ import Button from "@mui/material/Button";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { useComparison } from "../api/queries";
 import { Live, type Light, type Width } from "../block/Live";
+import { LookBar } from "../shared/LookBar";
+import { useLook } from "../shared/look";
 import { Tabs } from "../shared/Tabs";
 import { stateOfEffect, wordFor, type Question } from "../shared/states";
 import { Sign } from "../wall/Sign";
@@ -22,7 +24,8 @@ interface Props {
 export function Peek({ page, against, question, place, step, close, follow }: Props) {
   const [width, setWidth] = useState<Width>("desk");
   const [as, setAs] = useState<"rendered" | "source">("rendered");
-  const { data, error } = useComparison(against, page);
+  const [look] = useLook();
+  const { data, error } = useComparison(against, page, look);
   const first = data?.placements.find((p) => p.effect !== "same")?.address;
   const light = useMemo<Light>(() => (first ? { address: first, scroll: true } : {}), [first]);
   return (
@@ -32,6 +35,7 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
         <code>{page}</code>
         <span className="soft">{place}</span>
         <div style={{ marginLeft: "auto", display: "flex", gap: 14, alignItems: "center" }}>
+          <LookBar />
           <Tabs label="As" tabs={[["rendered", "Rendered"], ["source", "Source difference"]]} value={as} choose={setAs} />
           {as === "rendered" && <Tabs label="Width" tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} value={width} choose={setWidth} />}
           <Button variant="outlined" color="secondary" sx={{ minWidth: 32 }} onClick={() => step(-1)} aria-label="Previous page" title="[">‹</Button>

@@ -23,9 +23,19 @@ export const stateOfEffect: Record<string, State> = {
   added: "change", removed: "change", changes: "change", held: "held", copied: "copy", hidden: "hidden", same: "same", untouched: "none",
 };
 
-const words: Record<"stands" | "would" | "differs" | "page", Partial<Record<State, string>>> = {
+const reaches: Record<string, State> = { t: "linked", d: "own", l: "held", f: "copy", m: "hidden", x: "hidden", h: "hidden", "-": "none" };
+
+/** States of pages from what a rule would do on them. */
+export function reachStates(row: string): State[] {
+  return Array.from(row, (l) => reaches[l] ?? "none");
+}
+
+const words: Record<"stands" | "would" | "differs" | "page" | "takes" | "wins" | "choose", Partial<Record<State, string>>> = {
   stands: { linked: "linked", own: "own values", copy: "one-off copies", hidden: "placed, not shown", none: "not there" },
   would: { change: "would change", held: "hold", copy: "copies", hidden: "do not show it", same: "stay the same", break: "would break", none: "not touched" },
+  takes: { linked: "take it", own: "take it in place of something", held: "lose it to another rule", copy: "fill it themselves", hidden: "left out", none: "not named" },
+  wins: { linked: "by a rule", own: "the page's own text", copy: "one-off copies", same: "the layout's own", hidden: "nothing there", none: "others" },
+  choose: { linked: "chosen", change: "get it", same: "have it already", hidden: "cannot have it", none: "others" },
   page: { linked: "this page", none: "others" },
   differs: { change: "differ from live", break: "break", held: "hold", copy: "copies", hidden: "do not show it", same: "the same", none: "not touched" },
 };

@@ -8,6 +8,8 @@ export interface WallSubject {
   about: string;
   states: State[];
   against: string;
+  /** Where pages are being chosen: what a brick does in place of opening its page. */
+  pick?: (page: string) => void;
 }
 
 interface Wall {

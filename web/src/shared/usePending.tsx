@@ -1,0 +1,46 @@
+import Button from "@mui/material/Button";
+import { useSnackbar } from "notistack";
+import { useCallback, useMemo, useState } from "react";
+import type { Operated, Operation } from "../api/client";
+import type { WallSubject } from "../wall/subject";
+import { Say, Sentence } from "./Say";
+import { effectStates } from "./states";
+import { useLiveOperation } from "./useOperation";
+
+/** An operation that waits for a yes: what it would do stands in a bar and on the
+ *  wall. verb is what the button says. */
+export function usePending(after?: (operation: Operation) => void) {
+  const [wanted, setWanted] = useState<{ operation: Operation; verb: string } | null>(null);
+  const { enqueueSnackbar } = useSnackbar();
+  const done = useCallback((title: string, operation: Operation) => {
+    setWanted(null);
+    enqueueSnackbar(`Saved to the draft: ${title}`);
+    after?.(operation);
+  }, [enqueueSnackbar, after]);
+  const live = useLiveOperation(wanted?.operation ?? null, done);
+  const ask = useCallback((verb: string, operation: Operation) => setWanted({ operation, verb }), []);
+  const cancel = useCallback(() => setWanted(null), []);
+  const subject = useMemo(() => subjectOf(live.operated), [live.operated]);
+  const bar = wanted && (
+    <Say tone={live.error ? "bad" : "would"} actions={<>
+      <Button variant="outlined" color="secondary" onClick={cancel}>Leave it</Button>
+      <Button variant="contained" disabled={!live.operated || live.busy} onClick={() => live.operated && live.carryOut(live.operated)}>{wanted.verb}</Button>
+    </>}>
+      <Answer error={live.error} operated={live.operated} />
+    </Say>
+  );
+  return { wanted: wanted?.operation ?? null, ask, cancel, bar, subject };
+}
+
+/** What an operation would do, in words. */
+export function Answer({ error, operated }: { error: string; operated: Operated | null }) {
+  const problem = operated?.proposal.problems[0];
+  if (error || problem) return <span className="bad-text">{error || problem?.message}</span>;
+  return operated?.proposal.impact ? <Sentence text={operated.proposal.impact.sentence} /> : <>Working out what this changes…</>;
+}
+
+/** What an operation would do, on the wall. */
+export function subjectOf(operated: Operated | null): WallSubject | null {
+  const impact = operated?.proposal.impact;
+  return operated && impact ? { question: "would", about: "What would this change?", states: effectStates(impact.effects), against: operated.proposal.id } : null;
+}

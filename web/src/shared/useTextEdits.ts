@@ -1,0 +1,45 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { api, unwrap, type PageEdit } from "../api/client";
+import { useSite } from "../api/queries";
+
+/** Edits of a text that the server makes, one after the other, each on what the one
+ *  before gave. wrong is what was said of the last one, where it could not be. */
+export function useTextEdits(text: string, change: (text: string) => void) {
+  const latest = useRef(text);
+  const queue = useRef(Promise.resolve());
+  const waiting = useRef(0);
+  const [wrong, setWrong] = useState("");
+  useEffect(() => {
+    if (waiting.current === 0) latest.current = text;
+  }, [text]);
+  const put = useRef(change);
+  useEffect(() => { put.current = change; });
+  const run = useCallback((edit: (text: string) => Promise<string>) => {
+    waiting.current++;
+    queue.current = queue.current.then(() => edit(latest.current)).then(
+      (next) => {
+        latest.current = next;
+        setWrong("");
+        put.current(next);
+      },
+      (e: unknown) => setWrong((e as Error).message),
+    ).finally(() => { waiting.current--; });
+  }, []);
+  return { run, wrong, forget: () => setWrong("") };
+}
+
+/** useTextEdits for the keys of a document's YAML or front matter. */
+export function useKeyEdits(path: string, text: string, change: (text: string) => void) {
+  const site = useSite();
+  const { run, wrong } = useTextEdits(text, change);
+  const set = useCallback((keys: string[], value: unknown) => run(async (now) => unwrap(await api.POST("/sites/{site}/key-edits", { params: { path: { site } }, body: { path, text: now, keys, value: value ?? null } })).text), [run, site, path]);
+  return { set, wrong };
+}
+
+/** useTextEdits for what a page's own text puts where. */
+export function usePageEdits(path: string, text: string, change: (text: string) => void) {
+  const site = useSite();
+  const { run, wrong } = useTextEdits(text, change);
+  const edit = useCallback((what: PageEdit) => run(async (now) => unwrap(await api.POST("/sites/{site}/page-edits", { params: { path: { site } }, body: { path, text: now, ...what } })).text), [run, site, path]);
+  return { edit, wrong };
+}
