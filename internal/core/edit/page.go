@@ -28,7 +28,7 @@ func freePage(s *render.Shelf, path string) error {
 }
 
 // NewPage makes a page of a layout, which begins with what the layout says that its
-// pages begin with. It is a draft until it is said to be none.
+// pages begin with.
 func NewPage(s *render.Shelf, path, title, layout string) (site.ChangeSet, error) {
 	if err := freePage(s, path); err != nil {
 		return site.ChangeSet{}, err

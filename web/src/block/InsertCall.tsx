@@ -7,7 +7,7 @@ import { CallPanel } from "./CallPanel";
 import { Live } from "./Live";
 
 /** A call as it is inserted: required arguments empty, ready to be filled. */
-function bare(e: Entry): string {
+export function bare(e: Entry): string {
   const args = e.fields.filter((f) => f.required).map((f) => ` ${f.name}=""`).join("");
   return e.encloses ? `@{${e.name}${args}}@{/${e.name}}` : `@{${e.name}${args} /}`;
 }

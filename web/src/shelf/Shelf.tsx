@@ -8,6 +8,7 @@ import type { BlockSummary } from "../api/client";
 import { useScheme } from "../shared/scheme";
 import { standing } from "../shared/states";
 import { readPaint } from "../wall/draw";
+import { dragBlock } from "./drag";
 import { NewBlock } from "./NewBlock";
 
 /** The shelf: every block by category, each with a strip of where it stands. */
@@ -41,7 +42,7 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
           <div key={name}>
             <h2 className="plank">{name}</h2>
             {list.map((b) => (
-              <NavLink key={b.name} to={`/${site}/blocks/${b.name}`} className="shelf-row" title={b.about} ref={b.name === block ? intoView : undefined}>
+              <NavLink key={b.name} to={`/${site}/blocks/${b.name}`} className="shelf-row" title={b.about} onDragStart={(e) => dragBlock(e, b.name)} ref={b.name === block ? intoView : undefined}>
                 <b>{b.title}</b>
                 <span aria-label={`stands on ${b.pages} pages`}>{b.pages}</span>
                 <Strip row={b.states} />
@@ -53,7 +54,7 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
           <div>
             <h2 className="plank">Scripts</h2>
             {scripts.map((s) => (
-              <NavLink key={s.name} to={`/${site}/scripts/${s.name}`} className="shelf-row" title={s.about}>
+              <NavLink key={s.name} to={`/${site}/scripts/${s.name}`} className="shelf-row" title={s.about} onDragStart={(e) => dragBlock(e, s.name)}>
                 <b>{s.title}</b><span aria-label={`called on ${s.pages} pages`}>{s.on ? s.pages : "off"}</span>
               </NavLink>
             ))}

@@ -1,0 +1,66 @@
+import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
+import { sortableKeyboardCoordinates } from "@dnd-kit/sortable";
+import { useMemo } from "react";
+import type { Explanation, PageEdit, PagePart, RegionStory } from "../api/client";
+import { useReference, useRules } from "../api/queries";
+import { RegionMakeUp } from "./RegionMakeUp";
+
+/** What one can do with what stands in a region. */
+export interface Doing {
+  edit: (what: PageEdit) => void;
+  light: (address: string) => void;
+  values: (part: PagePart) => void;
+  send: (part: PagePart) => void;
+  detach: (address: string) => void;
+  link: (address: string) => void;
+}
+
+/** A page's make-up: its regions and what stands in them, brought by rules, by the page
+ *  itself and by its layout; put there from the shelf, moved, hidden and taken out. */
+export function MakeUp({ story, lit, doing }: { story: Explanation; lit: string; doing: Doing }) {
+  const reference = useReference();
+  const rules = useRules();
+  const titles = useMemo(() => new Map((reference.data?.entries ?? []).map((e) => [e.name, e.title])), [reference.data]);
+  const atStart = useMemo(() => new Set((rules.data ?? []).filter((r) => r.at === "start").map((r) => r.name)), [rules.data]);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
+  const regions = regionsOf(story);
+  const moved = ({ active, over }: DragEndEvent) => {
+    const move = over && moveTo(story.parts, Number(active.id), String(over.id));
+    if (move) doing.edit({ edit: "move", from: Number(active.id), ...move });
+  };
+  return (
+    <div className="scroll make-up">
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
+        {regions.map((r) => (
+          <RegionMakeUp key={r.region} region={r} parts={story.parts.filter((p) => p.region === r.region)} hidden={story.hidden} lost={story.lost.includes(r.region)}
+            others={regions.filter((o) => o.region !== r.region && !story.lost.includes(o.region)).map((o) => o.region)} titles={titles} atStart={atStart} lit={lit} doing={doing} />
+        ))}
+      </DndContext>
+      {story.homeless.length > 0 && (
+        <section className="region"><h2>Rules that find no place here</h2>
+          <ul className="losers">{story.homeless.map((c) => <li key={c.rule}><b>{titles.get(c.block) ?? c.block}</b> by {c.rule}: {c.words}</li>)}</ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+/** The regions of the layout, and those that the page fills and the layout lacks. */
+function regionsOf(story: Explanation): RegionStory[] {
+  const bare = (region: string): RegionStory => ({ region, mode: "stack", width: 0, shows: "nothing", filled: true, candidates: [] });
+  const lost = story.lost.map(bare);
+  if (story.regions.length === 0) return [{ ...bare("main"), shows: "page" }, ...lost.filter((r) => r.region !== "main")];
+  return [...story.regions, ...lost];
+}
+
+/** Where a part goes that is dropped over another one, or over a region; null where it
+ *  stays. Parts are known by where they begin. */
+export function moveTo(parts: PagePart[], from: number, over: string): { region: string; before: number } | null {
+  if (over.startsWith("region:")) return { region: over.slice("region:".length), before: -1 };
+  const part = parts.find((p) => p.from === from);
+  const target = parts.find((p) => String(p.from) === over);
+  if (!part || !target || part === target) return null;
+  const row = parts.filter((p) => p.region === target.region);
+  const at = row.indexOf(target);
+  return { region: target.region, before: part.region === target.region && row.indexOf(part) < at ? at + 1 : at };
+}
