@@ -939,6 +939,9 @@ type PagePart struct {
 	Name   string `json:"name"`
 	Region string `json:"region"`
 	To     int    `json:"to"`
+
+	// Within A call or copy inside the element or text before it in the list.
+	Within bool `json:"within"`
 }
 
 // Part defines model for Part.

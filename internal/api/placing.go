@@ -69,7 +69,7 @@ func explanation(s *render.Shelf, e *render.Explanation) Explanation {
 	}
 	src, _ := s.Get(g.Path)
 	for _, p := range edit.MakeUp(src) {
-		out.Parts = append(out.Parts, PagePart{Region: p.Region, Name: p.Name, Copy: p.Copy, Address: p.Address, From: p.From, To: p.To, Excerpt: p.Excerpt})
+		out.Parts = append(out.Parts, PagePart{Region: p.Region, Name: p.Name, Copy: p.Copy, Within: p.Within, Address: p.Address, From: p.From, To: p.To, Excerpt: p.Excerpt})
 	}
 	for i := range e.Regions {
 		r := &e.Regions[i]

@@ -11,14 +11,15 @@ import (
 )
 
 // OwnPart is one thing that a page's own text puts into a region: a call, a one-off copy,
-// or a stretch of text. From and To are byte offsets in the document.
+// an element, or a stretch of text. From and To are byte offsets in the document.
 type OwnPart struct {
 	Region   string
 	Name     string // of the block or shortcode; "" for text
 	Copy     bool
+	Within   bool   // a call or copy inside the element or text before it in the list
 	Address  string // of a call or copy
 	From, To int
-	Excerpt  string // of text, or the call as it stands
+	Excerpt  string // as it stands
 }
 
 // MakeUp lists what a page's own text puts into its regions, in the order in which it
@@ -38,33 +39,44 @@ func MakeUp(src []byte) []OwnPart {
 func makeUp(split site.Split, t *markup.Text) []OwnPart {
 	var out []OwnPart
 	region := func(name string, nodes []*markup.Node) {
+		if len(nodes) == 0 {
+			return
+		}
+		elements := elementsIn(t, nodes)
 		open := -1 // the part that further text belongs to
+		add := func(p OwnPart, from, to int) int {
+			p.Region, p.From, p.To = name, split.TextAt+from, split.TextAt+to
+			out = append(out, p)
+			return len(out) - 1
+		}
+		text := func(from, to int) {
+			if open >= 0 && !elements.cut(out[open].From-split.TextAt, from) {
+				out[open].To = split.TextAt + to
+				return
+			}
+			open = add(OwnPart{}, from, to)
+		}
 		for _, n := range nodes {
-			p := OwnPart{Region: name, From: split.TextAt + n.Span.From, To: split.TextAt + n.Span.To}
-			text := string(t.Src[n.Span.From:n.Span.To])
 			switch n.Kind {
 			case markup.Call, markup.Copy:
-				p.Name, p.Copy, p.Address, p.Excerpt = n.Name, n.Kind == markup.Copy, n.Container+"/"+n.Step, text
-				open = -1
+				p := OwnPart{Name: n.Name, Copy: n.Kind == markup.Copy, Address: n.Container + "/" + n.Step, Within: elements.hold(n.Span.From)}
+				if add(p, n.Span.From, n.Span.To); p.Within {
+					out[open].To = split.TextAt + n.Span.To
+				} else {
+					open = -1
+				}
 			case markup.Comment:
-				continue
+			case markup.Literal:
+				for _, s := range elements.pieces(n.Span) {
+					raw := string(t.Src[s.From:s.To])
+					if bare := strings.TrimSpace(raw); bare != "" {
+						at := s.From + strings.Index(raw, bare)
+						text(at, at+len(bare))
+					}
+				}
 			default:
-				bare := strings.TrimSpace(text)
-				if n.Kind == markup.Literal && bare == "" {
-					continue
-				}
-				if n.Kind == markup.Literal {
-					p.From += strings.Index(text, bare)
-					p.To = p.From + len(bare)
-				}
-				if p.Excerpt = bare; open >= 0 {
-					out[open].To = p.To
-					out[open].Excerpt += bare
-					continue
-				}
-				open = len(out)
+				text(n.Span.From, n.Span.To)
 			}
-			out = append(out, p)
 		}
 	}
 	var outside []*markup.Node
@@ -85,6 +97,20 @@ func makeUp(split site.Split, t *markup.Text) []OwnPart {
 	for _, n := range t.Nodes {
 		if n.Kind == markup.Fill {
 			region(n.Name, n.Body)
+		}
+	}
+	for i, p := range out {
+		out[i].Excerpt = string(t.Src[p.From-split.TextAt : p.To-split.TextAt])
+	}
+	return out
+}
+
+// inside lists the addresses of a part and of the calls inside it, with where they begin.
+func inside(parts []OwnPart, p OwnPart) []OwnPart {
+	var out []OwnPart
+	for _, q := range parts {
+		if q.From >= p.From && q.To <= p.To && q.Address != "" {
+			out = append(out, q)
 		}
 	}
 	return out
@@ -119,7 +145,7 @@ func spotIn(src []byte, split site.Split, t *markup.Text, parts []OwnPart, regio
 	nl := newline(src)
 	var own []OwnPart
 	for _, p := range parts {
-		if p.Region == region {
+		if p.Region == region && !p.Within {
 			own = append(own, p)
 		}
 	}
@@ -185,7 +211,7 @@ func partAt(parts []OwnPart, from int) (OwnPart, error) {
 // alone, or a fill that it leaves empty.
 func hole(src []byte, parts []OwnPart, p OwnPart) (from, to int) {
 	from, to = p.From, p.To
-	alone := !slices.ContainsFunc(parts, func(q OwnPart) bool { return q.Region == p.Region && q.From != p.From })
+	alone := !slices.ContainsFunc(parts, func(q OwnPart) bool { return q.Region == p.Region && (q.From < p.From || q.To > p.To) })
 	if alone && p.Region != "main" {
 		split, _ := site.Cut(src)
 		for _, n := range markup.Parse(split.Text).Nodes {
@@ -218,10 +244,7 @@ func TakePart(path string, src []byte, from int) ([]byte, error) {
 	b.keep(0, a)
 	b.keep(z, len(src))
 	out, _ := keyed(speaksOf(nil, path, src), src, b.out, b.moved)
-	if p.Address == "" {
-		return out, nil
-	}
-	for _, e := range entriesOf(path, src, p.Address) {
+	for _, e := range entriesIn(path, src, parts, p) {
 		if out, err = e.drop(path, out); err != nil {
 			return nil, err
 		}
@@ -239,14 +262,14 @@ func MovePart(path string, src []byte, from int, region string, before int) ([]b
 	}
 	i, n := 0, 0
 	for _, q := range parts {
-		if q.Region == p.Region {
+		if q.Region == p.Region && !q.Within {
 			if q.From == from {
 				i = n
 			}
 			n++
 		}
 	}
-	if region == p.Region && (before == i || before == i+1 || before < 0 && i == n-1) {
+	if region == p.Region && !p.Within && (before == i || before == i+1 || before < 0 && i == n-1) {
 		return src, nil
 	}
 	a, z := hole(src, parts, p)
@@ -273,19 +296,29 @@ func MovePart(path string, src []byte, from int, region string, before int) ([]b
 		b.keep(at, len(src))
 	}
 	out, shift := keyed(speaksOf(nil, path, src), src, b.out, b.moved)
-	if p.Address == "" {
-		return out, nil
+	said := entriesIn(path, src, parts, p)
+	now := make([]string, len(said))
+	for i, e := range said {
+		now[i] = addressAt(out, shift(b.moved(e.at)))
 	}
-	now := addressAt(out, shift(b.moved(p.From)))
-	if now == p.Address || now == "" {
-		return out, nil
-	}
-	for _, e := range entriesOf(path, src, p.Address) {
-		if out, err = e.drop(path, out); err == nil {
-			out, err = e.put(path, out, now)
+	return carry(path, out, said, now)
+}
+
+// carry takes what a page says of addresses to those that they have now.
+func carry(path string, src []byte, said []entry, now []string) (out []byte, err error) {
+	out = src
+	for i, e := range said {
+		if now[i] != "" && now[i] != e.address {
+			if out, err = e.drop(path, out); err != nil {
+				return nil, err
+			}
 		}
-		if err != nil {
-			return nil, err
+	}
+	for i, e := range said {
+		if now[i] != "" && now[i] != e.address {
+			if out, err = e.put(path, out, now[i]); err != nil {
+				return nil, err
+			}
 		}
 	}
 	return out, nil
@@ -304,6 +337,19 @@ func addressAt(src []byte, from int) string {
 type entry struct {
 	key, address, rest string
 	value              any
+	at                 int // where the call of the address begins
+}
+
+// entriesIn lists what a page says of a part of its text and of the calls inside it.
+func entriesIn(path string, src []byte, parts []OwnPart, p OwnPart) []entry {
+	var out []entry
+	for _, q := range inside(parts, p) {
+		for _, e := range entriesOf(path, src, q.Address) {
+			e.at = q.From
+			out = append(out, e)
+		}
+	}
+	return out
 }
 
 // entriesOf lists what a page says of an address and of those under it.
@@ -322,7 +368,7 @@ func entriesOf(path string, src []byte, address string) []entry {
 		if m := y.Get(key); m != nil {
 			for _, p := range m.Pairs {
 				if under(p.Key) {
-					out = append(out, entry{key, address, p.Key[len(address):], anyOf(p.Value)})
+					out = append(out, entry{key: key, address: address, rest: p.Key[len(address):], value: anyOf(p.Value)})
 				}
 			}
 		}
@@ -330,7 +376,7 @@ func entriesOf(path string, src []byte, address string) []entry {
 	if m := y.Get("hidden"); m != nil {
 		for _, it := range m.Items {
 			if under(it.Text) {
-				out = append(out, entry{"hidden", address, it.Text[len(address):], true})
+				out = append(out, entry{key: "hidden", address: address, rest: it.Text[len(address):], value: true})
 			}
 		}
 	}
@@ -440,11 +486,13 @@ func SendPart(s *render.Shelf, path string, from int, to, region string) (site.C
 	if err != nil {
 		return set, err
 	}
-	if now := addressAt(got, at); p.Address != "" {
-		for _, e := range entriesOf(path, src, p.Address) {
-			if got, err = e.put(to, got, now); err != nil {
-				return set, err
-			}
+	// What is sent stands there byte for byte, but for keys that were given to it.
+	there := inside(MakeUp(got), OwnPart{From: at, To: len(got)})
+	here := inside(parts, p)
+	for _, e := range entriesIn(path, src, parts, p) {
+		i := slices.IndexFunc(here, func(q OwnPart) bool { return q.From == e.at })
+		if got, err = e.put(to, got, there[i].Address); err != nil {
+			return set, err
 		}
 	}
 	what := p.Name

@@ -25,6 +25,33 @@ func TestMakeUp(t *testing.T) {
 	require.Empty(t, edit.MakeUp([]byte("@{a")))
 }
 
+// An element is one part, with the calls inside it; text in a line is one with the
+// elements in it.
+func TestMakeUpOfElements(t *testing.T) {
+	for _, c := range []struct {
+		src  string
+		want []string
+	}{
+		{"<div>@{a /}<div></div></div><p>x</p>", []string{"<div>@{a /}<div></div></div>", "(@{a /})", "<p>x</p>"}},
+		{"one <b>two</b> three <hr> four", []string{"one <b>two</b> three", "<hr>", "four"}},
+		{`<a href="@{u /}">x</a> and @{a}<p>@{/a} b`, []string{`<a href="@{u /}">x</a> and`, "(@{u /})", "@{a}<p>@{/a}", "b"}},
+		{"<section><p>@{a /}</p>\n</div>@{b /}", []string{"<section><p>@{a /}</p>\n</div>@{b /}", "(@{a /})", "(@{b /})"}},
+		{"<p>x</p> a @{=page.title} b", []string{"<p>x</p>", "a @{=page.title} b"}},
+		{"<!-- @{a /} --><br>@{b /}</p> z", []string{"<!-- @{a /} --><br>", "(@{a /})", "@{b /}", "</p> z"}},
+		{"@{when page.title}<p>x</p>@{/when}<p>y</p>", []string{"@{when page.title}<p>x</p>@{/when}", "<p>y</p>"}},
+	} {
+		var got []string
+		for _, p := range edit.MakeUp([]byte(c.src)) {
+			if text := c.src[p.From:p.To]; p.Within {
+				got = append(got, "("+text+")")
+			} else {
+				got = append(got, text)
+			}
+		}
+		require.Equal(t, c.want, got, c.src)
+	}
+}
+
 func TestPuttingCalls(t *testing.T) {
 	for _, c := range []struct {
 		src, region string
@@ -92,13 +119,18 @@ func TestMovedPartsShowTheSame(t *testing.T) {
 			out, counts := "", map[string]int{}
 			for range rapid.IntRange(0, 4).Draw(t, region) {
 				n++
-				if rapid.IntRange(0, 3).Draw(t, "kind") == 0 {
+				kind := rapid.IntRange(0, 4).Draw(t, "kind")
+				if kind == 0 {
 					out += fmt.Sprintf("[text%d]\n", n)
 					continue
 				}
 				name := rapid.SampledFrom([]string{"a", "b"}).Draw(t, "name")
 				counts[name]++
-				out += fmt.Sprintf("@{%s n=%d /}%s", name, n, rapid.SampledFrom([]string{"\n", " ", ""}).Draw(t, "gap"))
+				call := fmt.Sprintf("@{%s n=%d /}", name, n)
+				if kind == 1 {
+					call = "<div>" + call + "</div>"
+				}
+				out += call + rapid.SampledFrom([]string{"\n", " ", ""}).Draw(t, "gap")
 				switch rapid.IntRange(0, 3).Draw(t, "own") {
 				case 0:
 					says = append(says, fmt.Sprintf("%s/%s~%d: {word: own%d}", region, name, counts[name], n))
@@ -112,8 +144,8 @@ func TestMovedPartsShowTheSame(t *testing.T) {
 			"pages/q.html": []byte("---\nlayout: l\noverrides: {main/a~1: {word: q}}\n---\n@{a n=100 /}")}
 		s := sitetest.New(f)
 		shown := func(s *render.Shelf, page string) []string {
-			out := strings.FieldsFunc(string(s.Render(page, render.Options{}).HTML), func(r rune) bool { return strings.ContainsRune("[]|\n ", r) && r != ' ' })
-			out = slices.DeleteFunc(out, func(p string) bool { return strings.TrimSpace(p) == "" })
+			out := strings.FieldsFunc(string(s.Render(page, render.Options{}).HTML), func(r rune) bool { return strings.ContainsRune("[]|\n", r) })
+			out = slices.DeleteFunc(out, func(p string) bool { return strings.Trim(p, " </div>") == "" })
 			slices.Sort(out)
 			return out
 		}

@@ -129,7 +129,7 @@ func SetLayout(s *render.Shelf, path, layout string, to map[string]string) (site
 
 func firstIn(src []byte, region string) (OwnPart, bool) {
 	for _, p := range MakeUp(src) {
-		if p.Region == region {
+		if p.Region == region && !p.Within {
 			return p, true
 		}
 	}

@@ -1151,6 +1151,8 @@ export interface components {
             /** @description Of the block or shortcode; empty for text. */
             name: string;
             copy: boolean;
+            /** @description A call or copy inside the element or text before it in the list. */
+            within: boolean;
             address: string;
             /** @description Offset in bytes. */
             from: number;

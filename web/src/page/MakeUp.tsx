@@ -7,6 +7,7 @@ import { RegionMakeUp } from "./RegionMakeUp";
 
 /** What one can do with what stands in a region. */
 export interface Doing {
+  settled: boolean; // nothing is unsaved, so that what concerns more than the text can be done
   edit: (what: PageEdit) => void;
   light: (address: string) => void;
   values: (part: PagePart) => void;
@@ -60,7 +61,7 @@ export function moveTo(parts: PagePart[], from: number, over: string): { region:
   const part = parts.find((p) => p.from === from);
   const target = parts.find((p) => String(p.from) === over);
   if (!part || !target || part === target) return null;
-  const row = parts.filter((p) => p.region === target.region);
+  const row = parts.filter((p) => p.region === target.region && !p.within);
   const at = row.indexOf(target);
   return { region: target.region, before: part.region === target.region && row.indexOf(part) < at ? at + 1 : at };
 }

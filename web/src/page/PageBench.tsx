@@ -52,13 +52,14 @@ export function PageBench({ page, overview, text, problems, story, pointing, pie
     setAt(where + 3);
   };
   const doing = useMemo<Doing>(() => ({
+    settled: !text.dirty,
     edit: (what) => { setAt(-1); edit(what); },
     light: (address) => { setAt(-1); setLit(address); },
     values: (part) => { setLit(part.address); setAt(part.copy ? -1 : characters(text.text, part.from) + 2); },
     send: setSending,
     detach: (address) => ask("Detach it here", { operation: "detach", doc, address }),
     link: (address) => ask("Link it again", { operation: "link", doc, address }),
-  }), [setAt, setLit, edit, text.text, ask, doc]);
+  }), [setAt, setLit, edit, text.text, text.dirty, ask, doc]);
   return (
     <div className="panel">
       <div className="bar">
@@ -70,9 +71,9 @@ export function PageBench({ page, overview, text, problems, story, pointing, pie
       {(wrong || keys.wrong) && <p className="bad-text wrong" role="alert">{wrong || keys.wrong}</p>}
       {tab === "makeup" && story && <MakeUp story={story} lit={lit} doing={doing} />}
       {tab === "source" && <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={doc} text={text.text} change={text.set} problems={problems} label={`Source of ${doc}`} cursor={(head, from) => { setAt(head); setAnchor(from); }} />}</Suspense></div>}
-      {tab === "settings" && story && <Settings key={String(text.dirty) + story.layout} story={story} home={page.path === overview.home} dirty={text.dirty} set={keys.set} ask={ask} move={move} />}
+      {tab === "settings" && story && <Settings key={story.layout} story={story} home={page.path === overview.home} dirty={text.dirty} set={keys.set} ask={ask} move={move} />}
       {tab === "pages" && <PageTree overview={overview} doc={doc} />}
-      {sending && <SendPart part={sending} doc={doc} overview={overview} ask={ask} close={() => setSending(null)} />}
+      {sending && !text.dirty && <SendPart part={sending} doc={doc} overview={overview} ask={ask} close={() => setSending(null)} />}
       {piece && !text.dirty ? <MakeBlock doc={doc} piece={piece} close={() => setPiece(null)} done={made} /> : at >= 0 && (tab === "makeup" || tab === "source") && <CallPanel text={text.text} at={at} change={text.set} close={() => { setAt(-1); setLit(""); }} lit={setLit} />}
     </div>
   );

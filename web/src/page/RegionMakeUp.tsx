@@ -29,6 +29,7 @@ export function RegionMakeUp({ region, parts, hidden, lost, others, titles, atSt
   const { setNodeRef, isOver } = useDroppable({ id: `region:${region.region}` });
   const [why, setWhy] = useState(false);
   const [over, setOver] = useState(false);
+  const own = parts.filter((p) => !p.within);
   const placed = region.candidates.filter((c) => c.why === "shown" || c.why === "hidden" || c.why === "copied");
   const losers = region.candidates.filter((c) => !placed.includes(c));
   const ruled = (list: Candidate[]) => list.map((c) => <RulePlaced key={c.rule} candidate={c} region={region.region} title={titles.get(c.block) ?? c.block} lit={lit} doing={doing} />);
@@ -40,9 +41,9 @@ export function RegionMakeUp({ region, parts, hidden, lost, others, titles, atSt
     if (!entry) return;
     e.preventDefault();
     const row = (e.target as HTMLElement).closest<HTMLElement>("[data-part]");
-    const i = parts.findIndex((p) => String(p.from) === row?.dataset.part);
+    const i = own.findIndex((p) => String(p.from) === row?.dataset.part);
     const box = row?.getBoundingClientRect();
-    put(bare(entry), i < 0 || !box ? -1 : e.clientY > box.top + box.height / 2 ? (i + 1 < parts.length ? i + 1 : -1) : i);
+    put(bare(entry), i < 0 || !box ? -1 : e.clientY > box.top + box.height / 2 ? (i + 1 < own.length ? i + 1 : -1) : i);
   };
   return (
     <section className={over || isOver ? "region over" : "region"} aria-label={`Region ${region.region}`} ref={setNodeRef}
@@ -53,7 +54,7 @@ export function RegionMakeUp({ region, parts, hidden, lost, others, titles, atSt
       </h2>
       <ol>
         {ruled(placed.filter((c) => atStart.has(c.rule)))}
-        <SortableContext items={parts.map((p) => String(p.from))} strategy={verticalListSortingStrategy}>
+        <SortableContext items={own.map((p) => String(p.from))} strategy={verticalListSortingStrategy}>
           {parts.map((p) => <OwnPart key={p.from} part={p} title={titles.get(p.name) ?? p.name} hidden={hidden.includes(p.address)} lit={lit === p.address && lit !== ""} others={others} doing={doing} />)}
         </SortableContext>
         {ruled(placed.filter((c) => !atStart.has(c.rule)))}
@@ -75,8 +76,8 @@ function RulePlaced({ candidate, region, title, lit, doing }: { candidate: Candi
     <li className={`placed ${why}${lit === address || lit.startsWith(`${address}/`) ? " lit" : ""}`}>
       <button type="button" className="plain name" onClick={() => doing.light(address)}><b>{title}</b> <span className="soft">{why === "copied" ? "one-off copy" : why === "hidden" ? "hidden here" : candidate.words}</span></button>
       <RuleLink rule={candidate.rule} />
-      {why === "shown" && <button type="button" className="plain word" onClick={() => doing.detach(address)} aria-label={`Detach ${title}`}>Detach</button>}
-      {why === "copied" && <button type="button" className="plain word" onClick={() => doing.link(address)} aria-label={`Link ${title} again`}>Link again</button>}
+      {why === "shown" && doing.settled && <button type="button" className="plain word" onClick={() => doing.detach(address)} aria-label={`Detach ${title}`}>Detach</button>}
+      {why === "copied" && doing.settled && <button type="button" className="plain word" onClick={() => doing.link(address)} aria-label={`Link ${title} again`}>Link again</button>}
       {why !== "copied" && <button type="button" className="plain word" onClick={() => doing.edit({ edit: why === "hidden" ? "show" : "hide", address })} aria-label={`${why === "hidden" ? "Show" : "Hide"} ${title}`}>{why === "hidden" ? "Show" : "Hide"}</button>}
     </li>
   );

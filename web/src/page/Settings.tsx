@@ -21,25 +21,31 @@ interface Props {
 
 /** What a page says of itself: title, layout, tags, draft, and the fields of its type. */
 export function Settings({ story, home, dirty, set, ask, move }: Props) {
-  const [title, setTitle] = useState(story.title);
-  const [tags, setTags] = useState(story.tags.join(", "));
   const [typed, setTyped] = useState<Record<string, string>>({});
+  const [wasDirty, setWasDirty] = useState(dirty);
+  if (wasDirty !== dirty) {
+    setWasDirty(dirty);
+    if (!dirty) setTyped({});
+  }
   const choices = useChoices();
+  const put = (key: string, shown: string, keys: string[], value: unknown) => {
+    setTyped((t) => ({ ...t, [key]: shown }));
+    set(keys, value);
+  };
   return (
     <div className="scroll"><div className="fields">
-      <TextField label="Title" value={title} onChange={(e) => { setTitle(e.target.value); set(["title"], e.target.value || null); }} />
+      <TextField label="Title" value={typed.title ?? story.title} onChange={(e) => put("title", e.target.value, ["title"], e.target.value || null)} />
       <LayoutChoice story={story} dirty={dirty} ask={ask} />
-      <TextField label="Tags" value={tags} helperText="separated by commas; rules can name pages by them" onChange={(e) => {
-        setTags(e.target.value);
+      <TextField label="Tags" value={typed.tags ?? story.tags.join(", ")} helperText="separated by commas; rules can name pages by them" onChange={(e) => {
         const list = e.target.value.split(",").map((t) => t.trim()).filter(Boolean);
-        set(["tags"], list.length ? list : null);
+        put("tags", e.target.value, ["tags"], list.length ? list : null);
       }} />
       <FormControlLabel label="A draft: not published" control={<Switch size="small" checked={story.draft} onChange={(e) => set(["draft"], e.target.checked || null)} />} />
       {story.fields.map((f) => (
         <div key={f.field.name} className="rule-value">
-          <FieldInput field={f.field} value={typed[f.field.name] ?? f.text} choices={choices} about={f.set ? "set by this page" : "not set; what takes it falls back"}
-            change={(v) => { setTyped((t) => ({ ...t, [f.field.name]: v })); set(["fields", f.field.name], plain(f.field, v)); }} />
-          {f.set && <button type="button" className="plain toggle" aria-label={`Take back ${f.field.label}`} onClick={() => { setTyped((t) => ({ ...t, [f.field.name]: "" })); set(["fields", f.field.name], null); }}>back</button>}
+          <FieldInput field={f.field} value={typed[`field ${f.field.name}`] ?? f.text} choices={choices} about={f.set ? "set by this page" : "not set; blocks that take it show their default"}
+            change={(v) => put(`field ${f.field.name}`, v, ["fields", f.field.name], plain(f.field, v))} />
+          {f.set && <button type="button" className="plain toggle" aria-label={`Take back ${f.field.label}`} onClick={() => put(`field ${f.field.name}`, "", ["fields", f.field.name], null)}>back</button>}
         </div>
       ))}
       <div className="page-acts">
@@ -81,6 +87,6 @@ function LayoutChoice({ story, dirty, ask }: { story: Explanation; dirty: boolea
 }
 
 function Duplicate({ story, ask, disabled }: { story: Explanation; ask: (verb: string, operation: Operation) => void; disabled: boolean }) {
-  const to = story.doc.replace(/(\/index)?\.html$/, "-2.html");
+  const to = story.doc === "pages/index.html" ? "pages/home-2.html" : story.doc.replace(/(\/index)?\.html$/, "-2.html");
   return <Button variant="outlined" color="secondary" disabled={disabled} onClick={() => ask("Duplicate it", { operation: "duplicate-page", doc: story.doc, to, title: `${story.title} 2` })}>Duplicate</Button>;
 }
