@@ -794,6 +794,9 @@ type Operation struct {
 	// Layout Of a page; where it is new, of the page that it begins as.
 	Layout *string `json:"layout,omitempty"`
 
+	// Layouts Layouts whose new pages begin with what a roll-out puts there.
+	Layouts *[]string `json:"layouts,omitempty"`
+
 	// Name Of a layout, rule or menu.
 	Name *string `json:"name,omitempty"`
 

@@ -117,7 +117,13 @@ func rollOut(d *render.Shelf, in Operation) (site.ChangeSet, []edit.Rolled, erro
 	if in.Operation == TakeOff {
 		return edit.TakeOff(d, said(in.Pages), said(in.Region), said(in.Block))
 	}
-	return edit.RollOut(d, said(in.Pages), said(in.Region), said(in.Calls), said(in.At) == OperationAtStart)
+	set, rolled, err := edit.RollOut(d, said(in.Pages), said(in.Region), said(in.Calls), said(in.At) == OperationAtStart)
+	if err != nil || len(said(in.Layouts)) == 0 {
+		return set, rolled, err
+	}
+	begin, err := edit.BeginWith(d, said(in.Layouts), said(in.Region), said(in.Calls))
+	set.Changes = append(set.Changes, begin...)
+	return set, rolled, err
 }
 
 func operate(d *render.Shelf, in Operation) (site.ChangeSet, error) {

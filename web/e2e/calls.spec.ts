@@ -1,7 +1,7 @@
 import { expect, legend, openBlock, test, typeBefore } from "./bench";
 
 async function openPage(page: import("@playwright/test").Page, tool: string, doc: string) {
-  await page.goto(`${tool}/ternholm/pages?doc=${doc}`);
+  await page.goto(`${tool}/ternholm/pages?doc=${doc}&tab=source`);
   await expect(page.locator(".cm-content")).toBeVisible();
 }
 

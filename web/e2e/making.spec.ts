@@ -10,7 +10,7 @@ test("make a block, put it on a page, rename it, delete it", async ({ page, runn
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Lost property");
   await expect(page.getByRole("link", { name: /Lost property/ })).toBeVisible();
 
-  await page.goto(`${running.tool}/ternholm/pages?doc=pages/jobs.html`);
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/jobs.html&tab=source`);
   await expect(page.locator(".cm-content")).toBeVisible();
   await typeBefore(page, "<p>", "@{lost-property /}");
   await page.keyboard.press("Control+s");
@@ -58,7 +58,7 @@ test("renaming a block that stands everywhere changes no page", async ({ page, r
 
 test("a piece of a page becomes a block, and the page stays as it is", async ({ page, running }) => {
   const before = await published(running, "/jobs/");
-  await page.goto(`${running.tool}/ternholm/pages?doc=pages/jobs.html`);
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/jobs.html&tab=source`);
   await page.locator(".cm-line", { hasText: "We look for deckhands" }).click();
   await page.keyboard.press("Home");
   await page.keyboard.press("Shift+End");
@@ -78,7 +78,7 @@ test("a piece of a page becomes a block, and the page stays as it is", async ({ 
 });
 
 test("a page is moved, and every link to it follows", async ({ page, running }) => {
-  await page.goto(`${running.tool}/ternholm/pages?doc=pages/routes/night-boat.html`);
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/routes/night-boat.html&tab=source`);
   await page.getByRole("button", { name: "Move" }).click();
   const form = page.getByRole("form", { name: "Move the page" });
   await form.getByLabel("New address").fill("/routes/round-trip/");
@@ -95,12 +95,12 @@ test("a page is moved, and every link to it follows", async ({ page, running }) 
   expect(await published(running, "/")).toContain('href="/routes/by-night/"');
   expect(await published(running, "/routes/night-boat/")).toContain("url=/routes/by-night/");
   await page.getByRole("button", { name: "Undo", exact: true }).click();
-  await page.goto(`${running.tool}/ternholm/pages?doc=pages/routes/night-boat.html`);
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/routes/night-boat.html&tab=source`);
   await expect(page.locator(".cm-content")).toContainText("layout:");
 });
 
 test("a block is made of elements chosen in the rendering", async ({ page, running }) => {
-  await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/aldwick.html`);
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/aldwick.html&tab=source`);
   await expect(page.locator(".cm-content")).toBeVisible();
   const look = page.frameLocator("iframe.front");
   await look.locator("h2[data-shelf-own]").nth(1).dispatchEvent("click");

@@ -41,7 +41,7 @@ test("a new script is begun, saved and called", async ({ page, running }) => {
   await expect(page.getByRole("region", { name: "Try it out" }).getByRole("status")).toContainText("It gives HTML");
   await page.keyboard.press("Control+s");
   await expect(page.getByText("called on 0 pages")).toBeVisible();
-  await page.goto(`${running.tool}/ternholm/pages?doc=pages/jobs.html`);
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/jobs.html&tab=source`);
   await page.locator(".cm-line").last().click();
   await page.getByRole("button", { name: "Insert a call" }).click();
   await page.getByLabel("Find a call").fill("ship's");

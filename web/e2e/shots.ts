@@ -33,7 +33,7 @@ test("pictures", async ({ page, running }) => {
   await expect(page.getByRole("heading", { name: /pages differ/ })).toBeVisible();
   await expect(page.getByText("Saved to the draft")).toHaveCount(0);
   await shot("review");
-  await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html`);
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html&tab=source`);
   await page.locator(".shelf-word", { hasText: "port-card" }).first().click();
   await page.getByRole("region", { name: "Call of Port card" }).getByLabel("Phone", { exact: true }).fill("0900 44 99");
   await expect(legend(page, "change")).toHaveText("1");

@@ -15,6 +15,7 @@ import { ChecksPlace } from "./checks/ChecksPlace";
 import { PagePlace } from "./page/PagePlace";
 import { ReferencePlace } from "./reference/ReferencePlace";
 import { ReviewPlace } from "./review/ReviewPlace";
+import { RollOutPlace } from "./rollout/RollOutPlace";
 import { RulesPlace } from "./rules/RulesPlace";
 import { ScriptPlace } from "./script/ScriptPlace";
 import { BuffersProvider } from "./shared/buffers";
@@ -64,6 +65,7 @@ if (root) {
                     <Route path="scripts/:name" element={<ScriptPlace />} />
                     <Route path="rules" element={<RulesPlace />} />
                     <Route path="rules/:name" element={<RulesPlace />} />
+                    <Route path="roll-out" element={<RollOutPlace />} />
                     <Route path="review" element={<ReviewPlace />} />
                     <Route path="checks" element={<ChecksPlace />} />
                   </Route>

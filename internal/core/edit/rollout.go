@@ -35,24 +35,9 @@ type Rolled struct {
 // block that a page shows already, whatever brings it there, is passed over on that
 // page.
 func RollOut(s *render.Shelf, paths []string, region, calls string, atStart bool) (site.ChangeSet, []Rolled, error) {
-	t := markup.Parse([]byte(calls))
-	if len(t.Errors) > 0 {
-		return site.ChangeSet{}, nil, refuse("%s", t.Errors[0].Message)
-	}
-	var names, texts []string
-	for _, n := range t.Nodes {
-		switch {
-		case n.Kind == markup.Call:
-			if _, known := s.Signature(n.Name); !known {
-				return site.ChangeSet{}, nil, refuse("%s", s.Unresolved(n.Name))
-			}
-			names, texts = append(names, n.Name), append(texts, string(t.Src[n.Span.From:n.Span.To]))
-		case n.Kind != markup.Literal || strings.TrimSpace(string(t.Src[n.Span.From:n.Span.To])) != "":
-			return site.ChangeSet{}, nil, refuse("a roll-out puts calls on pages, and nothing else")
-		}
-	}
-	if len(names) == 0 {
-		return site.ChangeSet{}, nil, refuse("name a block to put on the pages")
+	names, texts, err := callsOf(s, calls)
+	if err != nil {
+		return site.ChangeSet{}, nil, err
 	}
 	shows := map[string]map[string]bool{}
 	for _, n := range names {
@@ -69,6 +54,75 @@ func RollOut(s *render.Shelf, paths []string, region, calls string, atStart bool
 	set, err := gathered(changes, errs)
 	set.Title = fmt.Sprintf("Put %s on %d pages", strings.Join(names, ", "), len(set.Changes))
 	return set, rolled, err
+}
+
+// callsOf splits a row of calls.
+func callsOf(s *render.Shelf, calls string) (names, texts []string, err error) {
+	t := markup.Parse([]byte(calls))
+	if len(t.Errors) > 0 {
+		return nil, nil, refuse("%s", t.Errors[0].Message)
+	}
+	for _, n := range t.Nodes {
+		switch {
+		case n.Kind == markup.Call:
+			if _, known := s.Signature(n.Name); !known {
+				return nil, nil, refuse("%s", s.Unresolved(n.Name))
+			}
+			names, texts = append(names, n.Name), append(texts, string(t.Src[n.Span.From:n.Span.To]))
+		case n.Kind != markup.Literal || strings.TrimSpace(string(t.Src[n.Span.From:n.Span.To])) != "":
+			return nil, nil, refuse("a roll-out puts calls on pages, and nothing else")
+		}
+	}
+	if len(names) == 0 {
+		return nil, nil, refuse("name a block to put on the pages")
+	}
+	return names, texts, nil
+}
+
+// BeginWith makes new pages of some layouts begin with calls in a region, but for those
+// with which they begin already. Pages that exist stay as they are.
+func BeginWith(s *render.Shelf, layouts []string, region, calls string) ([]site.Change, error) {
+	names, texts, err := callsOf(s, calls)
+	if err != nil {
+		return nil, err
+	}
+	var out []site.Change
+	for _, name := range layouts {
+		l := s.Layout(name)
+		if l == nil {
+			return nil, refuse("there is no layout %s", name)
+		}
+		if l.Region(region) == nil {
+			continue
+		}
+		text := l.StartsWith[region]
+		begins := map[string]bool{}
+		markup.Walk(markup.Parse([]byte(text)).Nodes, func(n *markup.Node) bool {
+			if n.Kind == markup.Call {
+				begins[n.Name] = true
+			}
+			return true
+		})
+		for i, n := range names {
+			if begins[n] {
+				continue
+			}
+			if text = strings.TrimRight(text, "\n"); text != "" {
+				text += "\n"
+			}
+			text += texts[i]
+		}
+		if text == l.StartsWith[region] {
+			continue
+		}
+		src, _ := s.Get(l.Path)
+		after, err := SetKey(l.Path, src, []string{"starts_with", region}, text)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, site.Change{Path: l.Path, Before: s.Hash(l.Path), After: after})
+	}
+	return out, nil
 }
 
 func gathered(changes []site.Change, errs []error) (site.ChangeSet, error) {
@@ -98,13 +152,16 @@ func rollOnto(s *render.Shelf, path, region string, names, texts []string, shows
 	for i, n := range names {
 		if shows[n][path] {
 			if through := through(s, in, n); through != "" {
-				why = append(why, n+" "+through)
+				why = append(why, n+", which "+through)
 				continue
 			}
 		}
 		missing = append(missing, texts[i])
 	}
 	r.Why = strings.Join(why, "; ")
+	if len(missing) > 0 && len(why) > 0 {
+		r.Why = "not " + strings.Join(why, "; not ")
+	}
 	if len(missing) == 0 {
 		r.Outcome = HasIt
 		return site.Change{}, r, nil

@@ -924,6 +924,8 @@ export interface components {
             pages?: string[];
             /** @description What a roll-out puts there. */
             calls?: string;
+            /** @description Layouts whose new pages begin with what a roll-out puts there. */
+            layouts?: string[];
             /** @enum {string} */
             at?: "start" | "end";
             /** @description Where the part of a page begins, in bytes. */

@@ -22,11 +22,12 @@ interface Props {
   rows: Row[];
   change: (text: string) => void;
   edit: (at: number) => void;
+  adds?: boolean; // calls can be added here
 }
 
 /** The rows of calls of a text as lists: put in order by drag or keyboard, added to,
  *  taken from. The text follows, and nothing of it changes but the order. */
-export function RowLists({ path, text, rows, change, edit }: Props) {
+export function RowLists({ path, text, rows, change, edit, adds = true }: Props) {
   const site = useSite();
   const { enqueueSnackbar } = useSnackbar();
   const arrange = (region: string, order: number[], add = "") => {
@@ -39,7 +40,7 @@ export function RowLists({ path, text, rows, change, edit }: Props) {
       {rows.map((r) => (
         <section key={r.region} aria-label={r.region ? `Calls in ${r.region}` : "Calls"}>
           {r.region && <h2 className="row-region">{r.region}</h2>}
-          <RowList row={r} arrange={(order, add) => arrange(r.region, order, add)} edit={(from) => edit(characters(text, from) + 2)} />
+          <RowList row={r} adds={adds} arrange={(order, add) => arrange(r.region, order, add)} edit={(from) => edit(characters(text, from) + 2)} />
         </section>
       ))}
     </div>
@@ -51,7 +52,7 @@ export function characters(text: string, bytes: number): number {
   return new TextDecoder().decode(new TextEncoder().encode(text).slice(0, bytes)).length;
 }
 
-function RowList({ row, arrange, edit }: { row: Row; arrange: (order: number[], add?: string) => void; edit: (from: number) => void }) {
+function RowList({ row, adds, arrange, edit }: { row: Row; adds: boolean; arrange: (order: number[], add?: string) => void; edit: (from: number) => void }) {
   const { data } = useReference();
   const all = row.items.map((_, i) => i);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
@@ -70,7 +71,7 @@ function RowList({ row, arrange, edit }: { row: Row; arrange: (order: number[], 
           </ol>
         </SortableContext>
       </DndContext>
-      <div className="row-add"><InsertCall label="Add from the shelf" insert={(call) => arrange(all, call)} /></div>
+      {adds && <div className="row-add"><InsertCall label="Add from the shelf" insert={(call) => arrange(all, call)} /></div>}
     </>
   );
 }
