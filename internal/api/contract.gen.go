@@ -75,6 +75,24 @@ func (e EntryKind) Valid() bool {
 	}
 }
 
+// Defines values for LayoutEditEdit.
+const (
+	Add  LayoutEditEdit = "add"
+	Drop LayoutEditEdit = "drop"
+)
+
+// Valid indicates whether the value is a known member of the LayoutEditEdit enum.
+func (e LayoutEditEdit) Valid() bool {
+	switch e {
+	case Add:
+		return true
+	case Drop:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for OperationAt.
 const (
 	OperationAtEnd   OperationAt = "end"
@@ -721,6 +739,18 @@ type Layout struct {
 	StartsWith map[string]string `json:"starts_with"`
 	Title      string            `json:"title"`
 }
+
+// LayoutEdit defines model for LayoutEdit.
+type LayoutEdit struct {
+	// After The region behind which a new one stands; empty for the end of the body.
+	After  *string        `json:"after,omitempty"`
+	Edit   LayoutEditEdit `json:"edit"`
+	Region string         `json:"region"`
+	Text   string         `json:"text"`
+}
+
+// LayoutEditEdit defines model for LayoutEdit.Edit.
+type LayoutEditEdit string
 
 // MenuEdit defines model for MenuEdit.
 type MenuEdit struct {
@@ -1373,6 +1403,12 @@ type DescribeFieldsJSONRequestBody = BlockText
 // SetKeyJSONRequestBody defines body for SetKey for application/json ContentType.
 type SetKeyJSONRequestBody = KeyEdit
 
+// EditLayoutJSONRequestBody defines body for EditLayout for application/json ContentType.
+type EditLayoutJSONRequestBody = LayoutEdit
+
+// ReadLayoutJSONRequestBody defines body for ReadLayout for application/json ContentType.
+type ReadLayoutJSONRequestBody = BlockText
+
 // EditMenuJSONRequestBody defines body for EditMenu for application/json ContentType.
 type EditMenuJSONRequestBody = MenuEdit
 
@@ -1462,6 +1498,12 @@ type ServerInterface interface {
 	// SetKey A text with another value for one key of its YAML or front matter; nothing is saved.
 	// (POST /sites/{site}/key-edits)
 	SetKey(c *gin.Context, site SiteName)
+	// EditLayout A layout's text with one more region, or without one; nothing is saved.
+	// (POST /sites/{site}/layout-edits)
+	EditLayout(c *gin.Context, site SiteName)
+	// ReadLayout What a layout's text says; nothing is saved.
+	// (POST /sites/{site}/layout-readings)
+	ReadLayout(c *gin.Context, site SiteName)
 	// ListLayouts The layouts.
 	// (GET /sites/{site}/layouts)
 	ListLayouts(c *gin.Context, site SiteName)
@@ -2133,6 +2175,56 @@ func (siw *ServerInterfaceWrapper) SetKey(c *gin.Context) {
 	siw.Handler.SetKey(c, site)
 }
 
+// EditLayout operation middleware
+func (siw *ServerInterfaceWrapper) EditLayout(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EditLayout(c, site)
+}
+
+// ReadLayout operation middleware
+func (siw *ServerInterfaceWrapper) ReadLayout(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadLayout(c, site)
+}
+
 // ListLayouts operation middleware
 func (siw *ServerInterfaceWrapper) ListLayouts(c *gin.Context) {
 
@@ -2699,6 +2791,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/page-edits", wrapper.EditPage)
 	router.GET(options.BaseURL+"/sites/:site/layouts", wrapper.ListLayouts)
 	router.GET(options.BaseURL+"/sites/:site/menus", wrapper.ListMenus)
+	router.POST(options.BaseURL+"/sites/:site/layout-readings", wrapper.ReadLayout)
+	router.POST(options.BaseURL+"/sites/:site/layout-edits", wrapper.EditLayout)
 	router.POST(options.BaseURL+"/sites/:site/menu-readings", wrapper.ReadMenu)
 	router.POST(options.BaseURL+"/sites/:site/menu-edits", wrapper.EditMenu)
 	router.POST(options.BaseURL+"/sites/:site/change-sets", wrapper.Save)

@@ -12,6 +12,7 @@ import { askAhead, useOverview, useSite } from "./api/queries";
 import { App } from "./App";
 import { BlockPlace } from "./block/BlockPlace";
 import { ChecksPlace } from "./checks/ChecksPlace";
+import { LayoutsPlace } from "./layouts/LayoutsPlace";
 import { PagePlace } from "./page/PagePlace";
 import { ReferencePlace } from "./reference/ReferencePlace";
 import { ReviewPlace } from "./review/ReviewPlace";
@@ -23,7 +24,7 @@ import { SchemeProvider } from "./shared/scheme";
 
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false } } });
 askAhead(client, location);
-if (/^\/[^/]+\/(blocks|pages|scripts)/.test(location.pathname)) void import("./block/Editor");
+if (/^\/[^/]+\/(blocks|pages|scripts|layouts)/.test(location.pathname)) void import("./block/Editor");
 
 /** Without a site in the address, the first one there is. */
 function FirstSite() {
@@ -65,6 +66,8 @@ if (root) {
                     <Route path="scripts/:name" element={<ScriptPlace />} />
                     <Route path="rules" element={<RulesPlace />} />
                     <Route path="rules/:name" element={<RulesPlace />} />
+                    <Route path="layouts" element={<LayoutsPlace />} />
+                    <Route path="layouts/:name" element={<LayoutsPlace />} />
                     <Route path="roll-out" element={<RollOutPlace />} />
                     <Route path="review" element={<ReviewPlace />} />
                     <Route path="checks" element={<ChecksPlace />} />

@@ -578,6 +578,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/layout-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a layout's text says; nothing is saved. */
+        post: operations["readLayout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/layout-edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A layout's text with one more region, or without one; nothing is saved. */
+        post: operations["editLayout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/menu-readings": {
         parameters: {
             query?: never;
@@ -1288,6 +1326,14 @@ export interface components {
             /** @enum {string} */
             mode: "one" | "stack";
             width: number;
+        };
+        LayoutEdit: {
+            text: string;
+            /** @enum {string} */
+            edit: "add" | "drop";
+            region: string;
+            /** @description The region behind which a new one stands; empty for the end of the body. */
+            after?: string;
         };
         MenuSummary: {
             name: string;
@@ -2156,6 +2202,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MenuSummary"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlockText"];
+            };
+        };
+        responses: {
+            /** @description The layout. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Layout"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    editLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayoutEdit"];
+            };
+        };
+        responses: {
+            /** @description The text. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockText"];
                 };
             };
             default: components["responses"]["Problem"];

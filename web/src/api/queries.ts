@@ -146,6 +146,18 @@ export function useLayouts() {
   return useQuery({ queryKey: [site, "layouts"], queryFn: async () => unwrap(await api.GET("/sites/{site}/layouts", { params: { path: { site } } })) });
 }
 
+/** What a layout's text says. */
+export function useLayoutReading(text: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: ["layout-reading", text],
+    queryFn: async () => unwrap(await api.POST("/sites/{site}/layout-readings", { params: { path: { site } }, body: { text } })),
+    enabled: text !== "",
+    placeholderData: (old) => old,
+    gcTime: 10_000,
+  });
+}
+
 export function useMenus() {
   const site = useSite();
   return useQuery({ queryKey: [site, "menus"], queryFn: async () => unwrap(await api.GET("/sites/{site}/menus", { params: { path: { site } } })) });

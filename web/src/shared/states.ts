@@ -30,12 +30,14 @@ export function reachStates(row: string): State[] {
   return Array.from(row, (l) => reaches[l] ?? "none");
 }
 
-const words: Record<"stands" | "would" | "differs" | "page" | "takes" | "wins" | "choose", Partial<Record<State, string>>> = {
+const words: Record<"stands" | "would" | "differs" | "page" | "takes" | "wins" | "choose" | "type" | "menu", Partial<Record<State, string>>> = {
   stands: { linked: "linked", own: "own values", copy: "one-off copies", hidden: "placed, not shown", none: "not there" },
   would: { change: "would change", held: "hold", copy: "copies", hidden: "do not show it", same: "stay the same", break: "would break", none: "not touched" },
   takes: { linked: "take it", own: "take it in place of something", held: "lose it to another rule", copy: "fill it themselves", hidden: "left out", none: "not named" },
   wins: { linked: "by a rule", own: "the page's own text", copy: "one-off copies", same: "the layout's own", hidden: "nothing there", none: "others" },
   choose: { linked: "chosen", change: "get it", same: "have it already", hidden: "cannot have it", none: "others" },
+  type: { linked: "are of it", none: "others" },
+  menu: { linked: "show it", none: "others" },
   page: { linked: "this page", none: "others" },
   differs: { change: "differ from live", break: "break", held: "hold", copy: "copies", hidden: "do not show it", same: "the same", none: "not touched" },
 };

@@ -43,3 +43,11 @@ export function usePageEdits(path: string, text: string, change: (text: string) 
   const edit = useCallback((what: PageEdit) => run(async (now) => unwrap(await api.POST("/sites/{site}/page-edits", { params: { path: { site } }, body: { path, text: now, ...what } })).text), [run, site, path]);
   return { edit, wrong };
 }
+
+/** useTextEdits for the regions of a layout. */
+export function useLayoutEdits(text: string, change: (text: string) => void) {
+  const site = useSite();
+  const { run, wrong } = useTextEdits(text, change);
+  const edit = useCallback((what: { edit: "add" | "drop"; region: string; after?: string }) => run(async (now) => unwrap(await api.POST("/sites/{site}/layout-edits", { params: { path: { site } }, body: { text: now, ...what } })).text), [run, site]);
+  return { edit, wrong };
+}
