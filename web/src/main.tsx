@@ -13,6 +13,7 @@ import { App } from "./App";
 import { BlockPlace } from "./block/BlockPlace";
 import { ChecksPlace } from "./checks/ChecksPlace";
 import { LayoutsPlace } from "./layouts/LayoutsPlace";
+import { MenusPlace } from "./menus/MenusPlace";
 import { PagePlace } from "./page/PagePlace";
 import { ReferencePlace } from "./reference/ReferencePlace";
 import { ReviewPlace } from "./review/ReviewPlace";
@@ -24,7 +25,7 @@ import { SchemeProvider } from "./shared/scheme";
 
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false } } });
 askAhead(client, location);
-if (/^\/[^/]+\/(blocks|pages|scripts|layouts)/.test(location.pathname)) void import("./block/Editor");
+if (/^\/[^/]+\/(blocks|pages|scripts|layouts|menus)/.test(location.pathname)) void import("./block/Editor");
 
 /** Without a site in the address, the first one there is. */
 function FirstSite() {
@@ -68,6 +69,8 @@ if (root) {
                     <Route path="rules/:name" element={<RulesPlace />} />
                     <Route path="layouts" element={<LayoutsPlace />} />
                     <Route path="layouts/:name" element={<LayoutsPlace />} />
+                    <Route path="menus" element={<MenusPlace />} />
+                    <Route path="menus/:name" element={<MenusPlace />} />
                     <Route path="roll-out" element={<RollOutPlace />} />
                     <Route path="review" element={<ReviewPlace />} />
                     <Route path="checks" element={<ChecksPlace />} />
