@@ -1,4 +1,4 @@
-import { expect, openBlock, test } from "./bench";
+import { expect, legend, openBlock, test, type Running } from "./bench";
 import { Effort } from "./effort";
 
 // The counts stand in docs/effort.md too.
@@ -16,20 +16,19 @@ test("a wrapped form block from nothing, placed on a page: at most 14", async ({
   await e.press("Control+s");
   await expect(page.getByText("2 edits waiting")).toBeVisible();
   await e.click(page.getByRole("link", { name: "Pages", exact: true }));
-  await e.click(page.locator(".cm-line", { hasText: "</section>" }));
-  await e.click(page.getByRole("button", { name: "Insert a call" }));
+  await e.click(page.getByRole("button", { name: "Add to main" }));
   await e.fill(page.getByLabel("Find a call"), "ask for");
   await e.press("Enter");
   await expect(page.getByRole("button", { name: "Insert it" })).toBeFocused();
   await e.press("Enter");
-  await expect(page.locator(".cm-content")).toContainText("@{ask-for-a-call}");
+  await expect(page.getByRole("region", { name: "Region main" })).toContainText("Ask for a call");
   await e.press("Control+s");
   await expect(page.getByText("1 page differs from live")).toBeVisible();
   expect(e.count).toBeLessThanOrEqual(14);
 });
 
 test("a parameter changed on one placement: 3", async ({ page, running }) => {
-  await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html`);
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html&tab=source`);
   await expect(page.locator(".cm-content")).toBeVisible();
   const e = new Effort(page);
   await e.click(page.locator(".shelf-word", { hasText: "port-card" }).first());
@@ -46,4 +45,103 @@ test("knowing how a shortcode is called: 1", async ({ page, running }) => {
   await e.click(page.getByRole("link", { name: "Reference" }));
   await expect(page.getByRole("navigation", { name: "What can be called" })).toContainText('@{port-card name="…" /}');
   expect(e.count).toBeLessThanOrEqual(1);
+});
+
+/** Carries out an operation on the draft, so that a job begins with less than the demo has. */
+async function without(running: Running, operation: object) {
+  const headers = { "X-Brick-Shelf": "1", "content-type": "application/json" };
+  const site = `${running.tool}/api/v1/sites/ternholm`;
+  const answer = await fetch(`${site}/operations`, { method: "POST", headers, body: JSON.stringify(operation) });
+  const { change_set } = (await answer.json()) as { change_set: unknown };
+  expect((await fetch(`${site}/change-sets`, { method: "POST", headers, body: JSON.stringify(change_set) })).ok).toBe(true);
+}
+
+test("a second header for all inner pages, the home page keeps its own: 8", async ({ page, running }) => {
+  await openBlock(page, running, "header");
+  const e = new Effort(page);
+  await e.click(page.getByRole("tab", { name: "Manage" }));
+  await e.fill(page.getByLabel("Name of the duplicate"), "header-inner");
+  await e.press("Enter");
+  await expect(page).toHaveURL(/header-inner/);
+  await e.click(page.getByRole("button", { name: "Place by a rule" }));
+  await expect(page.getByLabel("Region", { exact: true })).toHaveValue("header");
+  await e.click(page.getByRole("button", { name: "but not of the home page" }));
+  await expect(legend(page, "own")).toHaveText("62"); // all but home and the freight section, which has a more specific rule
+  await e.press("Control+s");
+  await expect(page.getByText("1 page").or(page.getByText(/pages differ from live/)).first()).toBeVisible();
+  await expect(page.getByText("2 edits waiting")).toBeVisible();
+  expect(e.count).toBeLessThanOrEqual(8);
+});
+
+test("a footer for the home page only: 6", async ({ page, running }) => {
+  await without(running, { operation: "delete-rule", name: "home-footer" });
+  await openBlock(page, running, "home-footer");
+  const e = new Effort(page);
+  await e.click(page.getByRole("button", { name: "Place by a rule" }));
+  await e.click(page.getByRole("button", { name: "the home page", exact: true }));
+  await expect(legend(page, "own")).toHaveText("1");
+  await e.press("Control+s");
+  await expect(page.getByText("0 pages differ from live")).toBeVisible(); // as it was before
+  expect(e.count).toBeLessThanOrEqual(6);
+});
+
+test("a group of three blocks on every page of a type, old and new: 9", async ({ page, running }) => {
+  await openBlock(page, running, "ask-us");
+  const e = new Effort(page);
+  await e.click(page.getByRole("link", { name: "Put on pages" }));
+  for (const block of ["Film button", "Promo box"]) await e.choose(page.getByLabel("Put a block there"), block);
+  await expect(page.getByRole("button", { name: "sidebar", exact: true })).toHaveAttribute("aria-pressed", "true");
+  await e.click(page.getByRole("button", { name: "Choose Page page type" }));
+  await e.click(page.getByLabel("New pages of the type Page begin with it too"));
+  await expect(page.getByText("53 pages get it.")).toBeVisible();
+  await expect(page.getByRole("region", { name: "What happens to each page" })).toContainText("not ask-us, which stands"); // where it is
+  await e.click(page.getByRole("button", { name: "Put it there" }));
+  await expect(page.getByText("53 pages differ from live")).toBeVisible();
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+  expect(e.count).toBeLessThanOrEqual(9);
+});
+
+test("a notice on every page: 4; narrowed to home: 2", async ({ page, running }) => {
+  await without(running, { operation: "delete-rule", name: "notice" });
+  await openBlock(page, running, "service-notice");
+  const e = new Effort(page);
+  await e.click(page.getByRole("button", { name: "Place by a rule" }));
+  await expect(legend(page, "linked")).toHaveText("66");
+  await e.press("Control+s");
+  await expect(page.getByText("3 pages differ from live")).toBeVisible(); // the freight section had none
+  expect(e.count).toBeLessThanOrEqual(4);
+  const narrowed = new Effort(page);
+  await narrowed.click(page.getByRole("button", { name: "the home page", exact: true }));
+  await expect(page.getByText("Changes 65 pages.")).toBeVisible();
+  await narrowed.press("Control+s");
+  await expect(page.getByText("62 pages differ from live")).toBeVisible();
+  expect(narrowed.count).toBeLessThanOrEqual(2);
+});
+
+test("the notice switched off, its colour, message and button: one step each", async ({ page, running }) => {
+  await page.goto(`${running.tool}/ternholm/rules/notice`);
+  const values = page.locator(".rule-value");
+  for (const [field, value] of [["Message", "All boats run."], ["Colour", "#dde9e6"]] as const) {
+    const e = new Effort(page);
+    await e.fill(values.getByLabel(field, { exact: true }), value);
+    await expect(page.getByText("Changes 63 pages.")).toBeVisible();
+    expect(e.count).toBe(1);
+    await page.getByRole("button", { name: "Discard" }).click();
+  }
+  await page.getByRole("switch", { name: /switched/ }).click();
+  await expect(page.getByText("Changes 63 pages.")).toBeVisible();
+});
+
+test("a picture on two chosen pages' sidebars: 7", async ({ page, running }) => {
+  await openBlock(page, running, "picture");
+  const e = new Effort(page);
+  await e.click(page.getByRole("link", { name: "Put on pages" }));
+  await e.fill(page.getByRole("combobox", { name: "Image" }), "/assets/ship.svg");
+  await e.click(page.getByRole("button", { name: "Choose About us /about/" }));
+  await e.click(page.getByRole("button", { name: "Choose Contact /contact/" }));
+  await expect(page.getByRole("button", { name: "sidebar", exact: true })).toHaveAttribute("aria-pressed", "true");
+  await expect(page.getByText("Changes 2 pages. Nothing breaks.")).toBeVisible();
+  await e.click(page.getByRole("button", { name: "Put it there" }));
+  await expect(page.getByText("2 pages differ from live")).toBeVisible();
+  expect(e.count).toBeLessThanOrEqual(7);
 });

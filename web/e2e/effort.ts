@@ -16,6 +16,11 @@ export class Effort {
     await at.fill(text);
   }
 
+  async choose(at: Locator, label: string) {
+    this.count++;
+    await at.selectOption({ label });
+  }
+
   async type(text: string) {
     this.count++;
     await this.page.keyboard.insertText(text);

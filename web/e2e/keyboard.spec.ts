@@ -66,7 +66,7 @@ for (const scheme of ["light", "dark"] as const) {
     await page.getByLabel("New name").fill("base");
     await page.getByRole("button", { name: "New block" }).click();
     await look("manage and new block");
-    await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html`);
+    await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html&tab=source`);
     await page.locator(".shelf-word", { hasText: "port-card" }).first().click();
     await expect(page.getByRole("region", { name: "Call of Port card" })).toBeVisible();
     await page.mouse.move(640, 60);
@@ -75,7 +75,7 @@ for (const scheme of ["light", "dark"] as const) {
     await openBlock(page, running, "service-notice");
     await page.getByRole("tab", { name: /Fields/ }).click();
     await look("fields of every type");
-    for (const place of ["review", "checks", "reference", "pages"]) {
+    for (const place of ["review", "checks", "reference", "pages", "pages?tab=settings", "pages?tab=pages", "rules", "rules/main-header", "roll-out?block=picture", "layouts", "layouts/port?tab=fields", "layouts/port?tab=begins", "menus"]) {
       await page.goto(`${running.tool}/ternholm/${place}`);
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
       await look(place);

@@ -78,8 +78,8 @@ test("a piece of a page becomes a block, and the page stays as it is", async ({ 
 });
 
 test("a page is moved, and every link to it follows", async ({ page, running }) => {
-  await page.goto(`${running.tool}/ternholm/pages?doc=pages/routes/night-boat.html&tab=source`);
-  await page.getByRole("button", { name: "Move" }).click();
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/routes/night-boat.html&tab=settings`);
+  await page.getByRole("button", { name: "Move", exact: true }).click();
   const form = page.getByRole("form", { name: "Move the page" });
   await form.getByLabel("New address").fill("/routes/round-trip/");
   await expect(form).toContainText("is the address of pages/routes/round-trip.html already");

@@ -1,7 +1,7 @@
 import { useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Entry, Overview } from "../api/client";
-import { useReference } from "../api/queries";
+import { useLayouts, useMenus, useReference, useRules } from "../api/queries";
 
 interface Hit {
   kind: string;
@@ -10,12 +10,16 @@ interface Hit {
   to: string;
 }
 
-function hits(o: Overview, entries: Entry[]): Hit[] {
+function hits(o: Overview, entries: Entry[], more: Hit[]): Hit[] {
   const at = `/${o.name}`;
   return [
     ...o.blocks.map((b) => ({ kind: "block", title: b.title, detail: b.name, to: `${at}/blocks/${b.name}` })),
     ...entries.filter((e) => e.kind === "scripted").map((e) => ({ kind: "script", title: e.title, detail: e.name, to: `${at}/scripts/${e.name}` })),
     ...o.pages.map((p) => ({ kind: "page", title: p.title, detail: p.path, to: `${at}/pages?doc=${encodeURIComponent(p.doc)}` })),
+    ...more,
+    { kind: "place", title: "Rules", detail: "which block stands where", to: `${at}/rules` },
+    { kind: "place", title: "Put on many pages", detail: "or take off", to: `${at}/roll-out` },
+    { kind: "place", title: "New page", detail: "all pages", to: `${at}/pages?tab=pages` },
     { kind: "place", title: "Review", detail: "publish", to: `${at}/review` },
     { kind: "place", title: "Reference", detail: "how everything is called", to: `${at}/reference` },
     { kind: "place", title: "Checks", detail: "findings", to: `${at}/checks` },
@@ -29,10 +33,18 @@ export function Find({ overview, close }: { overview: Overview; close: () => voi
   const list = useRef<HTMLUListElement>(null);
   const go = useNavigate();
   const { data } = useReference();
+  const rules = useRules();
+  const layouts = useLayouts();
+  const menus = useMenus();
+  const more = useMemo<Hit[]>(() => [
+    ...(rules.data ?? []).map((r) => ({ kind: "rule", title: r.name, detail: `${r.block} into ${r.region}`, to: `/${overview.name}/rules/${r.name}` })),
+    ...(layouts.data ?? []).map((l) => ({ kind: "layout", title: l.title, detail: l.name, to: `/${overview.name}/layouts/${l.name}` })),
+    ...(menus.data ?? []).map((m) => ({ kind: "menu", title: m.title, detail: m.name, to: `/${overview.name}/menus/${m.name}` })),
+  ], [rules.data, layouts.data, menus.data, overview.name]);
   const found = useMemo(() => {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-    return hits(overview, data?.entries ?? []).filter((h) => words.every((w) => `${h.title} ${h.detail} ${h.kind}`.toLowerCase().includes(w))).slice(0, 60);
-  }, [overview, data, text]);
+    return hits(overview, data?.entries ?? [], more).filter((h) => words.every((w) => `${h.title} ${h.detail} ${h.kind}`.toLowerCase().includes(w))).slice(0, 60);
+  }, [overview, data, more, text]);
   const choose = (h: Hit | undefined) => {
     if (!h) return;
     close();

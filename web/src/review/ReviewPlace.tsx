@@ -46,9 +46,23 @@ export function ReviewPlace() {
           <div className="scroll" tabIndex={0} role="region" aria-label="What is broken">
             <ul>{broken.slice(0, 100).map((f) => <li key={`${f.path}${f.line}${f.column}${f.code}`}><span className="mono" style={{ color: "var(--crimson)" }}>{f.path}:{f.line}</span><br />{f.message}.{f.code === "unresolved-call" && " It shows nothing when published."}</li>)}</ul>
           </div>
+          <Ahead review={r} />
           <Releases review={r} />
         </div>
       </div>
+    </>
+  );
+}
+
+/** The days to come on which what is published changes by itself. */
+function Ahead({ review }: { review: Review }) {
+  const site = useSite();
+  if (review.ahead.length === 0) return null;
+  const names = (list: string[], word: string) => list.map((n) => <span key={n}> <Link to={`/${site}/rules/${n}`}>{n}</Link> {word}.</span>);
+  return (
+    <>
+      <h2 style={{ borderTop: "1px solid var(--joint)" }}>Days ahead</h2>
+      <ul>{review.ahead.map((t) => <li key={t.day}><b>{t.day}</b>{names(t.begins, "begins")}{names(t.ends, "is over")}</li>)}</ul>
     </>
   );
 }
