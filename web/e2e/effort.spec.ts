@@ -61,6 +61,7 @@ test("a second header for all inner pages, the home page keeps its own: 8", asyn
   const e = new Effort(page);
   await e.click(page.getByRole("tab", { name: "Manage" }));
   await e.fill(page.getByLabel("Name of the duplicate"), "header-inner");
+  await expect(page.getByRole("button", { name: "Duplicate" })).toBeEnabled();
   await e.press("Enter");
   await expect(page).toHaveURL(/header-inner/);
   await e.click(page.getByRole("button", { name: "Place by a rule" }));

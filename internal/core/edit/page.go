@@ -171,8 +171,9 @@ func NewLayout(s *render.Shelf, name, title, from string) (site.ChangeSet, error
 	return site.ChangeSet{Title: "New layout " + title, Changes: []site.Change{{Path: path, After: text}}}, nil
 }
 
-// DeleteLayout deletes a layout. Pages that have it get another one, to; without that
-// it is refused while a page or rule speaks of it.
+// DeleteLayout deletes a layout. Pages that have it get another one, to, and rules that
+// named it name those pages, so that no other page takes what they place; without to it
+// is refused while a page or rule speaks of it.
 func DeleteLayout(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 	path := "layouts/" + name + ".html"
 	set := site.ChangeSet{Title: "Delete the layout " + name}
@@ -183,11 +184,13 @@ func DeleteLayout(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 		return set, refuse("name another layout for the pages; there is no other layout %q", to)
 	}
 	n := 0
+	var pages []string // what rules that named the layout name from then on
 	for _, p := range s.PagePaths() {
 		if s.Info(p).Page.Layout != name {
 			continue
 		}
 		n++
+		pages = append(pages, place.Target{Kind: place.OnePage, Arg: s.Info(p).URL}.String())
 		if to != "" {
 			one, err := SetLayout(s, p, to, nil)
 			if err != nil {
@@ -207,14 +210,19 @@ func DeleteLayout(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 		for key, list := range map[string][]place.Target{"on": r.On, "except": r.Except} {
 			var targets []string
 			for _, t := range list {
+				with := []string{t.String()}
 				if t.Kind == place.ByLayout && t.Arg == name {
-					t.Arg = to
+					if with = pages; len(list) == 1 && len(pages) == 0 {
+						with = []string{"layout:" + to} // a rule has to name something
+					}
 				}
-				if t := t.String(); !slices.Contains(targets, t) {
-					targets = append(targets, t)
+				for _, t := range with {
+					if !slices.Contains(targets, t) {
+						targets = append(targets, t)
+					}
 				}
 			}
-			if len(targets) > 0 {
+			if len(list) > 0 {
 				var err error
 				if src, err = SetKey(r.Path, src, []string{key}, targets); err != nil {
 					return set, err

@@ -169,7 +169,7 @@ func TestPages(t *testing.T) {
 	require.NoError(t, err)
 	o := s.With(set.Changes)
 	require.Equal(t, "wide", o.Info("pages/a.html").Page.Layout)
-	require.Equal(t, place.Target{Kind: place.ByLayout, Arg: "wide"}, o.Rules()[0].On[0])
+	require.Equal(t, []place.Target{{Kind: place.OnePage, Arg: "/a/"}, {Kind: place.All}}, o.Rules()[0].On, "no other page takes what the rule places")
 	set, err = edit.NewLayout(s, "port-two", "", "port")
 	require.NoError(t, err)
 	require.Contains(t, string(set.Changes[0].After), "title: Port two\n")
