@@ -167,3 +167,32 @@ func TestTheDemo(t *testing.T) {
 	}
 	require.GreaterOrEqual(t, pages, 36)
 }
+
+func TestExplain(t *testing.T) {
+	files := small()
+	files["rules/more.yaml"] = []byte("block: a\nregion: main\non: [all]\naudience: signed-in\nfrom: 2031-01-01\n")
+	dir := write(t, files)
+	code, out, stderr := run("explain", dir, "/p/")
+	require.Equal(t, ExitDone, code, stderr)
+	require.Contains(t, out, "main (stack)")
+	require.Contains(t, out, "by the rule more: ")
+	var told struct {
+		Page    string
+		Regions []struct {
+			Region     string
+			Candidates []struct{ Rule, Why string }
+		}
+	}
+	for _, c := range []struct{ audience, on, why string }{{"signed-out", "2031-01-01", "audience"}, {"signed-in", "2030-12-31", "dates"}, {"signed-in", "2031-01-01", "shown"}} {
+		code, out, stderr = run("explain", "--json", "--audience", c.audience, "--on", c.on, dir, "/p/")
+		require.Equal(t, ExitDone, code, stderr)
+		require.NoError(t, json.Unmarshal([]byte(out), &told))
+		require.Equal(t, "/p/", told.Page)
+		require.Equal(t, c.why, told.Regions[0].Candidates[0].Why, c.on)
+	}
+	for want, args := range map[string][]string{"no page /gone/": {dir, "/gone/"}, "is no day": {"--on", "soon", dir, "/p/"}, "signed-in or signed-out": {"--audience", "all", dir, "/p/"}} {
+		code, _, stderr = run(append([]string{"explain"}, args...)...)
+		require.NotEqual(t, ExitDone, code)
+		require.Contains(t, stderr, want)
+	}
+}

@@ -127,3 +127,15 @@ func TestAFolderOfOtherThingsIsLeftAlone(t *testing.T) {
 	_, err = os.Stat(filepath.Join(dir, "thesis.txt"))
 	require.NoError(t, err)
 }
+
+// Those who are signed in have files of their own just where they see something else.
+func TestWhatThoseWhoAreSignedInSee(t *testing.T) {
+	f := site.Files{"layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/hello.html": []byte("<i>hello</i>"), "pages/index.html": []byte("---\nlayout: l\n---\nhome"), "pages/x/y.html": []byte("---\nlayout: l\n---\ny"),
+		"rules/hello.yaml": []byte("block: hello\nregion: bar\non: [\"page:/x/y/\"]\naudience: signed-in\n")}
+	out, err := publish.Render(sitetest.New(f), nil)
+	require.NoError(t, err)
+	require.Equal(t, "y", string(out.Files["x/y/index.html"]))
+	require.Equal(t, "<i>hello</i>y", string(out.Files["_for/signed-in/x/y/index.html"]))
+	require.NotContains(t, out.Files, "_for/signed-in/index.html", "the home page is the same for everyone")
+	require.NotContains(t, string(out.Files["sitemap.xml"]), "_for")
+}

@@ -232,3 +232,33 @@ func TestLargeSitesAreCheckedInTheBackground(t *testing.T) {
 		require.Len(t, list, 450)
 	})
 }
+
+// As days pass rules begin and end, published pages with them; other days change nothing.
+func TestDaysPassWhileASiteIsOpen(t *testing.T) {
+	files := site.Files{"layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/b.html": []byte("<b>b</b>"), "pages/index.html": []byte("---\nlayout: l\n---\nhome")}
+	today := sitetest.Now
+	in := func(days int) string { return today.AddDate(0, 0, days).Format(time.DateOnly) }
+	files["rules/r.yaml"] = []byte("block: b\nregion: bar\non: [all]\nfrom: " + in(2) + "\nuntil: " + in(3) + "\n")
+	st, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	s, err := st.Create("test", files, nil)
+	require.NoError(t, err)
+	_, err = st.Publish(s.ID, "first")
+	require.NoError(t, err)
+	w, err := workspace.Open(st, s, func() time.Time { return today }, sitetest.Runner{})
+	require.NoError(t, err)
+	require.False(t, w.NewDay(), "it is the same day")
+	for day, shows := range []bool{false, false, true, true, false, false} {
+		if day > 0 {
+			today = today.AddDate(0, 0, 1)
+			require.Equal(t, day == 2 || day == 4, w.NewDay(), "on day %d", day)
+		}
+		w.ReadLive(func(draft, live *render.Shelf) {
+			for _, s := range []*render.Shelf{draft, live} {
+				require.Equal(t, shows, string(s.Render("pages/index.html", render.Options{}).HTML) == "<b>b</b>home", "on day %d", day)
+			}
+			im, _ := w.FromLive(draft, live)
+			require.Empty(t, im.Pages, "the draft and the site are on the same day")
+		})
+	}
+}

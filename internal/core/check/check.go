@@ -4,6 +4,7 @@
 package check
 
 import (
+	"slices"
 	"strings"
 
 	"brickshelf/internal/core/block"
@@ -290,6 +291,34 @@ func fieldNames(fields []*block.Field) []string {
 	return out
 }
 
+// nearest suggests what a target that names no page was likely meant to name.
+func (c *list) nearest(t place.Target) string {
+	var names []string
+	switch t.Kind {
+	case place.ByLayout:
+		for _, l := range c.s.Layouts() {
+			names = append(names, l.Name)
+		}
+	case place.OnePage:
+		for _, p := range c.s.PagePaths() {
+			names = append(names, c.s.Info(p).URL)
+		}
+	}
+	return block.Nearest(t.Arg, names)
+}
+
+func (c *list) regions() []string {
+	var names []string
+	for _, l := range c.s.Layouts() {
+		for _, r := range l.Regions {
+			if !slices.Contains(names, r.Name) {
+				names = append(names, r.Name)
+			}
+		}
+	}
+	return names
+}
+
 func (c *list) rule(r *place.Rule) {
 	at := func(pos [2]int, sev site.Severity, code, msg string) {
 		c.add(site.Problem{Code: code, Severity: sev, Path: r.Path, Line: pos[0], Column: pos[1], Message: msg})
@@ -307,18 +336,29 @@ func (c *list) rule(r *place.Rule) {
 			}
 		}
 	}
+	targets, where := slices.Concat(r.On, r.Except), slices.Concat(r.OnAt, r.ExceptAt)
+	named := make([]bool, len(targets))
 	taken, region := false, false
 	for _, p := range c.s.PagePaths() {
 		in := c.s.Info(p)
-		if _, ok := r.Takes(c.s.Facts(in.Page)); ok {
+		facts := c.s.Facts(in.Page)
+		for i, t := range targets {
+			named[i] = named[i] || t.Takes(facts)
+		}
+		if _, ok := r.Takes(facts); ok {
 			taken = true
 			region = region || in.Layout != nil && in.Layout.Region(r.Region) != nil
+		}
+	}
+	for i, t := range targets {
+		if !named[i] {
+			at(where[i], site.Warning, "empty-target", t.String()+" names no page"+c.nearest(t))
 		}
 	}
 	switch {
 	case !taken:
 		at([2]int{1, 1}, site.Warning, "empty-rule", "takes no page; widen its targets or delete it")
 	case !region:
-		at(r.RegionAt, site.Warning, "unknown-region", "none of the pages that it takes has a region "+r.Region)
+		at(r.RegionAt, site.Warning, "unknown-region", "none of the pages that it takes has a region "+r.Region+block.Nearest(r.Region, c.regions()))
 	}
 }

@@ -51,7 +51,7 @@ func TestFindings(t *testing.T) {
 		got = append(got, p.Code+" "+p.Path)
 	}
 	require.ElementsMatch(t, []string{
-		"unused-block blocks/unused.html", "unresolved-call rules/r.yaml", "unknown-region rules/r.yaml", "empty-rule rules/s.yaml", "unknown-argument rules/s.yaml",
+		"unused-block blocks/unused.html", "unresolved-call rules/r.yaml", "unknown-region rules/r.yaml", "empty-rule rules/s.yaml", "empty-target rules/s.yaml", "unknown-argument rules/s.yaml",
 		"lost-override pages/p.html", "wrong-type pages/p.html", "unknown-argument pages/p.html", "unresolved-call pages/p.html", "missing-page pages/p.html", "missing-target pages/p.html", "missing-file pages/p.html",
 		"missing-region pages/p.html", "missing-value pages/p.html", "missing-value pages/p.html",
 	}, got)

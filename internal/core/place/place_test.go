@@ -68,7 +68,7 @@ func TestRunning(t *testing.T) {
 func TestBadRules(t *testing.T) {
 	for src, want := range map[string]string{
 		"region: r\non: [all]":                                                "rules/a.yaml:1:1: a rule needs block",
-		"block: b\nregion: r\non: [everywhere]":                               `rules/a.yaml:3:5: "everywhere" is no target`,
+		"block: b\nregion: r\non: [everywhere]":                               `rules/a.yaml:3:6: "everywhere" is no target`,
 		"block: b\nregion: r\non: [all]\nform: 2026-01-01":                    `has no key "form"; did you mean from?`,
 		"block: b\nregion: r\non: [all]\nfrom: 2026-03-01\nuntil: 2026-02-01": "ends on 2026-02-01, before it begins",
 		"block: b\nregion: r\non: [all]\norder: high":                         "order should be a whole number",

@@ -132,6 +132,8 @@ type Rule struct {
 	Enabled  bool
 	BlockAt  [2]int // line and column of the block's name
 	RegionAt [2]int
+	OnAt     [][2]int // of the entries of On and Except
+	ExceptAt [][2]int
 }
 
 // Takes reports whether the rule takes a page, and how specifically.
@@ -194,9 +196,9 @@ func (r *Rule) key(h *block.Head, p site.Pair) {
 	case "region":
 		r.Region, r.RegionAt = h.String(p), [2]int{v.Line, v.Col}
 	case "on":
-		r.On = targets(h, p)
+		r.On, r.OnAt = targets(h, p)
 	case "except":
-		r.Except = targets(h, p)
+		r.Except, r.ExceptAt = targets(h, p)
 	case "set":
 		if v.Kind != site.Mapping {
 			h.Fail(v.Line, v.Col, "wrong-type", "set should be written as {FIELD: value}")
@@ -236,15 +238,19 @@ func (r *Rule) key(h *block.Head, p site.Pair) {
 	}
 }
 
-func targets(h *block.Head, p site.Pair) []Target {
-	var out []Target
-	for _, s := range h.Strings(p) {
+func targets(h *block.Head, p site.Pair) (out []Target, at [][2]int) {
+	list := h.Strings(p)
+	for i, s := range list {
+		pos := [2]int{p.Value.Line, p.Value.Col}
+		if len(p.Value.Items) == len(list) {
+			pos = [2]int{p.Value.Items[i].Line, p.Value.Items[i].Col}
+		}
 		t, ok := ParseTarget(s)
 		if !ok {
-			h.Fail(p.Value.Line, p.Value.Col, "bad-target", "%q is no target; write all, home, layout:NAME, tag:NAME, under:/path/ or page:/path/", s)
+			h.Fail(pos[0], pos[1], "bad-target", "%q is no target; write all, home, layout:NAME, tag:NAME, under:/path/ or page:/path/", s)
 			continue
 		}
-		out = append(out, t)
+		out, at = append(out, t), append(at, pos)
 	}
-	return out
+	return out, at
 }

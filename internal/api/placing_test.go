@@ -1,0 +1,203 @@
+package api_test
+
+import (
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"brickshelf/internal/api"
+)
+
+// operate asks about an operation and saves its change set.
+func (b *bench) operate(in api.Operation) api.Operated {
+	var o api.Operated
+	b.send("POST", "/sites/small/operations", in, &o)
+	require.NotNil(b.t, o.Proposal.Impact, "%v", o.Proposal.Problems)
+	if len(o.ChangeSet.Changes) > 0 {
+		b.send("POST", "/sites/small/change-sets", o.ChangeSet, &api.Saved{})
+	}
+	return o
+}
+
+// refused asks about an operation and gives what is wrong with it.
+func (b *bench) refused(in api.Operation) string {
+	var p api.Problem
+	answer := b.send("POST", "/sites/small/operations", in, &p)
+	require.GreaterOrEqual(b.t, answer.StatusCode, 400)
+	return p.Detail
+}
+
+func ptr[T any](v T) *T { return &v }
+
+func TestWhyAndWhoWins(t *testing.T) {
+	b := start(t)
+	b.send("POST", "/sites/small/change-sets", change("rules/home.yaml", "", "block: foot\nregion: foot\non: [home]\nset: {word: home}\naudience: signed-in\n"), &api.Saved{})
+	var e api.Explanation
+	b.send("GET", "/sites/small/explanations?page=/", nil, &e)
+	require.Equal(t, "pages/index.html", e.Doc)
+	foot := e.Regions[1]
+	require.Equal(t, "foot", foot.Region)
+	why := map[string]api.CandidateWhy{}
+	for _, c := range foot.Candidates {
+		why[c.Rule] = c.Why
+	}
+	require.Equal(t, map[string]api.CandidateWhy{"foot": "shown", "home": "audience"}, why)
+	b.send("GET", "/sites/small/explanations?page=/&audience=signed-in", nil, &e)
+	require.Len(t, e.Regions[1].Candidates, 2, "a stack shows both")
+	require.Equal(t, 404, b.send("GET", "/sites/small/explanations?page=/gone/", nil, nil).StatusCode)
+	require.Equal(t, 400, b.send("GET", "/sites/small/explanations?page=/&on=tomorrow", nil, nil).StatusCode)
+
+	var w []api.Winners
+	b.send("GET", "/sites/small/winners", nil, &w)
+	require.Equal(t, "foot", w[1].Region)
+	pages := 0
+	for _, g := range w[1].Groups {
+		pages += g.Pages
+	}
+	require.Equal(t, 2, pages, "each page is in one group")
+	var rules []api.RuleSummary
+	b.send("GET", "/sites/small/rules", nil, &rules)
+	require.Len(t, rules, 2)
+
+	require.NotContains(t, b.page("/_draft/"), ">home</footer>")
+	require.Contains(t, b.page("/_draft/?shelf-as=signed-in"), ">home</footer>")
+	b.send("POST", "/sites/small/releases", api.PublishRequest{Title: "for members"}, &api.Release{})
+	plain, err := http.Get(b.site + "/")
+	require.NoError(t, err)
+	plain.Body.Close()
+	require.Contains(t, plain.Header.Values("Vary"), "Cookie")
+	require.NotContains(t, b.page("/"), ">home</footer>")
+	req, _ := http.NewRequest("GET", b.site+"/", nil)
+	req.AddCookie(&http.Cookie{Name: "signed-in", Value: "yes"})
+	member, err := http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	defer member.Body.Close()
+	require.NotEqual(t, plain.Header.Get("ETag"), member.Header.Get("ETag"), "what is kept for one audience is not taken for the other's")
+}
+
+// What a rule's text says that cannot be, each named with the way out.
+func TestRulesAreReadBeforeTheyAreSaved(t *testing.T) {
+	b := start(t)
+	read := func(text string) api.RuleReading {
+		var r api.RuleReading
+		b.send("POST", "/sites/small/rule-readings", api.RuleText{Name: "fresh", Text: text}, &r)
+		return r
+	}
+	r := read("block: foot\nregion: foot\non: [\"page:/a/\"]\nenabled: false\n")
+	require.Equal(t, "-t", r.Reach)
+	require.False(t, r.Rule.Enabled)
+	require.Equal(t, "mm", read("block: foot\nregion: nowhere\non: [all]\n").Reach, "no page has the region")
+	require.Equal(t, "--", read("block: foot\nregion: foot\non: [\"page:/gone/\"]\n").Reach)
+	require.NotEmpty(t, read("block: foot\nregion: foot\non: [all]\nfrom: 2027-02-01\nuntil: 2027-01-01\n").Problems)
+
+	for text, want := range map[string]string{
+		"block: fot\nregion: foot\non: [all]\n":                                         "foot",
+		"block: foot\nregion: fot\non: [all]\n":                                         "foot",
+		"block: foot\nregion: foot\non: [\"page:/gone/\"]\n":                            "/gone/",
+		"block: foot\nregion: foot\non: [all]\nfrom: 2027-02-01\nuntil: 2027-01-01\n":   "2027-01-01",
+		"block: foot\nregion: foot\non: [all]\nset: {wrd: x}\n":                         "word",
+		"block: foot\nregion: foot\non: [\"layout:none\"]\n":                            "none",
+		"block: foot\nregion: foot\non: [all]\nexcept: [\"under:/nowhere/in/here/\"]\n": "/nowhere/in/here/",
+	} {
+		var p api.Proposal
+		b.send("POST", "/sites/small/proposals", change("rules/fresh.yaml", "", text), &p)
+		told := ""
+		for _, f := range p.Problems {
+			told += f.Message
+		}
+		if p.Impact != nil {
+			// What can be saved is a finding of the site from then on.
+			b.send("POST", "/sites/small/change-sets", change("rules/fresh.yaml", "", text), &api.Saved{})
+			var found api.Findings
+			b.send("GET", "/sites/small/findings", nil, &found)
+			for _, f := range found.List {
+				if f.Path == "rules/fresh.yaml" {
+					require.Positive(t, f.Line)
+					told += f.Message
+				}
+			}
+			b.send("POST", "/sites/small/undo", nil, &api.Saved{})
+		}
+		require.Contains(t, told, want, text)
+	}
+}
+
+func TestTextsAreEditedByWhatTheySay(t *testing.T) {
+	b := start(t)
+	var text api.BlockText
+	b.send("POST", "/sites/small/key-edits", api.KeyEdit{Path: "rules/foot.yaml", Text: string(files["rules/foot.yaml"]), Keys: []string{"set", "word"}, Value: "rule"}, &text)
+	require.Equal(t, "block: foot\nregion: foot\non: [all]\nset: {word: rule}\n", text.Text)
+	page := "---\ntitle: A\n---\n@{foot /}\n"
+	edit := func(e api.PageEdit) string {
+		e.Path, e.Text = "pages/a.html", page
+		b.send("POST", "/sites/small/page-edits", e, &text)
+		return text.Text
+	}
+	require.Equal(t, "---\ntitle: A\n---\n@{year /}\n@{foot /}\n", edit(api.PageEdit{Edit: "put", Region: ptr("main"), Before: ptr(0), Call: ptr("@{year /}")}))
+	require.Equal(t, "---\ntitle: A\n---\n", edit(api.PageEdit{Edit: "take", From: ptr(17)}))
+	require.Equal(t, "---\ntitle: A\n---\n@{fill foot}@{foot /}@{/fill}\n", edit(api.PageEdit{Edit: "move", From: ptr(17), Region: ptr("foot"), Before: ptr(-1)}))
+	require.Equal(t, "---\ntitle: A\nhidden: [main/foot~1]\n---\n@{foot /}\n", edit(api.PageEdit{Edit: "hide", Address: ptr("main/foot~1")}))
+	require.Equal(t, page, edit(api.PageEdit{Edit: "show", Address: ptr("main/foot~1")}))
+	require.Equal(t, 422, b.send("POST", "/sites/small/page-edits", api.PageEdit{Path: "pages/a.html", Text: page, Edit: "take", From: ptr(3)}, nil).StatusCode)
+
+	var l api.Layout
+	b.send("POST", "/sites/small/layout-readings", api.BlockText{Text: "---\nregions: {side: {mode: one, width: 200}}\nstarts_with: {side: x}\n---\n@{region side /}@{region main /}"}, &l)
+	require.Equal(t, []api.Region{{Name: "side", Mode: "one", Width: 200}, {Name: "main", Mode: "stack"}}, l.Regions)
+	b.send("POST", "/sites/small/layout-edits", api.LayoutEdit{Text: "@{region main /}", Edit: "add", Region: "side", After: ptr("main")}, &text)
+	require.Equal(t, "---\nregions: {side: {mode: stack}}\n---\n@{region main /}\n@{region side /}", text.Text)
+	b.send("POST", "/sites/small/layout-edits", api.LayoutEdit{Text: text.Text, Edit: "drop", Region: "side"}, &text)
+	require.NotContains(t, text.Text, "side")
+
+	var m api.MenuReading
+	menu := "items:\n  - {label: A, to: /a/} # kept\n  - label: B\n"
+	b.send("POST", "/sites/small/menu-readings", api.BlockText{Text: menu}, &m)
+	require.Len(t, m.Items, 2)
+	m.Items[0], m.Items[1] = m.Items[1], m.Items[0]
+	b.send("POST", "/sites/small/menu-edits", api.MenuEdit{Text: menu, Items: m.Items}, &text)
+	require.Equal(t, "items:\n  - label: B\n  - {label: A, to: /a/} # kept\n", text.Text)
+}
+
+func TestPlacingOnManyPages(t *testing.T) {
+	b := start(t)
+	b.send("POST", "/sites/small/change-sets", change("blocks/note.html", "", ">note</b>"), &api.Saved{})
+	both := []string{"pages/index.html", "pages/a.html"}
+	o := b.operate(api.Operation{Operation: api.RollOut, Pages: &both, Region: ptr("main"), Calls: ptr("@{note /}\n@{foot /}"), Layouts: &[]string{"l"}})
+	require.Equal(t, []api.Rolled{
+		{Doc: "pages/index.html", Page: "/", Outcome: "added", Why: "not foot, which is placed by the rule foot"},
+		{Doc: "pages/a.html", Page: "/a/", Outcome: "added", Why: "not foot, which is placed by the rule foot"},
+	}, *o.Rolled)
+	require.Len(t, o.ChangeSet.Changes, 3, "two pages, and the layout with which new ones begin")
+	var layouts []api.Layout
+	b.send("GET", "/sites/small/layouts", nil, &layouts)
+	require.Equal(t, map[string]string{"main": "@{note /}\n@{foot /}"}, layouts[0].StartsWith)
+	require.Equal(t, 2, layouts[0].Pages)
+	again := b.operate(api.Operation{Operation: api.RollOut, Pages: &both, Region: ptr("main"), Calls: ptr("@{note /}")})
+	require.Empty(t, again.ChangeSet.Changes)
+	require.Equal(t, api.RolledOutcome("there"), (*again.Rolled)[0].Outcome)
+	off := b.operate(api.Operation{Operation: api.TakeOff, Pages: &both, Region: ptr(""), Block: ptr("note")})
+	require.Equal(t, api.RolledOutcome("removed"), (*off.Rolled)[1].Outcome)
+	b.operate(api.Operation{Operation: "new-page", To: ptr("pages/b.html"), Title: ptr("B"), Layout: ptr("l")})
+	require.Contains(t, b.page("/_draft/b/"), ">note</b>")
+}
+
+// Each is refused in words, and nothing is changed by it.
+func TestPlacingThatIsRefused(t *testing.T) {
+	b := start(t)
+	for want, o := range map[string]api.Operation{
+		"is the address of pages/a.html already": {Operation: "new-page", To: ptr("pages/a/index.html"), Title: ptr("A"), Layout: ptr("l")},
+		"this is the home page":                  {Operation: "delete-page", Doc: ptr("pages/index.html")},
+		"have the layout l":                      {Operation: "delete-layout", Name: ptr("l")},
+		"no layout gone":                         {Operation: "set-layout", Doc: ptr("pages/a.html"), Layout: ptr("gone")},
+		"no block \"fot\"":                       {Operation: "new-rule", Name: ptr("x"), Block: ptr("fot"), Region: ptr("foot")},
+		"no rule gone":                           {Operation: "delete-rule", Name: ptr("gone")},
+		"no menu gone":                           {Operation: "delete-menu", Name: ptr("gone")},
+		"no block or shortcode fot":              {Operation: api.RollOut, Pages: &[]string{"pages/a.html"}, Region: ptr("main"), Calls: ptr("@{fot /}")},
+		"choose the piece again":                 {Operation: "send-part", Doc: ptr("pages/a.html"), From: ptr(1), To: ptr("pages/index.html"), Region: ptr("main")},
+	} {
+		require.Contains(t, b.refused(o), want)
+	}
+	var o api.Overview
+	b.send("GET", "/sites/small", nil, &o)
+	require.Zero(t, o.Edits)
+}
