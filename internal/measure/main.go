@@ -148,6 +148,16 @@ func impacts(s *render.Shelf) {
 			impact.Of(s, s.With(set.Changes))
 		}
 	}), "1 ms")
+	half := s.PagePaths()[:pages/2]
+	row(fmt.Sprintf("roll-out to %d pages, previewed", len(half)), median(7, func() {
+		set, _, err := edit.RollOut(s, half, "main", "@{rare /}", false)
+		if err == nil {
+			impact.Of(s, s.With(set.Changes))
+		}
+	}), "150 ms")
+	row("  of that, writing their texts", median(7, func() { _, _, _ = edit.RollOut(s, half, "main", "@{rare /}", false) }), "")
+	set, _, _ := edit.RollOut(s, half, "main", "@{rare /}", false)
+	row("  of that, reading them", median(7, func() { s.With(set.Changes) }), "")
 }
 
 // worker is what this program calls itself with to run scripts.

@@ -1,6 +1,7 @@
 package edit
 
 import (
+	"bytes"
 	"fmt"
 	"slices"
 	"strings"
@@ -168,17 +169,13 @@ func rollOnto(s *render.Shelf, path, region string, names, texts []string, shows
 	}
 	src, _ := s.Get(path)
 	g := in.Page
-	before := -1
-	if atStart {
-		before = 0
-	}
-	at, lead, tail := spotIn(src, g.Split, g.Text, makeUp(g.Split, g.Text), region, before)
+	at, lead, tail := edgeOf(src, g.Split, g.Text, region, atStart)
 	b := &rebuild{src: src, out: make([]byte, 0, len(src)+256)}
 	b.keep(0, at)
 	b.out = append(b.out, lead+strings.Join(missing, newline(src))+tail...)
 	b.keep(at, len(src))
 	out := b.out
-	if g.Local {
+	if spoken(g, names) {
 		out, _ = keyed(speaksOf(s, path, src), src, b.out, b.moved)
 	}
 	r.Outcome = Gets
@@ -189,6 +186,76 @@ func rollOnto(s *render.Shelf, path, region string, names, texts []string, shows
 	}
 	return site.Change{Path: path, Before: s.Hash(path), After: out}, r, nil
 }
+
+// spoken reports whether a page says something of a call of one of some names, so that
+// one more of them could take up what is said of another.
+func spoken(g *place.Page, names []string) bool {
+	of := func(address string) bool {
+		return slices.ContainsFunc(names, func(n string) bool { return strings.Contains(address, "/"+n+"~") })
+	}
+	for a := range g.Overrides {
+		if of(a) {
+			return true
+		}
+	}
+	for a := range g.Copies {
+		if of(a) {
+			return true
+		}
+	}
+	for a := range g.Hidden {
+		if of(a) {
+			return true
+		}
+	}
+	return false
+}
+
+// edgeOf is spotIn for what goes before or behind everything in a region, without
+// taking apart what stands there.
+func edgeOf(src []byte, split site.Split, t *markup.Text, region string, atStart bool) (at int, lead, tail string) {
+	first, last := -1, -1
+	look := func(nodes []*markup.Node) {
+		for _, n := range nodes {
+			from, to := n.Span.From, n.Span.To
+			switch n.Kind {
+			case markup.Comment:
+				continue
+			case markup.Fill:
+				continue
+			case markup.Literal:
+				raw := t.Src[from:to]
+				left := len(bytes.TrimLeft(raw, blank))
+				if left == 0 {
+					continue
+				}
+				from, to = to-left, from+len(bytes.TrimRight(raw, blank))
+			}
+			if first < 0 {
+				first = from
+			}
+			last = to
+		}
+	}
+	if region == "main" {
+		look(t.Nodes)
+	}
+	for _, n := range t.Nodes {
+		if n.Kind == markup.Fill && n.Name == region {
+			look(n.Body)
+		}
+	}
+	switch {
+	case first < 0:
+		return spotIn(src, split, t, nil, region, -1)
+	case atStart:
+		return split.TextAt + first, "", newline(src)
+	}
+	return split.TextAt + last, newline(src), ""
+}
+
+// blank is the white space around parts of a text.
+const blank = " \t\r\n\f\v\u00a0\u0085"
 
 func slotsOf(in *render.Info, region string) []place.Slot {
 	for i := range in.Layout.Regions {

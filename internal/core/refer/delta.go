@@ -115,6 +115,68 @@ func trim(a, b []byte) (from, to int) {
 // plain reports whether characters can neither begin nor end a tag or a comment.
 func plain(b []byte) bool { return !bytes.ContainsAny(b, "<>/!-") }
 
+// quick reports whether what follows head surely is text, where that shows at a glance:
+// nothing in it is read otherwise than text and tags, and quotes stand in tags just
+// around the values of attributes. It says no to much that is text as well.
+func quick(head []byte) bool {
+	for {
+		i := bytes.IndexByte(head, '<')
+		if i < 0 {
+			return true
+		}
+		if head = head[i+1:]; bytes.HasPrefix(head, doctype) {
+			head = head[len(doctype):]
+			continue
+		}
+		closes := len(head) > 0 && head[0] == '/'
+		if closes {
+			head = head[1:]
+		}
+		name := 0
+		for name < len(head) && ('a' <= head[name] && head[name] <= 'z' || '0' <= head[name] && head[name] <= '9') {
+			name++
+		}
+		if name == 0 {
+			return false
+		}
+		if opaque[string(head[:name])] && !closes {
+			// Its content has to be text alone.
+			end := "</" + string(head[:name]) + ">"
+			i := bytes.IndexByte(head, '<')
+			if i <= name || head[name] != '>' || !bytes.HasPrefix(head[i:], []byte(end)) {
+				return false
+			}
+			head = head[i+len(end):]
+			continue
+		}
+		head = head[name:]
+		for {
+			end := bytes.IndexAny(head, "<>\"'")
+			if end < 0 || head[end] == '<' {
+				return false
+			}
+			c := head[end]
+			if c == '>' {
+				head = head[end+1:]
+				break
+			}
+			if end == 0 || head[end-1] != '=' {
+				return false
+			}
+			head = head[end+1:]
+			if end = bytes.IndexByte(head, c); end < 0 {
+				return false
+			}
+			head = head[end+1:]
+		}
+	}
+}
+
+var doctype = []byte("!doctype html>")
+
+// opaque are elements whose content is not read as tags.
+var opaque = map[string]bool{"script": true, "style": true, "title": true, "textarea": true, "xmp": true, "iframe": true, "noembed": true, "noframes": true, "noscript": true, "plaintext": true}
+
 // So many beginnings are remembered.
 const maxHeads = 64
 
@@ -126,6 +188,9 @@ func (d *Differ) textBegins(head []byte) bool {
 	if d.heads == nil {
 		d.heads = map[string]bool{}
 	}
+	if quick(head) {
+		return true
+	}
 	inText := true
 	z := html.NewTokenizer(bytes.NewReader(head))
 	for at := 0; at < len(head) && inText; {
@@ -136,6 +201,8 @@ func (d *Differ) textBegins(head []byte) bool {
 			inText = false
 		case html.TextToken:
 			inText = at < len(head) || bytes.IndexByte(raw, '<') < 0
+		case html.CommentToken: // one that ends nowhere is one, too
+			inText = at < len(head) || bytes.HasSuffix(raw, []byte("-->")) || !bytes.HasPrefix(raw, []byte("<!--")) && bytes.HasSuffix(raw, []byte{'>'})
 		default:
 			inText = bytes.HasSuffix(raw, []byte{'>'})
 		}

@@ -40,7 +40,7 @@ func TestScan(t *testing.T) {
 
 // Delta reads only a part of both texts; the oracle reads both whole.
 func TestDeltaIsThatOfReadingBothWhole(t *testing.T) {
-	bit := rapid.SampledFrom([]string{"a", " b", "'", `"`, ">", "<", "<!--", "-->", `<a href="/x/">`, `<a href='#i'>`, `<p id="i">`, "</p>", ` id="j"`, "=", "<script>", "</script>", "<b title=\">", "x y"})
+	bit := rapid.SampledFrom([]string{"a", " b", "'", `"`, ">", "<", "<!--", "-->", `<a href="/x/">`, `<a href='#i'>`, `<p id="i">`, "</p>", ` id="j"`, "=", "<script>", "</script>", "<title>", "</title>", "<!doctype html>", "<b title=\">", "x y"})
 	html := rapid.SliceOfN(bit, 0, 8)
 	join := func(bits []string) string {
 		s := ""

@@ -37,13 +37,15 @@ func (s *Shelf) With(changes []site.Change) *Shelf {
 		}
 		return NewScripted(files, s.now, s.runner)
 	}
-	for _, c := range changes {
-		switch {
-		case c.Path == "site.yaml":
-		case c.Delete:
-			o.docs[c.Path] = nil
-		default:
-			o.docs[c.Path] = o.parse(c.Path, c.After)
+	parsed := make([]*entry, len(changes))
+	Parallel(len(changes), func(i int) {
+		if c := changes[i]; c.Path != "site.yaml" && !c.Delete {
+			parsed[i] = o.parse(c.Path, c.After)
+		}
+	})
+	for i, c := range changes {
+		if c.Path != "site.yaml" {
+			o.docs[c.Path] = parsed[i]
 		}
 	}
 	for p := range o.docs {
