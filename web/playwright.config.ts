@@ -10,7 +10,7 @@ export default defineConfig({
   testMatch: "*.spec.ts",
   timeout: 60_000,
   expect: { timeout: 15_000 },
-  workers: 1,
+  workers: 2,
   retries: process.env.CI ? 1 : 0,
   reporter: [["list"]],
   use: { viewport: { width: 1280, height: 800 }, launchOptions: chromium, colorScheme: "light" },

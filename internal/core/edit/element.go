@@ -29,23 +29,19 @@ func elementsIn(t *markup.Text, nodes []*markup.Node) elements {
 			plain[i-at] = ' '
 		}
 	}
-	var hide func(list []*markup.Node)
-	hide = func(list []*markup.Node) {
-		markup.Walk(list, func(n *markup.Node) bool {
-			switch n.Kind {
-			case markup.Literal:
-			case markup.Call, markup.Copy, markup.Comment:
-				blank(n.Span)
-				return false
-			default:
-				for _, tag := range []markup.Span{n.Head, n.ElseTag, n.Tail} {
-					blank(tag)
-				}
+	markup.Walk(nodes, func(n *markup.Node) bool {
+		switch n.Kind {
+		case markup.Literal:
+		case markup.Call, markup.Copy, markup.Comment:
+			blank(n.Span)
+			return false
+		default:
+			for _, tag := range []markup.Span{n.Head, n.ElseTag, n.Tail} {
+				blank(tag)
 			}
-			return true
-		})
-	}
-	hide(nodes)
+		}
+		return true
+	})
 	var out elements
 	z := nethtml.NewTokenizer(bytes.NewReader(plain))
 	deep, name := 0, ""

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 
 export type Width = "desk" | "tablet" | "phone";
 const widths: Record<Width, number> = { desk: 1280, tablet: 820, phone: 390 };
@@ -46,7 +46,8 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
     return () => observer.disconnect();
   }, []);
 
-  useEffect(() => {
+  // At once, so that a frame that is quick to be ready finds who waits for it.
+  useLayoutEffect(() => {
     const hear = (e: MessageEvent<{ shelf?: string; addresses?: string[]; blocks?: string[]; at?: number; tag?: string; more?: boolean; top?: number; href?: string; key?: string; ctrl?: boolean }>) => {
       const i = frames.current.findIndex((f) => f?.contentWindow === e.source);
       if (i < 0) return;

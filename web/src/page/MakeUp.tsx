@@ -1,6 +1,6 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { sortableKeyboardCoordinates } from "@dnd-kit/sortable";
-import { useMemo } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import type { Explanation, PageEdit, PagePart, RegionStory } from "../api/client";
 import { useReference, useRules } from "../api/queries";
 import { RegionMakeUp } from "./RegionMakeUp";
@@ -19,6 +19,12 @@ export interface Doing {
 /** A page's make-up: its regions and what stands in them, brought by rules, by the page
  *  itself and by its layout; put there from the shelf, moved, hidden and taken out. */
 export function MakeUp({ story, lit, doing }: { story: Explanation; lit: string; doing: Doing }) {
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    // The form of what is lit takes room from the list a moment later.
+    const timer = setTimeout(() => box.current?.querySelector(".lit")?.scrollIntoView({ block: "nearest" }), 150);
+    return () => clearTimeout(timer);
+  }, [lit]);
   const reference = useReference();
   const rules = useRules();
   const titles = useMemo(() => new Map((reference.data?.entries ?? []).map((e) => [e.name, e.title])), [reference.data]);
@@ -30,7 +36,7 @@ export function MakeUp({ story, lit, doing }: { story: Explanation; lit: string;
     if (move) doing.edit({ edit: "move", from: Number(active.id), ...move });
   };
   return (
-    <div className="scroll make-up">
+    <div className="scroll make-up" ref={box}>
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
         {regions.map((r) => (
           <RegionMakeUp key={r.region} region={r} parts={story.parts.filter((p) => p.region === r.region)} hidden={story.hidden} lost={story.lost.includes(r.region)}

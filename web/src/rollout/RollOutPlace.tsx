@@ -91,7 +91,7 @@ function RollOut({ overview, regions, begin }: { overview: Overview; regions: st
               <span className="soft">{way === "put" ? "into" : "from"}</span>
               {way === "take" && <button type="button" className="plain toggle" aria-pressed={region === ""} onClick={() => setRegion("")}>any region</button>}
               {regions.map((r) => <button key={r} type="button" className="plain toggle" aria-pressed={region === r} onClick={() => setRegion(r)}>{r}</button>)}
-              {way === "put" && <><span className="soft">at its</span>{[true, false].map((s) => <button key={String(s)} type="button" className="plain toggle" aria-pressed={atStart === s} onClick={() => setAtStart(s)}>{s ? "start" : "end"}</button>)}</>}
+              {way === "put" && <span className="roll-where"><span className="soft">at its</span>{[true, false].map((s) => <button key={String(s)} type="button" className="plain toggle" aria-pressed={atStart === s} onClick={() => setAtStart(s)}>{s ? "start" : "end"}</button>)}</span>}
             </div>
             {way === "put" && types.map((t) => (
               <FormControlLabel key={t.name} sx={{ marginLeft: "-6px" }} control={<Checkbox size="small" checked={begins.includes(t.name)} onChange={(e) => setFuture((f) => (e.target.checked ? [...(f ?? []), t.name] : (f ?? []).filter((n) => n !== t.name)))} />} label={`New pages of the type ${t.title} begin with it too`} />
