@@ -37,7 +37,7 @@ export function Regions({ layout, set, edit, pages }: Props) {
         <label>stands behind <select value={after} onChange={(e) => setAfter(e.target.value)}><option value="">all, at the end of the body</option>{layout.regions.map((r) => <option key={r.name} value={r.name}>{r.name}</option>)}</select></label>
         <Button type="submit" variant="outlined" color="secondary" disabled={!name.trim()}>Add</Button>
       </form>
-      <p className="soft" style={{ padding: "0 14px" }}>The width tells images how wide they are needed. What {pages === 1 ? "the page" : `${pages} pages`} of this type fill a region with stays in their text when it is taken out.</p>
+      <p className="soft" style={{ padding: "0 14px" }}>The width is a hint for whoever fills the region: how wide images need to be there. What {pages === 1 ? "the page" : `${pages} pages`} of this type fill a region with stays in their text when it is taken out.</p>
     </div>
   );
 }
