@@ -8,10 +8,10 @@ export const chromium = {
 export default defineConfig({
   testDir: "e2e",
   testMatch: "*.spec.ts",
-  timeout: 60_000,
-  expect: { timeout: 15_000 },
+  timeout: 120_000,
+  expect: { timeout: 30_000 },
   workers: 2,
-  retries: process.env.CI ? 1 : 0,
+  retries: process.env.CI ? 2 : 0,
   reporter: [["list"]],
   use: { viewport: { width: 1280, height: 800 }, launchOptions: chromium, colorScheme: "light" },
 });

@@ -393,6 +393,36 @@ func (e RuleSummaryAudience) Valid() bool {
 	}
 }
 
+// Defines values for RungRung.
+const (
+	RungRungArgument RungRung = "argument"
+	RungRungDefault  RungRung = "default"
+	RungRungOverride RungRung = "override"
+	RungRungPage     RungRung = "page"
+	RungRungPlaced   RungRung = "placed"
+	RungRungSite     RungRung = "site"
+)
+
+// Valid indicates whether the value is a known member of the RungRung enum.
+func (e RungRung) Valid() bool {
+	switch e {
+	case RungRungArgument:
+		return true
+	case RungRungDefault:
+		return true
+	case RungRungOverride:
+		return true
+	case RungRungPage:
+		return true
+	case RungRungPlaced:
+		return true
+	case RungRungSite:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TieDecides.
 const (
 	Name  TieDecides = "name"
@@ -674,6 +704,17 @@ type Field struct {
 	Type     string `json:"type"`
 }
 
+// FieldLadder defines model for FieldLadder.
+type FieldLadder struct {
+	Field Field `json:"field"`
+
+	// Rungs From the most to the least particular.
+	Rungs []Rung `json:"rungs"`
+
+	// Wins The place of the rung that gives the value; -1 where none does.
+	Wins int `json:"wins"`
+}
+
 // Finding defines model for Finding.
 type Finding struct {
 	Code     string `json:"code"`
@@ -727,6 +768,19 @@ type KeyEdit struct {
 
 	// Value Any JSON; null takes the key away.
 	Value interface{} `json:"value,omitempty"`
+}
+
+// Ladder defines model for Ladder.
+type Ladder struct {
+	Address string        `json:"address"`
+	Block   string        `json:"block"`
+	Fields  []FieldLadder `json:"fields"`
+
+	// InText It is a call in the page's own text, outside loops.
+	InText bool `json:"in_text"`
+
+	// Via The document that brought the block there.
+	Via string `json:"via"`
 }
 
 // Layout defines model for Layout.
@@ -1222,6 +1276,27 @@ type RuleText struct {
 	Text string `json:"text"`
 }
 
+// Rung defines model for Rung.
+type Rung struct {
+	// Bad Why what is said does not count.
+	Bad    string `json:"bad"`
+	Column int    `json:"column"`
+
+	// Doc Where it is said, or would be.
+	Doc string `json:"doc"`
+
+	// Line 0 where it is not said.
+	Line int      `json:"line"`
+	Rung RungRung `json:"rung"`
+	Set  bool     `json:"set"`
+
+	// Text The value, as a person types it.
+	Text string `json:"text"`
+}
+
+// RungRung defines model for Rung.Rung.
+type RungRung string
+
 // Saved defines model for Saved.
 type Saved struct {
 	Id      int64  `json:"id"`
@@ -1382,6 +1457,24 @@ type ExplainParams struct {
 	On *On `form:"on,omitempty" json:"on,omitempty"`
 }
 
+// ExplainValuesParams defines parameters for ExplainValues.
+type ExplainValuesParams struct {
+	// Page The page's address.
+	Page string `form:"page" json:"page"`
+
+	// Address Of the placement on it.
+	Address string `form:"address" json:"address"`
+
+	// Proposal Of the site as it would be after that edit.
+	Proposal *string `form:"proposal,omitempty" json:"proposal,omitempty"`
+
+	// Audience For whom; signed-out by default.
+	Audience *Audience `form:"audience,omitempty" json:"audience,omitempty"`
+
+	// On On which day, as 2026-12-24; today by default.
+	On *On `form:"on,omitempty" json:"on,omitempty"`
+}
+
 // SetArgumentJSONRequestBody defines body for SetArgument for application/json ContentType.
 type SetArgumentJSONRequestBody = ArgumentEdit
 
@@ -1498,6 +1591,9 @@ type ServerInterface interface {
 	// SetKey A text with another value for one key of its YAML or front matter; nothing is saved.
 	// (POST /sites/{site}/key-edits)
 	SetKey(c *gin.Context, site SiteName)
+	// ExplainValues Where each value of a placement comes from, rung by rung.
+	// (GET /sites/{site}/ladders)
+	ExplainValues(c *gin.Context, site SiteName, params ExplainValuesParams)
 	// EditLayout A layout's text with one more region, or without one; nothing is saved.
 	// (POST /sites/{site}/layout-edits)
 	EditLayout(c *gin.Context, site SiteName)
@@ -2175,6 +2271,74 @@ func (siw *ServerInterfaceWrapper) SetKey(c *gin.Context) {
 	siw.Handler.SetKey(c, site)
 }
 
+// ExplainValues operation middleware
+func (siw *ServerInterfaceWrapper) ExplainValues(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExplainValuesParams
+
+	// ------------- Required query parameter "page" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "page", c.Request.URL.Query(), &params.Page, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "address" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "address", c.Request.URL.Query(), &params.Address, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter address: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "proposal" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "proposal", c.Request.URL.Query(), &params.Proposal, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter proposal: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "audience" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "audience", c.Request.URL.Query(), &params.Audience, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter audience: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "on" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "on", c.Request.URL.Query(), &params.On, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter on: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExplainValues(c, site, params)
+}
+
 // EditLayout operation middleware
 func (siw *ServerInterfaceWrapper) EditLayout(c *gin.Context) {
 
@@ -2784,6 +2948,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/callers", wrapper.ListCallers)
 	router.POST(options.BaseURL+"/sites/:site/script-trials", wrapper.TryScript)
 	router.GET(options.BaseURL+"/sites/:site/explanations", wrapper.Explain)
+	router.GET(options.BaseURL+"/sites/:site/ladders", wrapper.ExplainValues)
 	router.GET(options.BaseURL+"/sites/:site/winners", wrapper.ListWinners)
 	router.GET(options.BaseURL+"/sites/:site/rules", wrapper.ListRules)
 	router.POST(options.BaseURL+"/sites/:site/rule-readings", wrapper.ReadRule)

@@ -30,28 +30,59 @@ func said[T any](p *T) T {
 
 // Explain answers with what stands in the regions of a page.
 func (h *handlers) Explain(c *gin.Context, name SiteName, params ExplainParams) {
+	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *render.Shelf, in *render.Info) {
+		c.JSON(http.StatusOK, explanation(s, s.Explain(in.Page.Path, audienceOf(params.Audience), s.Now())))
+	})
+}
+
+// ExplainValues answers with where the values of a placement come from.
+func (h *handlers) ExplainValues(c *gin.Context, name SiteName, params ExplainValuesParams) {
+	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *render.Shelf, in *render.Info) {
+		l := s.Ladder(in.Page.Path, params.Address, render.Options{SignedIn: audienceOf(params.Audience) == render.SignedIn})
+		if l == nil {
+			problem(c, http.StatusNotFound, "No such placement", "No block stands at "+params.Address+" on "+params.Page+".")
+			return
+		}
+		c.JSON(http.StatusOK, contractLadder(l))
+	})
+}
+
+func contractLadder(l *render.Ladder) Ladder {
+	out := Ladder{Address: l.Address, Block: l.Block, Via: l.Via, InText: l.InText, Fields: []FieldLadder{}}
+	for _, f := range l.Fields {
+		one := FieldLadder{Field: contractFields([]*block.Field{f.Field})[0], Wins: f.Wins, Rungs: []Rung{}}
+		for _, r := range f.Rungs {
+			one.Rungs = append(one.Rungs, Rung{Rung: RungRung(r.Rung), Set: r.Set, Text: valueText(r.Value.Plain()), Doc: r.Doc, Line: r.Line, Column: r.Column, Bad: r.Bad})
+		}
+		out.Fields = append(out.Fields, one)
+	}
+	return out
+}
+
+// onPage answers about a page of the draft, or of a proposed edit, on a day.
+func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, on *string, do func(*render.Shelf, *render.Info)) {
 	w := h.open(c, name)
 	if w == nil {
 		return
 	}
 	answer := func(s *render.Shelf) {
-		s, _, err := looked(s, "", said(params.On))
+		s, _, err := looked(s, "", said(on))
 		if err != nil {
 			problem(c, http.StatusBadRequest, "No such day", err.Error())
 			return
 		}
-		in := s.Page(params.Page)
+		in := s.Page(page)
 		if in == nil {
-			problem(c, http.StatusNotFound, "No such page", "There is no page at "+params.Page+".")
+			problem(c, http.StatusNotFound, "No such page", "There is no page at "+page+".")
 			return
 		}
-		c.JSON(http.StatusOK, explanation(s, s.Explain(in.Page.Path, audienceOf(params.Audience), s.Now())))
+		do(s, in)
 	}
-	if params.Proposal == nil {
+	if proposal == nil {
 		w.Read(answer)
 		return
 	}
-	if err := w.ReadProposal(*params.Proposal, func(_ *render.Shelf, pr *workspace.Proposal) { answer(pr.Shelf) }); err != nil {
+	if err := w.ReadProposal(*proposal, func(_ *render.Shelf, pr *workspace.Proposal) { answer(pr.Shelf) }); err != nil {
 		h.fail(c, err)
 	}
 }

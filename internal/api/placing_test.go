@@ -76,6 +76,25 @@ func TestWhyAndWhoWins(t *testing.T) {
 	require.NotEqual(t, plain.Header.Get("ETag"), member.Header.Get("ETag"), "what is kept for one audience is not taken for the other's")
 }
 
+func TestWhereValuesComeFrom(t *testing.T) {
+	b := start(t)
+	var l api.Ladder
+	b.send("GET", "/sites/small/ladders?page=/a/&address=foot/rule:foot", nil, &l)
+	require.Equal(t, "rules/foot.yaml", l.Via)
+	require.Equal(t, "word", l.Fields[0].Field.Name)
+	require.Equal(t, 0, l.Fields[0].Wins)
+	require.Equal(t, api.Rung{Rung: "override", Set: true, Text: "own", Doc: "pages/a.html", Line: 4, Column: 38}, l.Fields[0].Rungs[0])
+	require.Equal(t, api.Rung{Rung: "placed", Doc: "rules/foot.yaml"}, l.Fields[0].Rungs[1])
+	require.Equal(t, "hello", l.Fields[0].Rungs[2].Text)
+
+	var p api.Proposal
+	b.send("POST", "/sites/small/proposals", change("pages/a.html", string(files["pages/a.html"]), "---\ntitle: A\nlayout: l\n---\na"), &p)
+	b.send("GET", "/sites/small/ladders?page=/a/&address=foot/rule:foot&proposal="+p.Id, nil, &l)
+	require.Equal(t, 2, l.Fields[0].Wins, "as it would be")
+	require.Equal(t, 404, b.send("GET", "/sites/small/ladders?page=/a/&address=foot/rule:gone", nil, nil).StatusCode)
+	require.Equal(t, 404, b.send("GET", "/sites/small/ladders?page=/gone/&address=foot/rule:foot", nil, nil).StatusCode)
+}
+
 // What a rule's text says that cannot be, each named with the way out.
 func TestRulesAreReadBeforeTheyAreSaved(t *testing.T) {
 	b := start(t)

@@ -41,9 +41,9 @@ func (a *app) explain() *cobra.Command {
 	var asJSON bool
 	var audience, on string
 	c := &cobra.Command{
-		Use:   "explain FOLDER /path/",
-		Short: "What stands in the regions of a page, and why what else could does not",
-		Args:  cobra.ExactArgs(2),
+		Use:   "explain FOLDER /path/ [ADDRESS]",
+		Short: "What stands in the regions of a page, and why what else could does not; or where the values at an address come from",
+		Args:  cobra.RangeArgs(2, 3),
 		RunE: func(_ *cobra.Command, args []string) error {
 			day := a.now()
 			if on != "" {
@@ -62,6 +62,9 @@ func (a *app) explain() *cobra.Command {
 			in := s.Page(args[1])
 			if in == nil {
 				return fmt.Errorf("there is no page %s; an address is written as /ports/aldwick/", args[1])
+			}
+			if len(args) == 3 {
+				return a.explainValues(s.At(day), in.Page.Path, args[2], audience == render.SignedIn, asJSON)
 			}
 			e := s.Explain(in.Page.Path, audience, day)
 			out := story{Page: in.URL, Document: in.Page.Path, Layout: in.Page.Layout, Audience: audience, On: day.Format(time.DateOnly), Regions: []regionStory{}, Homeless: candidates(e.Homeless)}
@@ -114,4 +117,57 @@ func (a *app) tellCandidates(list []candidate) {
 	for _, c := range list {
 		fmt.Fprintf(a.out, "  %-9s %s by the rule %s: %s\n", c.Why, c.Block, c.Rule, c.Words)
 	}
+}
+
+type rung struct {
+	Rung  string `json:"rung"`
+	Value any    `json:"value,omitempty"`
+	Doc   string `json:"document"`
+	Line  int    `json:"line,omitempty"`
+	Wins  bool   `json:"wins,omitempty"`
+	Bad   string `json:"bad,omitempty"`
+}
+
+type fieldLadder struct {
+	Field string `json:"field"`
+	Rungs []rung `json:"rungs"`
+}
+
+func (a *app) explainValues(s *render.Shelf, path, address string, signedIn, asJSON bool) error {
+	l := s.Ladder(path, address, render.Options{SignedIn: signedIn})
+	if l == nil {
+		return fmt.Errorf("no block stands at %s; an address is written as footer/rule:main-footer or main/card~1", address)
+	}
+	out := []fieldLadder{}
+	for _, f := range l.Fields {
+		one := fieldLadder{Field: f.Field.Name}
+		for i, r := range f.Rungs {
+			one.Rungs = append(one.Rungs, rung{Rung: string(r.Rung), Value: r.Value.Plain(), Doc: r.Doc, Line: r.Line, Wins: i == f.Wins, Bad: r.Bad})
+		}
+		out = append(out, one)
+	}
+	if asJSON {
+		return a.json(map[string]any{"address": l.Address, "block": l.Block, "fields": out})
+	}
+	fmt.Fprintf(a.out, "%s at %s, by %s\n", l.Block, l.Address, l.Via)
+	for _, f := range out {
+		fmt.Fprintln(a.out, f.Field)
+		for _, r := range f.Rungs {
+			mark, said, at := " ", "not said", r.Doc
+			if r.Wins {
+				mark = "*"
+			}
+			if r.Value != nil {
+				said = fmt.Sprint(r.Value)
+			}
+			if r.Bad != "" {
+				said = r.Bad
+			}
+			if r.Line > 0 {
+				at = fmt.Sprintf("%s:%d", r.Doc, r.Line)
+			}
+			fmt.Fprintf(a.out, " %s %-9s %s (%s)\n", mark, r.Rung, said, at)
+		}
+	}
+	return nil
 }

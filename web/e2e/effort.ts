@@ -11,6 +11,12 @@ export class Effort {
     await at.click();
   }
 
+  /** Something that is one action and needs a way of its own. */
+  async act(what: () => Promise<unknown>) {
+    this.count++;
+    await what();
+  }
+
   async fill(at: Locator, text: string) {
     this.count++;
     await at.fill(text);

@@ -89,7 +89,7 @@ func (e *keyEdit) set(m *site.YAML, keys []string, value any, order []string, fl
 	}
 	p := m.Pairs[i]
 	if len(keys) > 1 && p.Value.Kind == site.Mapping && len(p.Value.Pairs) > 0 {
-		if value == nil && len(p.Value.Pairs) == 1 && len(keys) == 2 && p.Value.Get(keys[1]) != nil {
+		if value == nil && alone(p.Value, keys[1:]) {
 			return e.drop(m, i, flowing)
 		}
 		return e.set(p.Value, keys[1:], value, nil, flowing || insideBraces(e.text, p.Value, e.lines))
@@ -101,6 +101,11 @@ func (e *keyEdit) set(m *site.YAML, keys []string, value any, order []string, fl
 		return e.drop(m, i, flowing)
 	}
 	return e.replace(p, nested(keys[1:], value), flowing)
+}
+
+// alone reports whether a mapping holds nothing but what keys lead to.
+func alone(m *site.YAML, keys []string) bool {
+	return m.Kind == site.Mapping && len(m.Pairs) == 1 && m.Pairs[0].Key == keys[0] && (len(keys) == 1 || alone(m.Pairs[0].Value, keys[1:]))
 }
 
 // replace puts another value behind a key.

@@ -218,6 +218,9 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	mark := len(r.values)
 	inner := r.push()
 	*inner = scope{src: b.Text.Src, block: b, address: address}
+	if r.ladderAt != "" && r.ladderAt == address {
+		r.climb(b, address, n, rule, sc)
+	}
 	var own []OwnValue
 	inner.values, own = r.bind(b, address, n, rule, sc)
 	if n != nil && n.Closed {

@@ -173,6 +173,10 @@ type renderer struct {
 	// hook is called with the bound scope of the placement at hookAt.
 	hookAt string
 	hook   func(b *block.Block, sc *scope)
+
+	// ladder takes the ladder of the placement at ladderAt.
+	ladderAt string
+	ladder   *Ladder
 }
 
 func (r *renderer) fault(f Fault) {

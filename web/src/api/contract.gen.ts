@@ -445,6 +445,36 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/ladders": {
+        parameters: {
+            query: {
+                /** @description The page's address. */
+                page: string;
+                /** @description Of the placement on it. */
+                address: string;
+                /** @description Of the site as it would be after that edit. */
+                proposal?: string;
+                /** @description For whom; signed-out by default. */
+                audience?: components["parameters"]["audience"];
+                /** @description On which day, as 2026-12-24; today by default. */
+                on?: components["parameters"]["on"];
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** Where each value of a placement comes from, rung by rung. */
+        get: operations["explainValues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/winners": {
         parameters: {
             query?: never;
@@ -1220,6 +1250,36 @@ export interface components {
             regions: components["schemas"]["RegionStory"][];
             /** @description Rules that take the page and have no region on it. */
             homeless: components["schemas"]["Candidate"][];
+        };
+        Ladder: {
+            address: string;
+            block: string;
+            /** @description The document that brought the block there. */
+            via: string;
+            /** @description It is a call in the page's own text, outside loops. */
+            in_text: boolean;
+            fields: components["schemas"]["FieldLadder"][];
+        };
+        FieldLadder: {
+            field: components["schemas"]["Field"];
+            /** @description From the most to the least particular. */
+            rungs: components["schemas"]["Rung"][];
+            /** @description The place of the rung that gives the value; -1 where none does. */
+            wins: number;
+        };
+        Rung: {
+            /** @enum {string} */
+            rung: "override" | "argument" | "placed" | "page" | "site" | "default";
+            set: boolean;
+            /** @description The value, as a person types it. */
+            text: string;
+            /** @description Where it is said, or would be. */
+            doc: string;
+            /** @description 0 where it is not said. */
+            line: number;
+            column: number;
+            /** @description Why what is said does not count. */
+            bad: string;
         };
         WinningPart: {
             /** @enum {string} */
@@ -2029,6 +2089,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Explanation"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    explainValues: {
+        parameters: {
+            query: {
+                /** @description The page's address. */
+                page: string;
+                /** @description Of the placement on it. */
+                address: string;
+                /** @description Of the site as it would be after that edit. */
+                proposal?: string;
+                /** @description For whom; signed-out by default. */
+                audience?: components["parameters"]["audience"];
+                /** @description On which day, as 2026-12-24; today by default. */
+                on?: components["parameters"]["on"];
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The ladders. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ladder"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -118,6 +118,18 @@ export function useExplanation(page: string, look: Look, proposal = "") {
   });
 }
 
+/** Where each value of a placement comes from. */
+export function useLadder(page: string, address: string, look: Look, proposal = "") {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "ladder", page, address, look, proposal],
+    queryFn: async () => unwrap(await api.GET("/sites/{site}/ladders", { params: { path: { site }, query: { page, address, ...asked(look), ...(proposal && { proposal }) } } })),
+    enabled: address !== "",
+    retry: false,
+    placeholderData: (old) => (old?.address === address ? old : undefined),
+  });
+}
+
 export function useWinners() {
   const site = useSite();
   return useQuery({ queryKey: [site, "winners"], queryFn: async () => unwrap(await api.GET("/sites/{site}/winners", { params: { path: { site } } })) });

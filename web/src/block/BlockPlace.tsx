@@ -143,7 +143,8 @@ function Discard({ paths }: { paths: string[] }) {
 }
 
 function Make({ block, overview, proposalID, problems }: { block: Block; overview: Overview; proposalID: string; problems: { path: string; line: number; column: number; message: string; code: string; severity: string }[] }) {
-  const [part, setPart] = useState<Part>("markup");
+  const [params] = useSearchParams();
+  const [part, setPart] = useState<Part>(params.get("part") === "fields" ? "fields" : "markup");
   const [width, setWidth] = useState<Width>("desk");
   const [chosen, setChosen] = useState("");
   const pages = useMemo(() => {

@@ -9,7 +9,7 @@ import { RegionMakeUp } from "./RegionMakeUp";
 export interface Doing {
   settled: boolean; // nothing is unsaved, so that what concerns more than the text can be done
   edit: (what: PageEdit) => void;
-  light: (address: string) => void;
+  light: (address: string, title?: string) => void; // with a title, its values too
   values: (part: PagePart) => void;
   send: (part: PagePart) => void;
   detach: (address: string) => void;

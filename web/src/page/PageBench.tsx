@@ -5,9 +5,11 @@ import type { Explanation, Finding, Operation, Overview, Page, PagePart } from "
 import { CallPanel } from "../block/CallPanel";
 import { InsertCall } from "../block/InsertCall";
 import { characters } from "../block/RowLists";
+import type { Look } from "../shared/look";
 import { Tabs } from "../shared/Tabs";
 import type { useText } from "../shared/useEdit";
 import { useKeyEdits, usePageEdits } from "../shared/useTextEdits";
+import { ValuesPanel } from "../values/ValuesPanel";
 import { MakeBlock } from "./MakeBlock";
 import { MakeUp, type Doing } from "./MakeUp";
 import { PageTree } from "./PageTree";
@@ -31,15 +33,17 @@ interface Props {
   ask: (verb: string, operation: Operation) => void;
   move: () => void;
   made: (title: string, operation: Operation) => void;
+  look: Look;
+  proposal: string;
 }
 
 /** Where a page is worked on: its make-up, its source, its settings, and the way to
  *  other pages. */
-export function PageBench({ page, overview, text, problems, story, pointing, piece, setPiece, ask, move, made }: Props) {
+export function PageBench({ page, overview, text, problems, story, pointing, piece, setPiece, ask, move, made, look, proposal }: Props) {
   const doc = page.doc;
   const [params, setParams] = useSearchParams();
   const tab = tabs.find((t) => t === params.get("tab")) ?? "makeup";
-  const { at, setAt, lit, setLit } = pointing;
+  const { at, setAt, lit, setLit, placed, setPlaced } = pointing;
   const [anchor, setAnchor] = useState(-1);
   const [sending, setSending] = useState<PagePart | null>(null);
   const { edit, wrong } = usePageEdits(doc, text.text, text.set);
@@ -54,12 +58,12 @@ export function PageBench({ page, overview, text, problems, story, pointing, pie
   const doing = useMemo<Doing>(() => ({
     settled: !text.dirty,
     edit: (what) => { setAt(-1); edit(what); },
-    light: (address) => { setAt(-1); setLit(address); },
-    values: (part) => { setLit(part.address); setAt(part.copy ? -1 : characters(text.text, part.from) + 2); },
+    light: (address, title) => { setAt(-1); setLit(address); setPlaced(address && title ? { address, title } : null); },
+    values: (part) => { setPlaced(null); setLit(part.address); setAt(part.copy ? -1 : characters(text.text, part.from) + 2); },
     send: setSending,
     detach: (address) => ask("Detach it here", { operation: "detach", doc, address }),
     link: (address) => ask("Link it again", { operation: "link", doc, address }),
-  }), [setAt, setLit, edit, text.text, text.dirty, ask, doc]);
+  }), [setAt, setLit, setPlaced, edit, text.text, text.dirty, ask, doc]);
   return (
     <div className="panel">
       <div className="bar">
@@ -75,6 +79,7 @@ export function PageBench({ page, overview, text, problems, story, pointing, pie
       {tab === "pages" && <PageTree overview={overview} doc={doc} />}
       {sending && !text.dirty && <SendPart part={sending} doc={doc} overview={overview} ask={ask} close={() => setSending(null)} />}
       {piece && !text.dirty ? <MakeBlock doc={doc} piece={piece} close={() => setPiece(null)} done={made} /> : at >= 0 && (tab === "makeup" || tab === "source") && <CallPanel text={text.text} at={at} change={text.set} close={() => { setAt(-1); setLit(""); }} lit={setLit} />}
+      {placed && at < 0 && <ValuesPanel key={placed.address} page={page.path} address={placed.address} title={placed.title} look={look} proposal={proposal} set={keys.set} close={() => { setPlaced(null); setLit(""); }} />}
     </div>
   );
 }

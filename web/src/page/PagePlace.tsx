@@ -88,7 +88,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
       ) : <Say tone="quiet"><span className="soft">Drag a block from the shelf into a region, or point at anything in the rendering.</span></Say>)}
       {text.stale ? <Conflict path={doc} theirs={text.saved} mine={text.text} keep={() => text.rebase(text.text)} drop={text.drop} /> : (
         <div className="halves">
-          <PageBench page={page} overview={overview} text={text} problems={problems} story={story.data} pointing={pointing} piece={piece} setPiece={setPiece} ask={pending.ask} move={() => setMoving(true)} made={made} />
+          <PageBench page={page} overview={overview} text={text} problems={problems} story={story.data} pointing={pointing} piece={piece} setPiece={setPiece} ask={pending.ask} move={() => setMoving(true)} made={made} look={look} proposal={proposal} />
           <div className="panel">
             <div className="bar"><Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} /><span className="right"><LookBar /></span></div>
             <Live url={url} width={width} title={page.title} light={light} follow={follow} point={pointing.point} own={pointing.own} />

@@ -74,7 +74,7 @@ function RulePlaced({ candidate, region, title, lit, doing }: { candidate: Candi
   const why = candidate.why;
   return (
     <li className={`placed ${why}${lit === address || lit.startsWith(`${address}/`) ? " lit" : ""}`}>
-      <button type="button" className="plain name" onClick={() => doing.light(address)}><b>{title}</b> <span className="soft">{why === "copied" ? "one-off copy" : why === "hidden" ? "hidden here" : candidate.words}</span></button>
+      <button type="button" className="plain name" onClick={() => doing.light(address, why === "shown" ? title : "")}><b>{title}</b> <span className="soft">{why === "copied" ? "one-off copy" : why === "hidden" ? "hidden here" : candidate.words}</span></button>
       <RuleLink rule={candidate.rule} />
       {why === "shown" && doing.settled && <button type="button" className="plain word" onClick={() => doing.detach(address)} aria-label={`Detach ${title}`}>Detach</button>}
       {why === "copied" && doing.settled && <button type="button" className="plain word" onClick={() => doing.link(address)} aria-label={`Link ${title} again`}>Link again</button>}

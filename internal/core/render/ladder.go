@@ -1,0 +1,147 @@
+package render
+
+import (
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/site"
+)
+
+// Ladder tells, for each field of a placement, what every rung says and which one wins.
+type Ladder struct {
+	Address string
+	Block   string
+	Via     string // the document that brought the block there
+	InText  bool   // it is a call in the page's own text, outside loops
+	Fields  []FieldLadder
+}
+
+// FieldLadder is the ladder of one field. Wins is the place of the rung that gives the
+// value, -1 where none does.
+type FieldLadder struct {
+	Field *block.Field
+	Rungs []RungValue // from the most to the least particular
+	Wins  int
+}
+
+// RungValue is what one rung says. Doc is where it is said, or would be; Line and Column
+// are 0 where it is not said, or stands in a one-off copy.
+type RungValue struct {
+	Rung   Rung
+	Set    bool
+	Value  block.Value
+	Doc    string
+	Line   int
+	Column int
+	Bad    string // why what is said does not count
+}
+
+// Ladder gives the ladder of the placement at an address of a page; nil where no block
+// stands there, or a one-off copy of it.
+func (s *Shelf) Ladder(path, address string, o Options) *Ladder {
+	in := s.Info(path)
+	if in == nil {
+		return nil
+	}
+	if o.SignedIn {
+		in = in.Seen(SignedIn)
+	}
+	r := &renderer{s: s, info: in, assetsAt: -1, addressed: true, trace: &[]Placement{}, ladderAt: address}
+	r.page()
+	return r.ladder
+}
+
+// climb notes the ladder of a placement that is about to be bound.
+func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *place.Rule, sc *scope) {
+	g := r.info.Page
+	l := &Ladder{Address: address, Block: b.Name, Via: r.via(n, rule, sc), InText: n != nil && sc.own && sc.pageText && sc.loops == nil}
+	for _, f := range b.Fields {
+		one := FieldLadder{Field: f, Wins: -1}
+		add := func(v RungValue) {
+			if v.Set = v.Bad == "" && v.Value.IsSet(); v.Set && one.Wins < 0 {
+				one.Wins = len(one.Rungs)
+			}
+			one.Rungs = append(one.Rungs, v)
+		}
+		read := func(v RungValue, raw any) RungValue {
+			var err error
+			if v.Value, err = r.s.reader.Read(f, raw); err != nil {
+				v.Bad = err.Error()
+			}
+			return v
+		}
+		override := RungValue{Rung: FromOverride, Doc: g.Path}
+		for _, p := range g.Overrides[address] {
+			if p.Key == f.Name {
+				override.Line, override.Column = p.Value.Line, p.Value.Col
+				override = read(override, block.Raw(p.Value))
+			}
+		}
+		add(override)
+		if n != nil {
+			add(r.argued(f, n, sc, l.Via))
+		}
+		if rule != nil {
+			v := RungValue{Rung: FromPlacing, Doc: rule.Path}
+			for _, s := range rule.Set {
+				if s.Field == f.Name {
+					v.Line, v.Column = s.Line, s.Col
+					v = read(v, s.Raw)
+				}
+			}
+			add(v)
+		}
+		if f.From != nil {
+			v := RungValue{Rung: FromPage, Value: r.from(f), Doc: g.Path}
+			if f.From[0] == "site" {
+				v.Rung, v.Doc = FromSite, "site.yaml"
+			}
+			for _, p := range g.Fields {
+				if v.Rung == FromPage && p.Key == f.From[1] {
+					v.Line, v.Column = p.Value.Line, p.Value.Col
+				}
+			}
+			add(v)
+		}
+		add(RungValue{Rung: FromDefault, Value: f.Default, Doc: b.Path, Line: f.Line, Column: f.Column})
+		l.Fields = append(l.Fields, one)
+	}
+	r.ladder = l
+}
+
+// argued is what the arguments of a call say of a field.
+func (r *renderer) argued(f *block.Field, n *markup.Node, sc *scope, via string) RungValue {
+	v := RungValue{Rung: FromPlacing, Doc: via}
+	if sc.own {
+		v.Rung = FromArgument
+	}
+	for i := range n.Args {
+		if n.Args[i].Name != f.Name || v.Bad != "" || v.Value.IsSet() {
+			continue
+		}
+		var err error
+		if v.Value, err = r.argument(f, n.Args[i].Value, sc); err != nil {
+			v.Bad = err.Error()
+		}
+		if split := r.splitOf(sc); split != nil {
+			p := site.At(*split, via, n.Args[i].At, site.Invalid, "", "")
+			v.Line, v.Column = p.Line, p.Column
+		}
+	}
+	return v
+}
+
+// splitOf is the document in which the text of a scope stands, nil where that is a
+// one-off copy or a menu.
+func (r *renderer) splitOf(sc *scope) *site.Split {
+	switch {
+	case sc.outer != nil:
+	case sc.pageText:
+		return &r.info.Page.Split
+	case sc.block != nil && len(sc.src) > 0 && &sc.src[0] == &sc.block.Text.Src[0]:
+		return &sc.block.Split
+	case sc.block == nil && r.info.Layout != nil && len(sc.src) > 0 && &sc.src[0] == &r.info.Layout.Text.Src[0]:
+		return &r.info.Layout.Split
+	}
+	return nil
+}

@@ -1,0 +1,77 @@
+import Button from "@mui/material/Button";
+import Close from "@mui/icons-material/Close";
+import IconButton from "@mui/material/IconButton";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { FieldLadder, Rung } from "../api/client";
+import { useLadder, useSite } from "../api/queries";
+import { FieldInput } from "../fields/FieldInput";
+import { useChoices } from "../fields/useChoices";
+import { plain } from "../rules/RuleValues";
+import type { Look } from "../shared/look";
+import { inherited, placeOf, rungWords } from "./rungs";
+
+interface Props {
+  page: string;
+  address: string;
+  title: string;
+  look: Look;
+  proposal: string;
+  set: (keys: string[], value: unknown) => void;
+  close: () => void;
+}
+
+/** The values of a placement that the page's own text does not hold, which the page can
+ *  have of its own at that address; and where each comes from. */
+export function ValuesPanel({ page, address, title, look, proposal, set, close }: Props) {
+  const site = useSite();
+  const { data, error } = useLadder(page, address, look, proposal);
+  const choices = useChoices();
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  if (!data) return error ? <section className="call-panel" aria-label={`Values of ${title}`}><header><b>{title}</b><span className="soft">{error.message}</span><IconButton size="small" aria-label="Close the values" onClick={close}><Close fontSize="small" /></IconButton></header></section> : null;
+  const put = (f: FieldLadder, value: string) => {
+    setTyped((t) => ({ ...t, [f.field.name]: value }));
+    set(["overrides", address, f.field.name], plain(f.field, value));
+  };
+  const back = (f: FieldLadder) => {
+    setTyped((t) => Object.fromEntries(Object.entries(t).filter(([k]) => k !== f.field.name)));
+    set(["overrides", address, f.field.name], null);
+  };
+  return (
+    <section className="call-panel" aria-label={`Values of ${title}`}>
+      <header><b>{title}</b> <span className="soft"><code>{address}</code></span> <Link to={placeOf(site, `blocks/${data.block}.html`, "")}>Open the block</Link>
+        <IconButton size="small" aria-label="Close the values" onClick={close}><Close fontSize="small" /></IconButton>
+      </header>
+      <div className="call-fields">
+        {data.fields.map((f) => {
+          const own = f.rungs.find((r) => r.rung === "override");
+          const wins = f.rungs[f.wins];
+          const says = own && own.line > 0;
+          const rest = inherited(f);
+          const about = says ? `set here; otherwise ${rest.text || "nothing"}${rest.from && `, from ${rest.from}`}` : wins ? `from ${rungWords(wins)}` : f.field.required ? "required, and nothing says it" : "nothing says it";
+          return (
+            <div key={f.field.name} className="call-field">
+              <FieldInput field={f.field} value={typed[f.field.name] ?? wins?.text ?? ""} change={(v) => put(f, v)} choices={choices} about={about} wrong={own?.bad ?? ""} />
+              <span className="ladder-acts">
+                {says && <Button size="small" onClick={() => back(f)} aria-label={`Take back ${f.field.label}`}>Take it back</Button>}
+                <details className="ladder"><summary>Where it comes from</summary><ol>{f.rungs.map((r, i) => <RungRow key={r.rung} rung={r} wins={i === f.wins} />)}</ol></details>
+              </span>
+            </div>
+          );
+        })}
+        {data.fields.length === 0 && <p className="soft">This block has no fields.</p>}
+      </div>
+    </section>
+  );
+}
+
+function RungRow({ rung, wins }: { rung: Rung; wins: boolean }) {
+  const site = useSite();
+  const to = placeOf(site, rung.doc, rung.rung);
+  const words = rungWords(rung);
+  return (
+    <li className={wins ? "wins" : ""} aria-current={wins || undefined}>
+      {to ? <Link to={to}>{words}</Link> : words}: {rung.bad ? <span className="bad-text">{rung.bad}</span> : rung.set ? <b>{rung.text}</b> : <span className="soft">says nothing</span>}{rung.line > 0 && <span className="soft"> line {rung.line}</span>}{wins && <span className="soft"> (shown)</span>}
+    </li>
+  );
+}
