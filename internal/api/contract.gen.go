@@ -134,6 +134,7 @@ const (
 	RollOut        OperationOperation = "roll-out"
 	SendPart       OperationOperation = "send-part"
 	SetLayout      OperationOperation = "set-layout"
+	SetValues      OperationOperation = "set-values"
 	SwitchSet      OperationOperation = "switch-set"
 	TakeOff        OperationOperation = "take-off"
 )
@@ -182,6 +183,8 @@ func (e OperationOperation) Valid() bool {
 	case SendPart:
 		return true
 	case SetLayout:
+		return true
+	case SetValues:
 		return true
 	case SwitchSet:
 		return true
@@ -435,6 +438,39 @@ func (e TieDecides) Valid() bool {
 	case Name:
 		return true
 	case Order:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ValueCellRung.
+const (
+	ValueCellRungArgument ValueCellRung = "argument"
+	ValueCellRungDefault  ValueCellRung = "default"
+	ValueCellRungNone     ValueCellRung = "none"
+	ValueCellRungOverride ValueCellRung = "override"
+	ValueCellRungPage     ValueCellRung = "page"
+	ValueCellRungPlaced   ValueCellRung = "placed"
+	ValueCellRungSite     ValueCellRung = "site"
+)
+
+// Valid indicates whether the value is a known member of the ValueCellRung enum.
+func (e ValueCellRung) Valid() bool {
+	switch e {
+	case ValueCellRungArgument:
+		return true
+	case ValueCellRungDefault:
+		return true
+	case ValueCellRungNone:
+		return true
+	case ValueCellRungOverride:
+		return true
+	case ValueCellRungPage:
+		return true
+	case ValueCellRungPlaced:
+		return true
+	case ValueCellRungSite:
 		return true
 	default:
 		return false
@@ -912,6 +948,9 @@ type Operation struct {
 	// To The name of the copy, the new name, the block to put there, or the page's new path.
 	To *string `json:"to,omitempty"`
 
+	// Values Values that placements of the block get.
+	Values *[]ValueEdit `json:"values,omitempty"`
+
 	// With What takes the place of a deleted block.
 	With *OperationWith `json:"with,omitempty"`
 }
@@ -1374,6 +1413,49 @@ type Turn struct {
 	Ends   []string `json:"ends"`
 }
 
+// ValueCell defines model for ValueCell.
+type ValueCell struct {
+	// Doc The document that says it.
+	Doc string `json:"doc"`
+
+	// Otherwise What would show without what the page says of this placement.
+	Otherwise string        `json:"otherwise"`
+	Rung      ValueCellRung `json:"rung"`
+
+	// Text The value that shows, as a person types it.
+	Text string `json:"text"`
+}
+
+// ValueCellRung defines model for ValueCell.Rung.
+type ValueCellRung string
+
+// ValueEdit defines model for ValueEdit.
+type ValueEdit struct {
+	Address string `json:"address"`
+	Doc     string `json:"doc"`
+	Field   string `json:"field"`
+
+	// Text As a person types it; without it what the page says is taken back.
+	Text *string `json:"text,omitempty"`
+}
+
+// ValueRow defines model for ValueRow.
+type ValueRow struct {
+	Address string `json:"address"`
+
+	// Cells One for each field.
+	Cells []ValueCell `json:"cells"`
+	Doc   string      `json:"doc"`
+	Page  string      `json:"page"`
+	Title string      `json:"title"`
+}
+
+// ValueTable defines model for ValueTable.
+type ValueTable struct {
+	Fields []Field    `json:"fields"`
+	Rows   []ValueRow `json:"rows"`
+}
+
 // Winners defines model for Winners.
 type Winners struct {
 	Groups []WinningGroup `json:"groups"`
@@ -1552,6 +1634,9 @@ type ServerInterface interface {
 	// ListPlacements Every spot where a block stands, by page.
 	// (GET /sites/{site}/blocks/{block}/placements)
 	ListPlacements(c *gin.Context, site SiteName, block string)
+	// ListValues The value of every field at every linked placement of a block, and what brings it.
+	// (GET /sites/{site}/blocks/{block}/values)
+	ListValues(c *gin.Context, site SiteName, block string)
 	// ListCallers The addresses of the pages that can show a block or shortcode.
 	// (GET /sites/{site}/callers)
 	ListCallers(c *gin.Context, site SiteName, params ListCallersParams)
@@ -1800,6 +1885,40 @@ func (siw *ServerInterfaceWrapper) ListPlacements(c *gin.Context) {
 	}
 
 	siw.Handler.ListPlacements(c, site, block)
+}
+
+// ListValues operation middleware
+func (siw *ServerInterfaceWrapper) ListValues(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "block" -------------
+	var block string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "block", c.Param("block"), &block, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter block: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListValues(c, site, block)
 }
 
 // ListCallers operation middleware
@@ -2931,6 +3050,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/findings", wrapper.ListFindings)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block", wrapper.GetBlock)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block/placements", wrapper.ListPlacements)
+	router.GET(options.BaseURL+"/sites/:site/blocks/:block/values", wrapper.ListValues)
 	router.GET(options.BaseURL+"/sites/:site/documents", wrapper.GetDocument)
 	router.PUT(options.BaseURL+"/sites/:site/documents", wrapper.PutDocument)
 	router.POST(options.BaseURL+"/sites/:site/proposals", wrapper.Propose)

@@ -45,6 +45,7 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	var invalid *workspace.InvalidError
 	var refusal *edit.Refusal
 	var misfit *block.TypeError
+	var bad *edit.BadValue
 	var large *http.MaxBytesError
 	switch {
 	case errors.As(err, &conflict):
@@ -53,7 +54,7 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	case errors.As(err, &invalid):
 		list := findings(invalid.Problems)
 		send(c, Problem{Type: "about:blank", Title: "This cannot be saved", Status: http.StatusUnprocessableEntity, Detail: invalid.Problems[0].Error(), Problems: &list})
-	case errors.As(err, &refusal), errors.As(err, &misfit):
+	case errors.As(err, &refusal), errors.As(err, &misfit), errors.As(err, &bad):
 		problem(c, http.StatusUnprocessableEntity, "This cannot be done", err.Error())
 	case errors.As(err, &large):
 		problem(c, http.StatusRequestEntityTooLarge, "Too large", fmt.Sprintf("A request may have %d MB.", maxBody>>20))

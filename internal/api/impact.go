@@ -165,6 +165,12 @@ func operate(d *render.Shelf, in Operation) (site.ChangeSet, error) {
 		return edit.OrderRules(d, said(in.Region), modeOf(d, said(in.Region)), said(in.Rules))
 	case "new-menu":
 		return edit.NewMenu(d, said(in.Name), said(in.Title))
+	case "set-values":
+		var edits []edit.ValueEdit
+		for _, v := range said(in.Values) {
+			edits = append(edits, edit.ValueEdit{Doc: v.Doc, Address: v.Address, Field: v.Field, Text: v.Text})
+		}
+		return edit.SetValues(d, block, edits)
 	case "delete-menu":
 		return edit.DeleteMenu(d, said(in.Name))
 	case "block-from-piece":

@@ -59,6 +59,41 @@ func contractLadder(l *render.Ladder) Ladder {
 	return out
 }
 
+// ListValues answers with the values of a block at its placements on published pages.
+func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	w.Read(func(d *render.Shelf) {
+		b := d.Block(blockName)
+		if b == nil {
+			problem(c, http.StatusNotFound, "No such block", d.Unresolved(blockName)+".")
+			return
+		}
+		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{}}
+		for _, v := range d.Values(blockName) {
+			row := ValueRow{Page: v.Page.URL, Title: pageTitle(v.Page), Doc: v.Page.Page.Path, Address: v.Address, Cells: []ValueCell{}}
+			for _, f := range v.Fields {
+				cell := ValueCell{Rung: ValueCellRungNone}
+				if f.Wins >= 0 {
+					r := f.Rungs[f.Wins]
+					cell = ValueCell{Text: valueText(r.Value.Plain()), Rung: ValueCellRung(r.Rung), Doc: r.Doc}
+				}
+				for _, r := range f.Rungs {
+					if r.Set && r.Rung != render.FromOverride && r.Rung != render.FromArgument {
+						cell.Otherwise = valueText(r.Value.Plain())
+						break
+					}
+				}
+				row.Cells = append(row.Cells, cell)
+			}
+			out.Rows = append(out.Rows, row)
+		}
+		c.JSON(http.StatusOK, out)
+	})
+}
+
 // onPage answers about a page of the draft, or of a proposed edit, on a day.
 func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, on *string, do func(*render.Shelf, *render.Info)) {
 	w := h.open(c, name)

@@ -95,6 +95,22 @@ func TestWhereValuesComeFrom(t *testing.T) {
 	require.Equal(t, 404, b.send("GET", "/sites/small/ladders?page=/gone/&address=foot/rule:foot", nil, nil).StatusCode)
 }
 
+func TestTheTableOfValues(t *testing.T) {
+	b := start(t)
+	var v api.ValueTable
+	b.send("GET", "/sites/small/blocks/foot/values", nil, &v)
+	require.Len(t, v.Rows, 2)
+	require.Equal(t, api.ValueRow{Page: "/a/", Title: "A", Doc: "pages/a.html", Address: "foot/rule:foot", Cells: []api.ValueCell{{Text: "own", Rung: "override", Doc: "pages/a.html", Otherwise: "hello"}}}, v.Rows[1])
+	require.Equal(t, []api.ValueCell{{Text: "hello", Rung: "default", Doc: "blocks/foot.html", Otherwise: "hello"}}, v.Rows[0].Cells)
+	o := b.operate(api.Operation{Operation: "set-values", Block: ptr("foot"), Values: &[]api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "word"}, {Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: ptr("home's")}}})
+	require.Equal(t, "Set values of Foot on 2 pages", o.ChangeSet.Title)
+	b.send("GET", "/sites/small/blocks/foot/values", nil, &v)
+	require.Equal(t, "home's", v.Rows[0].Cells[0].Text)
+	require.Equal(t, "hello", v.Rows[1].Cells[0].Text)
+	require.Contains(t, b.refused(api.Operation{Operation: "set-values", Block: ptr("foot"), Values: &[]api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "wort", Text: ptr("x")}}}), "did you mean word")
+	require.Equal(t, 404, b.send("GET", "/sites/small/blocks/gone/values", nil, nil).StatusCode)
+}
+
 // What a rule's text says that cannot be, each named with the way out.
 func TestRulesAreReadBeforeTheyAreSaved(t *testing.T) {
 	b := start(t)

@@ -76,7 +76,7 @@ for (const scheme of ["light", "dark"] as const) {
     await openBlock(page, running, "service-notice");
     await page.getByRole("tab", { name: /Fields/ }).click();
     await look("fields of every type");
-    for (const place of ["review", "checks", "reference", "pages", "pages?tab=settings", "pages?tab=pages", "rules", "rules/main-header", "roll-out?block=picture", "layouts", "layouts/port?tab=fields", "layouts/port?tab=begins", "menus"]) {
+    for (const place of ["review", "checks", "reference", "pages", "pages?tab=settings", "pages?tab=pages", "blocks/port-card?tab=values", "rules", "rules/main-header", "roll-out?block=picture", "layouts", "layouts/port?tab=fields", "layouts/port?tab=begins", "menus"]) {
       await page.goto(`${running.tool}/ternholm/${place}`);
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
       await look(place);

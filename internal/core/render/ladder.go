@@ -51,6 +51,31 @@ func (s *Shelf) Ladder(path, address string, o Options) *Ladder {
 	return r.ladder
 }
 
+// ValueRow is a linked placement of a block with its ladders.
+type ValueRow struct {
+	Page *Info
+	*Ladder
+}
+
+// Values lists the linked placements of a block on all pages, drafts too, in the order
+// of the pages. Only a shelf made by New knows them.
+func (s *Shelf) Values(name string) []ValueRow {
+	paths := s.Users(name)
+	found := make([][]*Ladder, len(paths))
+	Parallel(len(paths), func(i int) {
+		r := &renderer{s: s, info: s.Info(paths[i]), assetsAt: -1, addressed: true, trace: &[]Placement{}, laddersOf: name}
+		r.page()
+		found[i] = r.ladders
+	})
+	var out []ValueRow
+	for i, list := range found {
+		for _, l := range list {
+			out = append(out, ValueRow{s.Info(paths[i]), l})
+		}
+	}
+	return out
+}
+
 // climb notes the ladder of a placement that is about to be bound.
 func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *place.Rule, sc *scope) {
 	g := r.info.Page
@@ -106,7 +131,12 @@ func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *p
 		add(RungValue{Rung: FromDefault, Value: f.Default, Doc: b.Path, Line: f.Line, Column: f.Column})
 		l.Fields = append(l.Fields, one)
 	}
-	r.ladder = l
+	if r.ladderAt == address {
+		r.ladder = l
+	}
+	if r.laddersOf == b.Name {
+		r.ladders = append(r.ladders, l)
+	}
 }
 
 // argued is what the arguments of a call say of a field.

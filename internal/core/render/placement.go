@@ -218,7 +218,7 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	mark := len(r.values)
 	inner := r.push()
 	*inner = scope{src: b.Text.Src, block: b, address: address}
-	if r.ladderAt != "" && r.ladderAt == address {
+	if r.ladderAt != "" && r.ladderAt == address || r.laddersOf == name && name != "" {
 		r.climb(b, address, n, rule, sc)
 	}
 	var own []OwnValue

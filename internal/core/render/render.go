@@ -174,9 +174,11 @@ type renderer struct {
 	hookAt string
 	hook   func(b *block.Block, sc *scope)
 
-	// ladder takes the ladder of the placement at ladderAt.
-	ladderAt string
-	ladder   *Ladder
+	// ladder takes the ladder of the placement at ladderAt, ladders those of all
+	// placements of the block laddersOf.
+	ladderAt, laddersOf string
+	ladder              *Ladder
+	ladders             []*Ladder
 }
 
 func (r *renderer) fault(f Fault) {

@@ -1,7 +1,7 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./contract.gen";
 
-type Schemas = components["schemas"];
+export type Schemas = components["schemas"];
 export type Overview = Schemas["Overview"];
 export type Block = Schemas["Block"];
 export type BlockSummary = Schemas["BlockSummary"];

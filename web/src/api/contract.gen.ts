@@ -118,6 +118,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/blocks/{block}/values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+                block: string;
+            };
+            cookie?: never;
+        };
+        /** The value of every field at every linked placement of a block, and what brings it. */
+        get: operations["listValues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/documents": {
         parameters: {
             query: {
@@ -955,7 +975,7 @@ export interface components {
         };
         Operation: {
             /** @enum {string} */
-            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece" | "move-page" | "switch-set" | "new-page" | "duplicate-page" | "delete-page" | "set-layout" | "new-layout" | "delete-layout" | "new-rule" | "delete-rule" | "order-rules" | "new-menu" | "delete-menu" | "roll-out" | "take-off" | "send-part";
+            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece" | "move-page" | "switch-set" | "new-page" | "duplicate-page" | "delete-page" | "set-layout" | "new-layout" | "delete-layout" | "new-rule" | "delete-rule" | "order-rules" | "new-menu" | "delete-menu" | "set-values" | "roll-out" | "take-off" | "send-part";
             /** @description The page, for detach, link and a piece. */
             doc?: string;
             /** @description The placement, for detach and link. */
@@ -994,6 +1014,8 @@ export interface components {
             calls?: string;
             /** @description Layouts whose new pages begin with what a roll-out puts there. */
             layouts?: string[];
+            /** @description Values that placements of the block get. */
+            values?: components["schemas"]["ValueEdit"][];
             /** @enum {string} */
             at?: "start" | "end";
             /** @description Where the part of a page begins, in bytes. */
@@ -1259,6 +1281,35 @@ export interface components {
             /** @description It is a call in the page's own text, outside loops. */
             in_text: boolean;
             fields: components["schemas"]["FieldLadder"][];
+        };
+        ValueTable: {
+            fields: components["schemas"]["Field"][];
+            rows: components["schemas"]["ValueRow"][];
+        };
+        ValueRow: {
+            page: string;
+            title: string;
+            doc: string;
+            address: string;
+            /** @description One for each field. */
+            cells: components["schemas"]["ValueCell"][];
+        };
+        ValueCell: {
+            /** @description The value that shows, as a person types it. */
+            text: string;
+            /** @enum {string} */
+            rung: "override" | "argument" | "placed" | "page" | "site" | "default" | "none";
+            /** @description The document that says it. */
+            doc: string;
+            /** @description What would show without what the page says of this placement. */
+            otherwise: string;
+        };
+        ValueEdit: {
+            doc: string;
+            address: string;
+            field: string;
+            /** @description As a person types it; without it what the page says is taken back. */
+            text?: string;
         };
         FieldLadder: {
             field: components["schemas"]["Field"];
@@ -1615,6 +1666,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Placement"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listValues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+                block: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The values. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueTable"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -118,6 +118,15 @@ export function useExplanation(page: string, look: Look, proposal = "") {
   });
 }
 
+/** The values of a block at all its placements. */
+export function useValues(block: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "values", block],
+    queryFn: async () => unwrap(await api.GET("/sites/{site}/blocks/{block}/values", { params: { path: { site, block } } })),
+  });
+}
+
 /** Where each value of a placement comes from. */
 export function useLadder(page: string, address: string, look: Look, proposal = "") {
   const site = useSite();

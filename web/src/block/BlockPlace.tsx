@@ -11,6 +11,7 @@ import { Tabs } from "../shared/Tabs";
 import { effectStates, standing, type State } from "../shared/states";
 import { useProposal, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
+import { ValuesTable } from "../values/ValuesTable";
 import { CallChip } from "./CallChip";
 import { CallPanel } from "./CallPanel";
 import { Conflict } from "./Conflict";
@@ -23,7 +24,7 @@ import { AsList, RowLists } from "./RowLists";
 
 const Editor = lazy(() => import("./Editor"));
 
-const tabs = ["make", "placements", "manage"] as const;
+const tabs = ["make", "placements", "values", "manage"] as const;
 type Tab = (typeof tabs)[number];
 type Part = "markup" | "fields" | "style" | "behaviour";
 
@@ -87,7 +88,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
         <span className="soft">stands on {linked} {linked === 1 ? "page" : "pages"}</span>
         <PlaceByRule block={block.name} />
         <Button component={Link} to={`/${site}/roll-out?block=${block.name}`} variant="outlined" color="secondary">Put on pages</Button>
-        <Tabs label="Parts of the block" value={tab} choose={(t) => setParams((p) => { p.set("tab", t); return p; })} tabs={[["make", "Make"], ["placements", "Placements"], ["manage", "Manage"]]} />
+        <Tabs label="Parts of the block" value={tab} choose={(t) => setParams((p) => { p.set("tab", t); return p; })} tabs={[["make", "Make"], ["placements", "Placements"], ["values", "Values"], ["manage", "Manage"]]} />
       </div>
       {edit.dirty ? (
         <Say tone={problems.length ? "bad" : "would"} actions={
@@ -108,6 +109,8 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
         <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
           <Placements block={block.name} look={look} done={(t) => enqueueSnackbar(`Saved to the draft: ${t}`)} />
         </div>
+      ) : tab === "values" ? (
+        <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><ValuesTable block={block.name} idle={subject} /></div>
       ) : tab === "manage" ? (
         <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} linked={linked} blocks={overview.blocks} done={managed} /></div>
       ) : (

@@ -1,0 +1,105 @@
+package edit
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// ValueEdit gives a field of a placement another value on one page; Text is what a
+// person types, nil takes back what the page says.
+type ValueEdit struct {
+	Doc, Address, Field string
+	Text                *string
+}
+
+// BadValue is a value that does not fit, with the place of its edit among the others.
+type BadValue struct {
+	At      int
+	Message string
+}
+
+func (e *BadValue) Error() string { return e.Message }
+
+// SetValues gives placements of a block values of their pages' own: calls in the pages'
+// own text as arguments, others as overrides at their addresses. All or none of it is
+// done; the error is a *BadValue where a value does not fit.
+func SetValues(s *render.Shelf, name string, edits []ValueEdit) (site.ChangeSet, error) {
+	set := site.ChangeSet{}
+	b := s.Block(name)
+	if b == nil {
+		return set, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
+	}
+	reader := block.NewReader()
+	texts := map[string][]byte{}
+	var docs []string
+	for i, e := range edits {
+		at := b.Field(e.Field)
+		if at < 0 {
+			return set, &BadValue{i, fmt.Sprintf("%s has no field %s%s", name, e.Field, block.Nearest(e.Field, b.FieldNames()))}
+		}
+		f := b.Fields[at]
+		src, known := texts[e.Doc]
+		if !known {
+			if s.Info(e.Doc) == nil {
+				return set, &BadValue{i, "there is no page " + e.Doc}
+			}
+			src, _ = s.Get(e.Doc)
+			docs = append(docs, e.Doc)
+		}
+		src, err := setValue(reader, e, name, f, src)
+		if err != nil {
+			return set, &BadValue{i, fmt.Sprintf("%s, %s: %s", s.Info(e.Doc).URL, cmp.Or(f.Label, f.Name), err)}
+		}
+		texts[e.Doc] = src
+	}
+	for _, p := range docs {
+		if was, _ := s.Get(p); string(was) != string(texts[p]) {
+			set.Changes = append(set.Changes, site.Change{Path: p, Before: s.Hash(p), After: texts[p]})
+		}
+	}
+	pages := "pages"
+	if len(set.Changes) == 1 {
+		pages = "page"
+	}
+	set.Title = fmt.Sprintf("Set values of %s on %d %s", b.Title, len(set.Changes), pages)
+	return set, nil
+}
+
+// setValue edits a page's text. An override counts before an argument, so where there is
+// one it is what is set; both are taken back.
+func setValue(r *block.Reader, e ValueEdit, name string, f *block.Field, src []byte) ([]byte, error) {
+	call := CallOf(src, e.Address)
+	keys := []string{"overrides", e.Address, e.Field}
+	overridden := slices.ContainsFunc(entriesOf(e.Doc, src, e.Address), func(x entry) bool {
+		said, _ := x.value.(entries)
+		return x.key == "overrides" && x.rest == "" && slices.ContainsFunc(said, func(p struct {
+			Key   string
+			Value any
+		}) bool {
+			return p.Key == e.Field
+		})
+	})
+	inText := call != nil && call.Name == name
+	if e.Text == nil {
+		if inText {
+			var err error
+			if src, err = SetArgument(src, call.From+3, f, nil); err != nil {
+				return nil, err
+			}
+		}
+		return SetKey(e.Doc, src, keys, nil)
+	}
+	if inText && !overridden {
+		return SetArgument(src, call.From+3, f, e.Text)
+	}
+	v, err := Typed(r, f, *e.Text)
+	if err != nil {
+		return nil, err
+	}
+	return SetKey(e.Doc, src, keys, v.Plain())
+}

@@ -1,0 +1,148 @@
+import Button from "@mui/material/Button";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useSnackbar } from "notistack";
+import { useCallback, useMemo, useRef, useState } from "react";
+import type { Operation, Schemas } from "../api/client";
+import { useValues } from "../api/queries";
+import { FieldInput } from "../fields/FieldInput";
+import { useChoices } from "../fields/useChoices";
+import { Say } from "../shared/Say";
+import { Answer, subjectOf } from "../shared/usePending";
+import { useSaveKey } from "../shared/useEdit";
+import { useLiveOperation } from "../shared/useOperation";
+import { useWallSubject, type WallSubject } from "../wall/subject";
+import { asValues, between, cellKey, cellOf, pasted, put, type Edits, type Spot } from "./grid";
+import { rungWords } from "./rungs";
+
+const none: Edits = new Map();
+
+/** The values of a block: pages down, fields across; what is inherited and what the
+ *  pages have of their own, changed for many at once. */
+export function ValuesTable({ block, idle }: { block: string; idle: WallSubject | null }) {
+  const { data, error } = useValues(block);
+  if (error) return <p className="empty" role="alert">{error.message}</p>;
+  if (!data) return <p className="empty" aria-busy="true">Looking at every value…</p>;
+  if (data.fields.length === 0) return <p className="empty">This block has no fields. Give it one in its front matter, and pages can differ in it.</p>;
+  if (data.rows.length === 0) return <p className="empty">This block stands nowhere yet.</p>;
+  return <Table block={block} table={data} idle={idle} />;
+}
+
+function Table({ block, table, idle }: { block: string; table: Schemas["ValueTable"]; idle: WallSubject | null }) {
+  const { enqueueSnackbar } = useSnackbar();
+  const choices = useChoices();
+  const [filter, setFilter] = useState("");
+  const [only, setOnly] = useState(false);
+  const [edits, setEdits] = useState<Edits>(none);
+  const [range, setRange] = useState<{ from: Spot; to: Spot }>({ from: { row: 0, col: 0 }, to: { row: 0, col: 0 } });
+  const rows = useMemo(() => {
+    const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
+    return table.rows.filter((r) => words.every((w) => `${r.title} ${r.page} ${r.cells.map((c) => c.text).join(" ")}`.toLowerCase().includes(w))
+      && (!only || r.cells.some((c) => c.rung === "override" || c.rung === "argument" || c.rung === "page")));
+  }, [table.rows, filter, only]);
+  const spots = useMemo(() => between(range.from, range.to).filter((s) => s.row < rows.length), [range, rows.length]);
+  const column = range.from.col === range.to.col ? table.fields[range.from.col] : undefined;
+  const done = useCallback((title: string) => {
+    enqueueSnackbar(`Saved to the draft: ${title}`);
+    setEdits(none);
+  }, [enqueueSnackbar]);
+  const operation = useMemo<Operation | null>(() => (edits.size ? { operation: "set-values", block, values: asValues(edits) } : null), [edits, block]);
+  const live = useLiveOperation(operation, done);
+  const subject = useMemo(() => subjectOf(live.operated), [live.operated]);
+  useWallSubject(subject ?? idle);
+  const { operated, carryOut } = live;
+  const savable = operated !== null && operated.proposal.problems.length === 0 && !live.busy;
+  const save = useCallback(() => { if (operated) carryOut(operated); }, [operated, carryOut]);
+  useSaveKey(edits.size > 0 && !operated && !live.error, savable, save);
+  const box = useRef<HTMLDivElement>(null);
+  const list = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => 31, overscan: 12 });
+  const drawn = list.getVirtualItems();
+  const above = drawn[0]?.start ?? 0;
+  const below = list.getTotalSize() - (drawn.at(-1)?.end ?? 0);
+  const go = (to: Spot, extend: boolean) => {
+    const s = { row: Math.max(0, Math.min(rows.length - 1, to.row)), col: Math.max(0, Math.min(table.fields.length - 1, to.col)) };
+    setRange((r) => ({ from: extend ? r.from : s, to: s }));
+    list.scrollToIndex(s.row);
+    requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-spot="${s.row} ${s.col}"]`)?.focus());
+  };
+  const change = (value: (s: Spot) => string | null, where = spots) => setEdits((e) => put(table, rows, e, where, value));
+  const top = cellOf(table, rows, edits, spots[0] ?? range.from);
+  const key = (e: React.KeyboardEvent) => {
+    const by = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[e.key];
+    if (by) {
+      e.preventDefault();
+      go({ row: range.to.row + (by[0] ?? 0), col: range.to.col + (by[1] ?? 0) }, e.shiftKey);
+    } else if (e.key === "Delete" || e.key === "Backspace") {
+      e.preventDefault();
+      change(() => null);
+    } else if (e.key.toLowerCase() === "d" && (e.ctrlKey || e.metaKey)) {
+      e.preventDefault();
+      fill();
+    }
+  };
+  const fill = () => {
+    const first = Math.min(range.from.row, range.to.row);
+    change((s) => cellOf(table, rows, edits, { row: first, col: s.col }).text, spots.filter((s) => s.row !== first));
+  };
+  const paste = (e: React.ClipboardEvent) => {
+    const cells = pasted(e.clipboardData.getData("text/plain"));
+    const at = spots[0];
+    if (!at) return;
+    e.preventDefault();
+    const where = cells.flatMap((line, i) => line.map((_, j) => ({ row: at.row + i, col: at.col + j })));
+    change((s) => cells[s.row - at.row]?.[s.col - at.col] ?? "", where);
+    const last = where.at(-1);
+    if (last) setRange({ from: at, to: last });
+  };
+  return (
+    <>
+      <div className="bar">
+        <label>Filter <input className="bar-input" value={filter} onChange={(e) => { setFilter(e.target.value); setRange({ from: { row: 0, col: 0 }, to: { row: 0, col: 0 } }); }} /></label>
+        <button type="button" className="plain toggle" aria-pressed={only} onClick={() => setOnly(!only)}>only what differs</button>
+        <span className="right">{rows.length} of {table.rows.length} placements</span>
+      </div>
+      {edits.size > 0 && (
+        <Say tone={live.error ? "bad" : "would"} actions={<><Button variant="outlined" color="secondary" onClick={() => setEdits(none)}>Discard</Button><Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">Save to draft</Button></>}>
+          <Answer error={live.error} operated={operated} />
+        </Say>
+      )}
+      <div className="cell-bar">
+        <span className="soft">{spots.length === 1 ? `${rows[spots[0]?.row ?? 0]?.title ?? ""}: ${top.edited ? "set here" : sayRung(top.rung, top.doc)}` : `${spots.length} cells`}</span>
+        {column && rows.length > 0 && <div className="cell-input"><FieldInput field={column} value={top.text} choices={choices} change={(v) => change(() => v)} /></div>}
+        <Button size="small" disabled={spots.length < 2} onClick={fill} title="Ctrl+D">Fill down</Button>
+        <Button size="small" onClick={() => change(() => null)} title="Delete">Take back</Button>
+      </div>
+      <div className="scroll" ref={box}>
+        <table className="rows values" role="grid" aria-label="Values" aria-multiselectable aria-rowcount={rows.length + 1} onKeyDown={key} onPaste={paste}>
+          <thead><tr><th scope="col">Page</th>{table.fields.map((f) => <th key={f.name} scope="col">{f.label}</th>)}</tr></thead>
+          <tbody>
+            {above > 0 && <tr aria-hidden><td colSpan={table.fields.length + 1} style={{ height: above, padding: 0, border: 0 }} /></tr>}
+            {drawn.map((v) => {
+              const r = rows[v.index];
+              return r && (
+                <tr key={r.doc + r.address} aria-rowindex={v.index + 2}>
+                  <th scope="row" className="tight" title={r.address}><b>{r.title}</b> <span className="soft">{r.page}</span></th>
+                  {table.fields.map((f, col) => {
+                    const c = cellOf(table, rows, edits, { row: v.index, col });
+                    const chosen = spots.some((s) => s.row === v.index && s.col === col);
+                    const here = range.to.row === v.index && range.to.col === col;
+                    return (
+                      <td key={f.name} role="gridcell" data-spot={`${v.index} ${col}`} data-cell={cellKey(r, f.name)} tabIndex={here ? 0 : -1} aria-selected={chosen} className={`tight cell ${c.own ? "own" : "inherited"}${c.edited ? " edited" : ""}`} title={c.edited ? "not saved yet" : sayRung(c.rung, c.doc)}
+                        onMouseDown={(e) => { if (e.shiftKey) e.preventDefault(); }} onClick={(e) => go({ row: v.index, col }, e.shiftKey)}>
+                        {c.text || <span className="soft">nothing</span>}{c.own && <span className="unseen"> of its own</span>}
+                      </td>
+                    );
+                  })}
+                </tr>
+              );
+            })}
+            {below > 0 && <tr aria-hidden><td colSpan={table.fields.length + 1} style={{ height: below, padding: 0, border: 0 }} /></tr>}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}
+
+function sayRung(rung: string, doc: string): string {
+  return rung === "none" ? "nothing says it" : `from ${rungWords({ rung: rung as Schemas["Rung"]["rung"], doc, set: true, text: "", line: 0, column: 0, bad: "" })}`;
+}

@@ -1,0 +1,28 @@
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
+import { asValues, between, cellOf, pasted, put, type Edits } from "./grid";
+
+const cell = (text: string, rung: Schemas["ValueCell"]["rung"], otherwise = text): Schemas["ValueCell"] => ({ text, rung, otherwise, doc: "d" });
+const rows: Schemas["ValueRow"][] = ["a", "b"].map((doc, i) => ({ doc, address: "main/x~1", page: `/${doc}/`, title: doc, cells: [i === 0 ? cell("own", "override", "usual") : cell("usual", "default"), cell("n", "argument", "")] }));
+const table = { fields: [{ name: "w" }, { name: "n" }], rows } as Schemas["ValueTable"];
+const none: Edits = new Map();
+
+describe("the table of values", () => {
+  it("knows the cells between two corners", () => {
+    expect(between({ row: 1, col: 1 }, { row: 0, col: 0 })).toHaveLength(4);
+  });
+  it("keeps edits that change something", () => {
+    const all = between({ row: 0, col: 0 }, { row: 1, col: 0 });
+    const own = put(table, rows, none, all, () => "own");
+    expect(asValues(own)).toEqual([{ doc: "b", address: "main/x~1", field: "w", text: "own" }]);
+    const back = put(table, rows, own, all, () => null);
+    expect(asValues(back)).toEqual([{ doc: "a", address: "main/x~1", field: "w" }]);
+    expect(cellOf(table, rows, back, { row: 0, col: 0 })).toMatchObject({ text: "usual", own: false, edited: true });
+    expect(cellOf(table, rows, own, { row: 1, col: 0 })).toMatchObject({ text: "own", own: true, edited: true });
+    expect(put(table, rows, back, [{ row: 0, col: 0 }], () => "own").size).toBe(0);
+    expect(put(table, rows, none, [{ row: 7, col: 0 }], () => "x").size).toBe(0);
+  });
+  it("reads what was copied from a spreadsheet", () => {
+    expect(pasted("a\tb\r\nc\t\r\n")).toEqual([["a", "b"], ["c", ""]]);
+  });
+});
