@@ -45,7 +45,7 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	var invalid *workspace.InvalidError
 	var refusal *edit.Refusal
 	var misfit *block.TypeError
-	var bad *edit.BadValue
+	var bad edit.BadValues
 	var large *http.MaxBytesError
 	switch {
 	case errors.As(err, &conflict):

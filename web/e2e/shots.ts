@@ -90,10 +90,13 @@ test("pictures", async ({ page, running }) => {
   await page.getByRole("tab", { name: /Fields/ }).click();
   await expect(page.getByLabel("Message")).toBeVisible();
   await shot("fields");
-  await page.goto(`${running.tool}/ternholm/blocks/port-card?tab=manage`);
-  await page.getByLabel("New name").fill("harbour-card");
-  await expect(page.getByText("No page changes.")).toBeVisible();
-  await shot("manage");
+  await page.goto(`${running.tool}/ternholm/blocks/port-card?tab=values`);
+  await page.locator('[data-spot="1 2"]').click();
+  await page.locator('[data-spot="4 2"]').click({ modifiers: ["Shift"] });
+  await page.getByRole("textbox", { name: "Phone", exact: true }).fill("0900 11 22");
+  await expect(legend(page, "change")).toHaveText("3");
+  await shot("values");
+  await page.getByRole("button", { name: "Discard" }).click();
   await openBlock(page, running, "service-notice");
   await typeBefore(page, "<div class", "@{when colour is}");
   await expect(page.getByRole("list", { name: "Problems" })).toBeVisible();

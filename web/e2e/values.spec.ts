@@ -82,3 +82,28 @@ test("the same phone number on many port cards: 4; what is pasted; back again", 
   await page.getByRole("button", { name: "Discard" }).click();
   await expect(cell(1, 3)).not.toHaveText(/Daily/);
 });
+
+test("values out as CSV and in again, with what does not fit named, and words replaced", async ({ page, running }) => {
+  await page.goto(`${running.tool}/ternholm/blocks/port-card?tab=values`);
+  const grid = page.getByRole("grid", { name: "Values" });
+  await expect(grid.getByRole("gridcell").first()).toBeVisible();
+  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "CSV out" }).or(page.getByRole("button", { name: "CSV out" })).click()]);
+  const chunks: Buffer[] = [];
+  for await (const c of await download.createReadStream()) chunks.push(c as Buffer);
+  const csv = Buffer.concat(chunks).toString("utf8");
+  expect(csv).toContain("(page),(placement),name,address,phone");
+  const give = (text: string) => page.locator('input[type="file"]').setInputFiles({ name: "cards.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
+  await give(csv);
+  await expect(page.getByText("It says what stands there already.")).toBeVisible();
+  await give("\ufeff(page),phone,colour\r\n/about/,0900 55 66,red\r\n/nowhere/,1,\r\n");
+  await expect(page.locator(".misfits")).toContainText("The column colour is no field of the block; it is left out.");
+  await expect(page.locator(".misfits")).toContainText("Line 3: the block does not stand on /nowhere/.");
+  await expect(legend(page, "change")).toHaveText("1");
+  await page.locator(".misfits").getByRole("button", { name: "Close" }).click();
+  await page.getByLabel("Find in values").fill("Every day");
+  await page.getByLabel("Put in its place").fill("Daily");
+  await page.getByRole("button", { name: /^Replace in/ }).click();
+  await expect(grid.getByRole("gridcell", { name: /^Daily, 06:30/ }).first()).toBeVisible();
+  await page.getByRole("button", { name: "Save to draft" }).click();
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+});

@@ -7,7 +7,7 @@ import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
 import { useSnackbar } from "notistack";
-import { memo, useCallback, useEffect, useMemo, useState } from "react";
+import { memo, Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useSearchParams } from "react-router";
 import type { Overview } from "./api/client";
 import { useEvents, useOverview, useSite, useStep } from "./api/queries";
@@ -29,7 +29,7 @@ export function App() {
 
 /** The place of the address. It does not follow what is on the wall. */
 const Place = memo(function Place() {
-  return <Outlet />;
+  return <Suspense fallback={<p className="empty" aria-busy="true">Opening…</p>}><Outlet /></Suspense>;
 });
 
 const typing = (e: KeyboardEvent) => e.target instanceof HTMLElement && (e.target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(e.target.tagName));

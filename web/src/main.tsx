@@ -4,24 +4,26 @@ import "@fontsource-variable/source-code-pro";
 import "./shared/tokens.css";
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
 import { SnackbarProvider } from "notistack";
-import { StrictMode } from "react";
+import { lazy, StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { api, unwrap } from "./api/client";
 import { askAhead, useOverview, useSite } from "./api/queries";
 import { App } from "./App";
 import { BlockPlace } from "./block/BlockPlace";
-import { ChecksPlace } from "./checks/ChecksPlace";
-import { LayoutsPlace } from "./layouts/LayoutsPlace";
-import { MenusPlace } from "./menus/MenusPlace";
 import { PagePlace } from "./page/PagePlace";
-import { ReferencePlace } from "./reference/ReferencePlace";
-import { ReviewPlace } from "./review/ReviewPlace";
-import { RollOutPlace } from "./rollout/RollOutPlace";
-import { RulesPlace } from "./rules/RulesPlace";
-import { ScriptPlace } from "./script/ScriptPlace";
 import { BuffersProvider } from "./shared/buffers";
 import { SchemeProvider } from "./shared/scheme";
+
+// What one does not come to first is loaded when one does.
+const ChecksPlace = lazy(async () => ({ default: (await import("./checks/ChecksPlace")).ChecksPlace }));
+const LayoutsPlace = lazy(async () => ({ default: (await import("./layouts/LayoutsPlace")).LayoutsPlace }));
+const MenusPlace = lazy(async () => ({ default: (await import("./menus/MenusPlace")).MenusPlace }));
+const ReferencePlace = lazy(async () => ({ default: (await import("./reference/ReferencePlace")).ReferencePlace }));
+const ReviewPlace = lazy(async () => ({ default: (await import("./review/ReviewPlace")).ReviewPlace }));
+const RollOutPlace = lazy(async () => ({ default: (await import("./rollout/RollOutPlace")).RollOutPlace }));
+const RulesPlace = lazy(async () => ({ default: (await import("./rules/RulesPlace")).RulesPlace }));
+const ScriptPlace = lazy(async () => ({ default: (await import("./script/ScriptPlace")).ScriptPlace }));
 
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false } } });
 askAhead(client, location);

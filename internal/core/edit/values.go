@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/render"
@@ -17,17 +18,31 @@ type ValueEdit struct {
 	Text                *string
 }
 
-// BadValue is a value that does not fit, with the place of its edit among the others.
+// BadValues are the values that do not fit, each with the place of its edit among the
+// others.
+type BadValues []BadValue
+
+// BadValue is one of them.
 type BadValue struct {
 	At      int
 	Message string
 }
 
-func (e *BadValue) Error() string { return e.Message }
+func (e BadValues) Error() string {
+	var out []string
+	for i, b := range e {
+		if i == 12 && len(e) > 13 {
+			out = append(out, fmt.Sprintf("and %d more", len(e)-i))
+			break
+		}
+		out = append(out, b.Message)
+	}
+	return strings.Join(out, "; ")
+}
 
 // SetValues gives placements of a block values of their pages' own: calls in the pages'
 // own text as arguments, others as overrides at their addresses. All or none of it is
-// done; the error is a *BadValue where a value does not fit.
+// done; the error is BadValues where some do not fit.
 func SetValues(s *render.Shelf, name string, edits []ValueEdit) (site.ChangeSet, error) {
 	set := site.ChangeSet{}
 	b := s.Block(name)
@@ -37,25 +52,32 @@ func SetValues(s *render.Shelf, name string, edits []ValueEdit) (site.ChangeSet,
 	reader := block.NewReader()
 	texts := map[string][]byte{}
 	var docs []string
+	var bad BadValues
 	for i, e := range edits {
 		at := b.Field(e.Field)
 		if at < 0 {
-			return set, &BadValue{i, fmt.Sprintf("%s has no field %s%s", name, e.Field, block.Nearest(e.Field, b.FieldNames()))}
+			bad = append(bad, BadValue{i, fmt.Sprintf("%s has no field %s%s", name, e.Field, block.Nearest(e.Field, b.FieldNames()))})
+			continue
 		}
 		f := b.Fields[at]
 		src, known := texts[e.Doc]
 		if !known {
 			if s.Info(e.Doc) == nil {
-				return set, &BadValue{i, "there is no page " + e.Doc}
+				bad = append(bad, BadValue{i, "there is no page " + e.Doc})
+				continue
 			}
 			src, _ = s.Get(e.Doc)
 			docs = append(docs, e.Doc)
 		}
 		src, err := setValue(reader, e, name, f, src)
 		if err != nil {
-			return set, &BadValue{i, fmt.Sprintf("%s, %s: %s", s.Info(e.Doc).URL, cmp.Or(f.Label, f.Name), err)}
+			bad = append(bad, BadValue{i, fmt.Sprintf("%s, %s: %s", s.Info(e.Doc).URL, cmp.Or(f.Label, f.Name), err)})
+			continue
 		}
 		texts[e.Doc] = src
+	}
+	if len(bad) > 0 {
+		return set, bad
 	}
 	for _, p := range docs {
 		if was, _ := s.Get(p); string(was) != string(texts[p]) {

@@ -80,10 +80,17 @@ func TestValuesThatCannotBeSet(t *testing.T) {
 	} {
 		set, err := edit.SetValues(s, "a", []edit.ValueEdit{{Doc: "pages/p.html", Address: "main/a~1", Field: "w", Text: text("fine")}, e})
 		require.ErrorContains(t, err, want)
-		require.Equal(t, 1, err.(*edit.BadValue).At)
+		require.Equal(t, 1, err.(edit.BadValues)[0].At)
 		require.Empty(t, set.Changes, "all or none")
 	}
-	_, err := edit.SetValues(s, "gone", nil)
+	var many []edit.ValueEdit
+	for range 40 {
+		many = append(many, edit.ValueEdit{Doc: "pages/p.html", Address: "main/a~1", Field: "n", Text: text("x")})
+	}
+	_, err := edit.SetValues(s, "a", many)
+	require.Len(t, err, 40, "each is told")
+	require.ErrorContains(t, err, "and 28 more")
+	_, err = edit.SetValues(s, "gone", nil)
 	require.ErrorContains(t, err, "no block")
 	set, err := edit.SetValues(s, "a", []edit.ValueEdit{{Doc: "pages/p.html", Address: "main/a~1", Field: "w", Text: text(`a "b"`)}, {Doc: "pages/p.html", Address: "main/a~2", Field: "w"}, {Doc: "pages/p.html", Address: "main/a~2", Field: "n", Text: text("3")}})
 	require.NoError(t, err)

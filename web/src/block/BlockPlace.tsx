@@ -11,7 +11,6 @@ import { Tabs } from "../shared/Tabs";
 import { effectStates, standing, type State } from "../shared/states";
 import { useProposal, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
-import { ValuesTable } from "../values/ValuesTable";
 import { CallChip } from "./CallChip";
 import { CallPanel } from "./CallPanel";
 import { Conflict } from "./Conflict";
@@ -23,6 +22,7 @@ import { Placements } from "./Placements";
 import { AsList, RowLists } from "./RowLists";
 
 const Editor = lazy(() => import("./Editor"));
+const ValuesTable = lazy(async () => ({ default: (await import("../values/ValuesTable")).ValuesTable }));
 
 const tabs = ["make", "placements", "values", "manage"] as const;
 type Tab = (typeof tabs)[number];
@@ -110,7 +110,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
           <Placements block={block.name} look={look} done={(t) => enqueueSnackbar(`Saved to the draft: ${t}`)} />
         </div>
       ) : tab === "values" ? (
-        <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><ValuesTable block={block.name} idle={subject} /></div>
+        <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Suspense fallback={<p className="empty" aria-busy="true">Opening…</p>}><ValuesTable block={block.name} idle={subject} /></Suspense></div>
       ) : tab === "manage" ? (
         <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} linked={linked} blocks={overview.blocks} done={managed} /></div>
       ) : (

@@ -11,7 +11,8 @@ import { Answer, subjectOf } from "../shared/usePending";
 import { useSaveKey } from "../shared/useEdit";
 import { useLiveOperation } from "../shared/useOperation";
 import { useWallSubject, type WallSubject } from "../wall/subject";
-import { asValues, between, cellKey, cellOf, pasted, put, type Edits, type Spot } from "./grid";
+import { fromCsv, toCsv } from "./csv";
+import { asValues, between, cellKey, cellOf, idleIn, pasted, put, type Edits, type Spot } from "./grid";
 import { rungWords } from "./rungs";
 
 const none: Edits = new Map();
@@ -33,6 +34,9 @@ function Table({ block, table, idle }: { block: string; table: Schemas["ValueTab
   const [filter, setFilter] = useState("");
   const [only, setOnly] = useState(false);
   const [edits, setEdits] = useState<Edits>(none);
+  const [misfits, setMisfits] = useState<string[]>([]);
+  const [find, setFind] = useState("");
+  const [replacement, setReplacement] = useState("");
   const [range, setRange] = useState<{ from: Spot; to: Spot }>({ from: { row: 0, col: 0 }, to: { row: 0, col: 0 } });
   const rows = useMemo(() => {
     const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
@@ -40,6 +44,7 @@ function Table({ block, table, idle }: { block: string; table: Schemas["ValueTab
       && (!only || r.cells.some((c) => c.rung === "override" || c.rung === "argument" || c.rung === "page")));
   }, [table.rows, filter, only]);
   const spots = useMemo(() => between(range.from, range.to).filter((s) => s.row < rows.length), [range, rows.length]);
+  const inRange = (row: number, col: number) => row >= Math.min(range.from.row, range.to.row) && row <= Math.max(range.from.row, range.to.row) && col >= Math.min(range.from.col, range.to.col) && col <= Math.max(range.from.col, range.to.col);
   const column = range.from.col === range.to.col ? table.fields[range.from.col] : undefined;
   const done = useCallback((title: string) => {
     enqueueSnackbar(`Saved to the draft: ${title}`);
@@ -79,6 +84,19 @@ function Table({ block, table, idle }: { block: string; table: Schemas["ValueTab
       fill();
     }
   };
+  const idleOwn = useMemo(() => idleIn(table, rows, edits), [table, rows, edits]);
+  const csv = useMemo(() => toCsv(table), [table]);
+  const read = async (file: File | undefined) => {
+    if (!file) return;
+    const got = fromCsv(table, await file.text(), edits);
+    setEdits(got.edits);
+    setMisfits(got.problems);
+    if (got.problems.length === 0 && got.edits.size === edits.size) enqueueSnackbar("It says what stands there already.");
+  };
+  const swap = () => {
+    if (!find) return;
+    change((s) => cellOf(table, rows, edits, s).text.replaceAll(find, replacement), rows.flatMap((_, row) => table.fields.map((_, col) => ({ row, col }))).filter((s) => cellOf(table, rows, edits, s).text.includes(find)));
+  };
   const fill = () => {
     const first = Math.min(range.from.row, range.to.row);
     change((s) => cellOf(table, rows, edits, { row: first, col: s.col }).text, spots.filter((s) => s.row !== first));
@@ -98,8 +116,13 @@ function Table({ block, table, idle }: { block: string; table: Schemas["ValueTab
       <div className="bar">
         <label>Filter <input className="bar-input" value={filter} onChange={(e) => { setFilter(e.target.value); setRange({ from: { row: 0, col: 0 }, to: { row: 0, col: 0 } }); }} /></label>
         <button type="button" className="plain toggle" aria-pressed={only} onClick={() => setOnly(!only)}>only what differs</button>
-        <span className="right">{rows.length} of {table.rows.length} placements</span>
+        <span className="swap"><input className="bar-input" aria-label="Find in values" placeholder="Find in values" value={find} onChange={(e) => setFind(e.target.value)} /><input className="bar-input" aria-label="Put in its place" placeholder="put in its place" value={replacement} onChange={(e) => setReplacement(e.target.value)} /><Button size="small" disabled={!find} onClick={swap}>Replace in {rows.length} rows</Button></span>
+        {idleOwn.length > 0 && <button type="button" className="plain word" onClick={() => change(() => null, idleOwn)} title="Values of their own that say what the pages would inherit anyway">Take back {idleOwn.length} that say the same</button>}
+        <span className="right" title="placements">{rows.length} of {table.rows.length}</span>
+        <Button size="small" component="a" download={`${block}.csv`} href={`data:text/csv;charset=utf-8,${encodeURIComponent(csv)}`}>CSV out</Button>
+        <Button size="small" component="label">CSV in<input type="file" accept=".csv,text/csv" hidden onChange={(e) => { void read(e.target.files?.[0]); e.target.value = ""; }} /></Button>
       </div>
+      {misfits.length > 0 && <div className="misfits" role="alert"><b>{misfits.length === 1 ? "This does" : `These ${misfits.length} do`} not fit, and nothing is set by {misfits.length === 1 ? "it" : "them"}:</b> <Button size="small" onClick={() => setMisfits([])}>Close</Button><ul>{misfits.slice(0, 200).map((m) => <li key={m}>{m}</li>)}</ul></div>}
       {edits.size > 0 && (
         <Say tone={live.error ? "bad" : "would"} actions={<><Button variant="outlined" color="secondary" onClick={() => setEdits(none)}>Discard</Button><Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">Save to draft</Button></>}>
           <Answer error={live.error} operated={operated} />
@@ -123,7 +146,7 @@ function Table({ block, table, idle }: { block: string; table: Schemas["ValueTab
                   <th scope="row" className="tight" title={r.address}><b>{r.title}</b> <span className="soft">{r.page}</span></th>
                   {table.fields.map((f, col) => {
                     const c = cellOf(table, rows, edits, { row: v.index, col });
-                    const chosen = spots.some((s) => s.row === v.index && s.col === col);
+                    const chosen = inRange(v.index, col);
                     const here = range.to.row === v.index && range.to.col === col;
                     return (
                       <td key={f.name} role="gridcell" data-spot={`${v.index} ${col}`} data-cell={cellKey(r, f.name)} tabIndex={here ? 0 : -1} aria-selected={chosen} className={`tight cell ${c.own ? "own" : "inherited"}${c.edited ? " edited" : ""}`} title={c.edited ? "not saved yet" : sayRung(c.rung, c.doc)}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
-import { asValues, between, cellOf, pasted, put, type Edits } from "./grid";
+import { asValues, between, cellOf, idleIn, pasted, put, type Edits } from "./grid";
 
 const cell = (text: string, rung: Schemas["ValueCell"]["rung"], otherwise = text): Schemas["ValueCell"] => ({ text, rung, otherwise, doc: "d" });
 const rows: Schemas["ValueRow"][] = ["a", "b"].map((doc, i) => ({ doc, address: "main/x~1", page: `/${doc}/`, title: doc, cells: [i === 0 ? cell("own", "override", "usual") : cell("usual", "default"), cell("n", "argument", "")] }));
@@ -21,6 +21,12 @@ describe("the table of values", () => {
     expect(cellOf(table, rows, own, { row: 1, col: 0 })).toMatchObject({ text: "own", own: true, edited: true });
     expect(put(table, rows, back, [{ row: 0, col: 0 }], () => "own").size).toBe(0);
     expect(put(table, rows, none, [{ row: 7, col: 0 }], () => "x").size).toBe(0);
+  });
+  it("finds what says what would show anyway", () => {
+    const idle = rows.map((r) => ({ ...r, cells: [cell("usual", "override", "usual"), cell("usual", "default", "usual")] }));
+    expect(idleIn(table, idle, none)).toEqual([{ row: 0, col: 0 }, { row: 1, col: 0 }]);
+    expect(idleIn(table, idle, put(table, idle, none, [{ row: 0, col: 0 }], () => null))).toEqual([{ row: 1, col: 0 }]);
+    expect(idleIn(table, rows, none)).toEqual([]);
   });
   it("reads what was copied from a spreadsheet", () => {
     expect(pasted("a\tb\r\nc\t\r\n")).toEqual([["a", "b"], ["c", ""]]);

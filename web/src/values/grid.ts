@@ -49,6 +49,15 @@ export function put(table: Table, rows: Row[], edits: Edits, spots: Spot[], valu
   return out;
 }
 
+/** The cells that say of their own what would show without that. */
+export function idleIn(table: Table, rows: Row[], edits: Edits): Spot[] {
+  return rows.flatMap((r, row) => r.cells.flatMap((c, col) => {
+    const field = table.fields[col];
+    const own = c.rung === "override" || c.rung === "argument";
+    return own && c.text === c.otherwise && field && !edits.has(cellKey(r, field.name)) ? [{ row, col }] : [];
+  }));
+}
+
 /** The lines and columns of what was copied from a spreadsheet. */
 export function pasted(text: string): string[][] {
   return text.replace(/\r\n?/g, "\n").replace(/\n$/, "").split("\n").map((l) => l.split("\t"));
