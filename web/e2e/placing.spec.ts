@@ -219,7 +219,7 @@ test("a layout gets a region, and is not deleted while pages need it", async ({ 
   await page.getByRole("tab", { name: "New pages" }).click();
   await page.getByLabel("New pages begin in aside-note with").fill("@{promo /}");
   await save(page);
-  await page.getByRole("link", { name: "Put it" }).last().click();
+  await page.getByRole("link", { name: "Put it on the pages that exist, into aside-note" }).click();
   await expect(page.getByText(/12 pages get it/)).toBeVisible();
 });
 

@@ -41,7 +41,7 @@ function Beginning({ layout, region, text, was, pages, dirty, set }: Props) {
       <TextField fullWidth multiline minRows={1} maxRows={6} label={`New pages begin in ${region} with`} value={now} onChange={(e) => put(e.target.value)} onBlur={() => setTyped(null)} slotProps={{ htmlInput: { style: { fontFamily: "var(--mono)", fontSize: 13 }, spellCheck: false } }} />
       <span className="soft" style={{ display: "flex", gap: 10, alignItems: "center", minHeight: 26 }}>
         <InsertCall label={`Add to ${region}`} insert={(call) => put(now ? `${now.trimEnd()}\n${call}` : call)} />
-        {calls && pages > 0 && <>{text !== was || dirty ? "Once this is saved, it can be put" : <Link to={`/${site}/roll-out?${query.toString()}`}>Put it</Link>} on the {pages} {pages === 1 ? "page" : "pages"} that exist, too.</>}
+        {calls && pages > 0 && <>{text !== was || dirty ? "Once this is saved, it can be put" : <Link to={`/${site}/roll-out?${query.toString()}`} aria-label={`Put it on the pages that exist, into ${region}`}>Put it</Link>} on the {pages} {pages === 1 ? "page" : "pages"} that exist, too.</>}
       </span>
     </div>
   );

@@ -1,5 +1,4 @@
 import Button from "@mui/material/Button";
-import { useSnackbar } from "notistack";
 import { lazy, Suspense, useCallback, useMemo, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { Layout, Overview } from "../api/client";
@@ -10,7 +9,7 @@ import { Live, type Width } from "../block/Live";
 import { Say, Sentence } from "../shared/Say";
 import { effectStates, type State } from "../shared/states";
 import { Tabs } from "../shared/Tabs";
-import { useProposal, useSaveKey, useText } from "../shared/useEdit";
+import { useBench } from "../shared/useBench";
 import { usePending } from "../shared/usePending";
 import { useKeyEdits, useLayoutEdits } from "../shared/useTextEdits";
 import { useWallSubject, type WallSubject } from "../wall/subject";
@@ -31,9 +30,7 @@ export function LayoutBench({ layout, layouts, overview }: { layout: Layout; lay
   const go = useNavigate();
   const [params, setParams] = useSearchParams();
   const tab = tabs.find((t) => t === params.get("tab")) ?? "regions";
-  const { enqueueSnackbar } = useSnackbar();
-  const text = useText(path);
-  const edit = useProposal([path], `Edit the layout ${layout.title}`);
+  const { text, edit, impact, problems, proposal, save, savable } = useBench(path, `Edit the layout ${layout.title}`);
   const { data: reading } = useLayoutReading(text.text);
   const keys = useKeyEdits(path, text.text, text.set);
   const regions = useLayoutEdits(text.text, text.set);
@@ -41,8 +38,6 @@ export function LayoutBench({ layout, layouts, overview }: { layout: Layout; lay
   const [making, setMaking] = useState(false);
   const [at, setAt] = useState(-1);
   const [width, setWidth] = useState<Width>("desk");
-  const impact = edit.proposal?.impact;
-  const problems = edit.proposal?.problems ?? [];
   const subject = useMemo<WallSubject>(() => {
     if (impact && edit.proposal) return { question: "would", about: "What would this edit change?", states: effectStates(impact.effects), against: edit.proposal.id };
     return { question: "type", about: `Which pages are of the type ${layout.title}?`, states: overview.pages.map((p): State => (p.layout === layout.name ? "linked" : "none")), against: "live" };
@@ -50,13 +45,7 @@ export function LayoutBench({ layout, layouts, overview }: { layout: Layout; lay
   useWallSubject(pending.subject ?? subject);
   const pages = useMemo(() => overview.pages.filter((p) => p.layout === layout.name), [overview.pages, layout.name]);
   const page = pages.find((p) => p.path === params.get("page")) ?? pages[0];
-  const proposal = impact && problems.length === 0 ? (edit.proposal?.id ?? "") : "";
-  const save = useCallback(() => {
-    edit.save().then((s) => enqueueSnackbar(`Saved to the draft: ${s.title}`), (e: unknown) => enqueueSnackbar((e as Error).message, { variant: "error" }));
-  }, [edit, enqueueSnackbar]);
   const first = overview.pages[subject.states.findIndex((s) => s === "break" || s === "change")]?.path;
-  const savable = edit.dirty && edit.fresh && problems.length === 0 && !text.stale && !edit.saving;
-  useSaveKey(edit.dirty && !edit.fresh, savable, save);
   const wrong = keys.wrong || regions.wrong;
   const put = (key: string, value: string) => setParams((p) => { p.set(key, value); return p; }, { replace: true });
   const insert = (call: string) => {

@@ -1,6 +1,5 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
-import { useSnackbar } from "notistack";
 import { lazy, Suspense, useCallback, useMemo, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { MenuItem, MenuSummary, Overview } from "../api/client";
@@ -11,7 +10,7 @@ import { useChoices } from "../fields/useChoices";
 import { Say, Sentence } from "../shared/Say";
 import { effectStates, standing } from "../shared/states";
 import { Tabs } from "../shared/Tabs";
-import { useProposal, useSaveKey, useText } from "../shared/useEdit";
+import { useBench } from "../shared/useBench";
 import { usePending } from "../shared/usePending";
 import { useKeyEdits } from "../shared/useTextEdits";
 import { useWallSubject, type WallSubject } from "../wall/subject";
@@ -32,9 +31,7 @@ export function MenuBench({ menu, menus, overview }: { menu: MenuSummary; menus:
   const go = useNavigate();
   const [params, setParams] = useSearchParams();
   const tab = tabs.find((t) => t === params.get("tab")) ?? "entries";
-  const { enqueueSnackbar } = useSnackbar();
-  const text = useText(path);
-  const edit = useProposal([path], `Edit the menu ${menu.title}`);
+  const { text, edit, impact, problems, proposal, save, savable } = useBench(path, `Edit the menu ${menu.title}`);
   const list = useEntries(text.text, text.set);
   const keys = useKeyEdits(path, text.text, text.set);
   const choices = useChoices();
@@ -42,8 +39,6 @@ export function MenuBench({ menu, menus, overview }: { menu: MenuSummary; menus:
   const [making, setMaking] = useState(false);
   const [chosen, setChosen] = useState(-1);
   const [width, setWidth] = useState<Width>("desk");
-  const impact = edit.proposal?.impact;
-  const problems = edit.proposal?.problems ?? [];
   const subject = useMemo<WallSubject>(() => {
     if (impact && edit.proposal) return { question: "would", about: "What would this edit change?", states: effectStates(impact.effects), against: edit.proposal.id };
     return { question: "menu", about: `Which pages show ${menu.title}?`, states: standing(menu.states), against: "live" };
@@ -51,12 +46,6 @@ export function MenuBench({ menu, menus, overview }: { menu: MenuSummary; menus:
   useWallSubject(pending.subject ?? subject);
   const pages = useMemo(() => overview.pages.filter((_, i) => menu.states[i] === "l"), [overview.pages, menu.states]);
   const page = pages.find((p) => p.path === params.get("page")) ?? pages[0];
-  const proposal = impact && problems.length === 0 ? (edit.proposal?.id ?? "") : "";
-  const save = useCallback(() => {
-    edit.save().then((s) => enqueueSnackbar(`Saved to the draft: ${s.title}`), (e: unknown) => enqueueSnackbar((e as Error).message, { variant: "error" }));
-  }, [edit, enqueueSnackbar]);
-  const savable = edit.dirty && edit.fresh && problems.length === 0 && !text.stale && !edit.saving;
-  useSaveKey(edit.dirty && !edit.fresh, savable, save);
   const { entries, set } = list;
   const i = entries.findIndex((e) => e.id === chosen);
   const one = entries[i];

@@ -11,7 +11,7 @@ import { lookQuery, useLook } from "../shared/look";
 import { Say, Sentence } from "../shared/Say";
 import { effectStates, type State } from "../shared/states";
 import { Tabs } from "../shared/Tabs";
-import { useProposal, useSaveKey, useText } from "../shared/useEdit";
+import { useBench } from "../shared/useBench";
 import { usePending } from "../shared/usePending";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 import { MovePage } from "./MovePage";
@@ -37,8 +37,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
   const go = useNavigate();
   const site = useSite();
   const [look] = useLook();
-  const text = useText(doc);
-  const edit = useProposal([doc], `Edit ${page.title}`);
+  const { text, edit, impact, problems, proposal, save, savable } = useBench(doc, `Edit ${page.title}`);
   const pending = usePending(useCallback((o: Operation) => {
     if (o.operation === "delete-page") void go(`/${site}/pages?tab=pages`);
     if (o.operation === "duplicate-page") void go(`/${site}/pages?doc=${encodeURIComponent(o.to ?? "")}&tab=settings`);
@@ -49,9 +48,6 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
   const pointing = usePointing(doc, text.text, overview);
   const { lit, chosen, elsewhere } = pointing;
   const light = useMemo(() => (lit ? { address: lit, scroll: true } : {}), [lit]);
-  const impact = edit.proposal?.impact;
-  const problems = edit.proposal?.problems ?? [];
-  const proposal = impact && problems.length === 0 ? (edit.proposal?.id ?? "") : "";
   const story = useExplanation(page.path, look, proposal);
   const subject = useMemo<WallSubject>(() => {
     if (impact && edit.proposal) return { question: "would", about: "What would this edit change?", states: effectStates(impact.effects), against: edit.proposal.id };
@@ -67,11 +63,6 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
     enqueueSnackbar(`Saved to the draft: ${title}`);
     void go(`/${site}/blocks/${o.block ?? ""}`);
   }, [enqueueSnackbar, go, site]);
-  const save = useCallback(() => {
-    edit.save().then((s) => enqueueSnackbar(`Saved to the draft: ${s.title}`), (e: unknown) => enqueueSnackbar((e as Error).message, { variant: "error" }));
-  }, [edit, enqueueSnackbar]);
-  const savable = edit.dirty && edit.fresh && problems.length === 0 && !text.stale && !edit.saving;
-  useSaveKey(edit.dirty && !edit.fresh, savable, save);
   const url = `${overview.site_origin}${proposal ? `/_edit/${proposal}` : "/_draft"}${page.path}${lookQuery(look)}`;
   const follow = (href: string) => {
     const to = overview.pages.find((p) => p.path === href.split("#")[0]);

@@ -1,5 +1,4 @@
 import Button from "@mui/material/Button";
-import { useSnackbar } from "notistack";
 import { useCallback, useMemo } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { type Overview, type RuleReading, type RuleSummary } from "../api/client";
@@ -7,7 +6,7 @@ import { useLayouts, useRuleReading, useSite } from "../api/queries";
 import { Conflict } from "../block/Conflict";
 import { Say, Sentence } from "../shared/Say";
 import { reachStates } from "../shared/states";
-import { useProposal, useSaveKey, useText } from "../shared/useEdit";
+import { useBench } from "../shared/useBench";
 import { usePending } from "../shared/usePending";
 import { useKeyEdits } from "../shared/useTextEdits";
 import { useWallSubject, type WallSubject } from "../wall/subject";
@@ -22,9 +21,7 @@ export function RuleEditor({ name, known, overview }: { name: string; known: Rul
   const path = `rules/${name}.yaml`;
   const site = useSite();
   const go = useNavigate();
-  const { enqueueSnackbar } = useSnackbar();
-  const text = useText(path, known !== undefined);
-  const edit = useProposal([path], known ? `Edit the rule ${name}` : `New rule ${name}`);
+  const { text, edit, impact, problems, save, savable } = useBench(path, known ? `Edit the rule ${name}` : `New rule ${name}`, known !== undefined);
   const { data: reading } = useRuleReading(name, text.text);
   const keys = useKeyEdits(path, text.text, text.set);
   const { set } = keys;
@@ -37,20 +34,13 @@ export function RuleEditor({ name, known, overview }: { name: string; known: Rul
     const next = except.includes(t) ? except.filter((e) => e !== t) : [...except, t];
     set(["except"], next.length ? next : null);
   }, [set, except]);
-  const impact = edit.proposal?.impact;
-  const problems = edit.proposal?.problems ?? [];
   const subject = useMemo<WallSubject>(() => ({
     question: "takes", about: "Click a brick to name its page", states: reachStates(reading?.reach ?? ""), against: impact && edit.proposal ? edit.proposal.id : "live", pick: (page) => toggleOn(`page:${page}`),
   }), [reading, impact, edit.proposal, toggleOn]);
   useWallSubject(pending.subject ?? subject);
-  const save = useCallback(() => {
-    edit.save().then((s) => enqueueSnackbar(`Saved to the draft: ${s.title}`), (e: unknown) => enqueueSnackbar((e as Error).message, { variant: "error" }));
-  }, [edit, enqueueSnackbar]);
   const [, setParams] = useSearchParams();
   const first = overview.pages[subject.states.findIndex((s) => s !== "none" && s !== "hidden")]?.path;
   const look = () => setParams((p) => { if (first) p.set("peek", first); return p; });
-  const savable = edit.dirty && edit.fresh && problems.length === 0 && !text.stale && !edit.saving;
-  useSaveKey(edit.dirty && !edit.fresh, savable, save);
   if (!known && !text.dirty) return <p className="empty" role="alert">There is no rule {name}. <Link to={`/${site}/rules`}>All rules</Link></p>;
   if (!rule) return null;
   return (

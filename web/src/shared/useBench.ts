@@ -1,0 +1,19 @@
+import { useSnackbar } from "notistack";
+import { useCallback } from "react";
+import { useProposal, useSaveKey, useText } from "./useEdit";
+
+/** One document on the bench: its text, what an edit of it would do, and saving it by
+ *  button or Ctrl+S. proposal is the id of an edit that could be looked at, or "". */
+export function useBench(path: string, title: string, exists = true) {
+  const { enqueueSnackbar } = useSnackbar();
+  const text = useText(path, exists);
+  const edit = useProposal([path], title);
+  const save = useCallback(() => {
+    edit.save().then((s) => enqueueSnackbar(`Saved to the draft: ${s.title}`), (e: unknown) => enqueueSnackbar((e as Error).message, { variant: "error" }));
+  }, [edit, enqueueSnackbar]);
+  const impact = edit.proposal?.impact;
+  const problems = edit.proposal?.problems ?? [];
+  const savable = edit.dirty && edit.fresh && problems.length === 0 && !text.stale && !edit.saving;
+  useSaveKey(edit.dirty && !edit.fresh, savable, save);
+  return { text, edit, impact, problems, proposal: impact && problems.length === 0 ? (edit.proposal?.id ?? "") : "", save, savable };
+}
