@@ -98,6 +98,7 @@ test("a block is dragged from the shelf, moved by keyboard, hidden, and taken ou
   await expect(page.frameLocator("iframe.front").locator("body")).not.toContainText("See the film");
   await save(page);
   await page.getByRole("region", { name: "Region main" }).getByRole("button", { name: "Show Film button" }).click();
+  await expect(page.getByRole("region", { name: "Region main" }).getByRole("button", { name: "Hide Film button" })).toBeVisible();
   await page.getByRole("button", { name: "More for Film button" }).click();
   await page.getByRole("menuitem", { name: "Take out" }).click();
   await expect(parts(page, "main")).toHaveCount(before);
