@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, unwrap, type ApiError, type ChangeSet, type Overview, type Proposal } from "../api/client";
 import { useDocument, useOverview, useSave, useSite } from "../api/queries";
 import { useBuffers, type Buffer } from "./buffers";
+import { settled } from "./underWay";
 
 const none = { text: "", hash: "" };
 
@@ -134,7 +135,11 @@ export function useSaveKey(working: boolean, savable: boolean, save: () => void)
     const key = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey) || e.key !== "s") return;
       e.preventDefault();
-      if (savable) save();
+      const later = settled();
+      if (later) {
+        // What was typed just now is still on its way into the text.
+        void later.then(() => setTimeout(() => dispatchEvent(new KeyboardEvent("keydown", { key: "s", ctrlKey: true })), 50));
+      } else if (savable) save();
       else wantedUntil.current = working ? Infinity : performance.now() + 500; // the last key may not have arrived here yet
     };
     addEventListener("keydown", key);

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, unwrap, type PageEdit } from "../api/client";
 import { useSite } from "../api/queries";
+import { begin, end } from "./underWay";
 
 /** Edits of a text that the server makes, one after the other, each on what the one
  *  before gave. wrong is what was said of the last one, where it could not be. */
@@ -16,6 +17,7 @@ export function useTextEdits(text: string, change: (text: string) => void) {
   useEffect(() => { put.current = change; });
   const run = useCallback((edit: (text: string) => Promise<string>) => {
     waiting.current++;
+    begin();
     queue.current = queue.current.then(() => edit(latest.current)).then(
       (next) => {
         latest.current = next;
@@ -23,7 +25,10 @@ export function useTextEdits(text: string, change: (text: string) => void) {
         put.current(next);
       },
       (e: unknown) => setWrong((e as Error).message),
-    ).finally(() => { waiting.current--; });
+    ).finally(() => {
+      waiting.current--;
+      end();
+    });
   }, []);
   return { run, wrong, forget: () => setWrong("") };
 }
