@@ -170,13 +170,15 @@ func rollOnto(s *render.Shelf, path, region string, names, texts []string, shows
 	src, _ := s.Get(path)
 	g := in.Page
 	at, lead, tail := edgeOf(src, g.Split, g.Text, region, atStart)
-	b := &rebuild{src: src, out: make([]byte, 0, len(src)+256)}
-	b.keep(0, at)
-	b.out = append(b.out, lead+strings.Join(missing, newline(src))+tail...)
-	b.keep(at, len(src))
-	out := b.out
+	put := []byte(lead + strings.Join(missing, newline(src)) + tail)
+	out := bytes.Join([][]byte{src[:at], put, src[at:]}, nil)
 	if spoken(g, names) {
-		out, _ = keyed(speaksOf(s, path, src), src, b.out, b.moved)
+		out, _ = keyed(speaksOf(s, path, src), src, out, func(was int) int {
+			if was < at {
+				return was
+			}
+			return was + len(put)
+		})
 	}
 	r.Outcome = Gets
 	if r.Why == "" && g.Layout != "" && in.Layout.Region(region).Mode == place.One {
@@ -214,44 +216,43 @@ func spoken(g *place.Page, names []string) bool {
 // edgeOf is spotIn for what goes before or behind everything in a region, without
 // taking apart what stands there.
 func edgeOf(src []byte, split site.Split, t *markup.Text, region string, atStart bool) (at int, lead, tail string) {
-	first, last := -1, -1
-	look := func(nodes []*markup.Node) {
-		for _, n := range nodes {
-			from, to := n.Span.From, n.Span.To
-			switch n.Kind {
-			case markup.Comment:
-				continue
-			case markup.Fill:
-				continue
-			case markup.Literal:
-				raw := t.Src[from:to]
-				left := len(bytes.TrimLeft(raw, blank))
-				if left == 0 {
-					continue
-				}
-				from, to = to-left, from+len(bytes.TrimRight(raw, blank))
-			}
-			if first < 0 {
-				first = from
-			}
-			last = to
-		}
-	}
+	var in []*markup.Node
 	if region == "main" {
-		look(t.Nodes)
+		in = t.Nodes
 	}
 	for _, n := range t.Nodes {
 		if n.Kind == markup.Fill && n.Name == region {
-			look(n.Body)
+			in = append(in[:len(in):len(in)], n.Body...)
 		}
 	}
-	switch {
-	case first < 0:
-		return spotIn(src, split, t, nil, region, -1)
-	case atStart:
-		return split.TextAt + first, "", newline(src)
+	if atStart {
+		for _, n := range in {
+			if from, _, ok := filled(t.Src, n); ok {
+				return split.TextAt + from, "", newline(src)
+			}
+		}
+	} else {
+		for _, n := range slices.Backward(in) {
+			if _, to, ok := filled(t.Src, n); ok {
+				return split.TextAt + to, newline(src), ""
+			}
+		}
 	}
-	return split.TextAt + last, newline(src), ""
+	return spotIn(src, split, t, nil, region, -1)
+}
+
+// filled is where a node begins and ends but for white space around it. It reports
+// false for what is no part of a region.
+func filled(src []byte, n *markup.Node) (from, to int, ok bool) {
+	switch n.Kind {
+	case markup.Comment, markup.Fill:
+		return 0, 0, false
+	case markup.Literal:
+		raw := src[n.Span.From:n.Span.To]
+		left := len(bytes.TrimLeft(raw, blank))
+		return n.Span.To - left, n.Span.From + len(bytes.TrimRight(raw, blank)), left > 0
+	}
+	return n.Span.From, n.Span.To, true
 }
 
 // blank is the white space around parts of a text.

@@ -131,7 +131,7 @@ func (j *judge) references(r render.Reach) (broken []Break, everywhere bool) {
 			p.Before, p.After = p.After, p.Before
 		}
 		added, lost := j.Delta(p.Before, p.After, to.URL)
-		if len(lost) > 0 || len(added) > 0 && !apart {
+		if len(lost) > 0 {
 			return j.brokenAnew(r.Path), false
 		}
 		for _, ref := range added {
@@ -143,6 +143,9 @@ func (j *judge) references(r render.Reach) (broken []Break, everywhere bool) {
 				continue
 			}
 			everywhere = false
+			if p.Address == "" { // several placements, or none
+				return j.brokenAnew(r.Path), false
+			}
 			if j.html = was.AppendPage(j.html[:0], from); mayLead(j.html, ref.To) {
 				return j.brokenAnew(r.Path), false // it may have led nowhere before
 			}
@@ -230,7 +233,8 @@ func (e *edit) gone(was, is *render.Shelf, docs []string) []string {
 		class, _, _ := site.Classify(d)
 		switch class {
 		case site.PageDoc:
-			if in := was.Info(d); shown(in) && !check.Leads(is, in.URL) {
+			in, now := was.Info(d), is.Info(d)
+			if shown(in) && !(shown(now) && now.URL == in.URL) && !check.Leads(is, in.URL) {
 				out = append(out, in.URL)
 			}
 		case site.AssetDoc:

@@ -24,6 +24,7 @@ const (
 type contexts struct {
 	once   sync.Once
 	errors []Error
+	open   bool // an end stands elsewhere than between tags
 }
 
 // Contexts sets the Context of every node, once, and returns the faults found:
@@ -31,8 +32,8 @@ type contexts struct {
 func (t *Text) Contexts() []Error {
 	t.contexts.once.Do(func() {
 		a := analysis{src: t.Src}
-		a.nodes(t.Nodes, htmlState{})
-		t.contexts.errors = a.errors
+		end := a.nodes(t.Nodes, htmlState{})
+		t.contexts.errors, t.contexts.open = a.errors, a.open || end.place != pText
 	})
 	return t.contexts.errors
 }
@@ -73,6 +74,7 @@ var urlAttrs = map[string]bool{"href": true, "src": true, "action": true, "forma
 type analysis struct {
 	src    []byte
 	errors []Error
+	open   bool
 }
 
 func (a *analysis) fail(at int, code, msg string) {
@@ -129,7 +131,7 @@ func (a *analysis) node(n *Node, st htmlState) htmlState {
 		}
 		a.nodes(n.Body, htmlState{})
 	case Fill:
-		a.nodes(n.Body, htmlState{})
+		a.open = a.nodes(n.Body, htmlState{}).place != pText || a.open
 	case Assets:
 		if st.place != pText {
 			a.fail(n.Span.From, "bad-place", "@{assets /} can only stand between tags")

@@ -188,6 +188,12 @@ type Text struct {
 	contexts contexts
 }
 
+// Tidy reports whether the text and what it fills regions with end between tags.
+func (t *Text) Tidy() bool {
+	t.Contexts()
+	return !t.contexts.open
+}
+
 // Error is a fault in a text, at a byte offset.
 type Error struct {
 	At      int

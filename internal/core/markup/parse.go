@@ -45,7 +45,7 @@ func Parse(src []byte) *Text {
 	p.slab = make([]Node, 0, 2*bytes.Count(src, []byte("@{"))+1)
 	p.run()
 	p.text.Nodes = p.root.Body
-	number(p.text)
+	number(p.text, 0)
 	return p.text
 }
 
@@ -202,44 +202,87 @@ type frame struct {
 }
 
 // number gives every call and copy its step and its container, and counts the
-// loops around it.
-func number(t *Text) {
-	counts := map[[2]string]int{}
-	var walk func(nodes []*Node, in frame)
-	walk = func(nodes []*Node, in frame) {
+// loops around it. The first outermost nodes, so many as known says, have all that.
+func number(t *Text, known int) {
+	var counts tally
+	for _, n := range t.Nodes[:known] {
+		counts.count(n)
+	}
+	var walk func(nodes []*Node, in *frame)
+	walk = func(nodes []*Node, in *frame) {
 		for _, n := range nodes {
 			n.Loops, n.Full = in.loops, n.full(t.Src)
 			n.Plain = n.Kind == Call && in.loops == 0 && n.plain()
 			if n.Kind == Call || n.Kind == Copy {
-				n.Container, n.Step = in.address, n.ArgString("key")
-				of := [2]string{in.address, n.Name}
-				counts[of]++
-				if n.Step == "" {
-					n.Step = n.Name + "~" + strconv.Itoa(counts[of])
+				step, count := n.ArgString("key"), counts.next(in.address, n.Name)
+				switch {
+				case step != "":
+				case isStep(n.Step, n.Name, count):
+					step = n.Step
+				default:
+					step = n.Name + "~" + strconv.Itoa(count)
+				}
+				if n.Container != in.address || n.Step != step {
+					n.Container, n.Step = in.address, step
+					n.Memo.Store(nil) // what is remembered may name the old address
 				}
 			}
 			switch n.Kind {
 			case Copy:
-				walk(n.Body, frame{address: in.address + "/" + n.Step, outer: &in})
+				walk(n.Body, &frame{address: in.address + "/" + n.Step, outer: in})
 			case Inner:
-				outer := frame{address: "\x00outside"} // of a copy kept apart from the text around it
-				if in.outer != nil {
-					outer = *in.outer
+				outer := in.outer
+				if outer == nil {
+					outer = &frame{address: "\x00outside"} // of a copy kept apart from the text around it
 				}
 				walk(n.Body, outer)
 			case Fill:
-				walk(n.Body, frame{address: n.Name})
+				walk(n.Body, &frame{address: n.Name})
 			case Each:
-				turns := in
+				turns := *in
 				turns.loops++
-				walk(n.Body, turns)
+				walk(n.Body, &turns)
 			default:
 				walk(n.Body, in)
 				walk(n.Else, in)
 			}
 		}
 	}
-	walk(t.Nodes, frame{address: "main"})
+	walk(t.Nodes[known:], &frame{address: "main"})
+}
+
+// tally counts the calls of each name within a container. Texts have few, and going
+// through them is faster than a map.
+type tally []struct {
+	container, name string
+	count           int
+}
+
+// count counts a node that has its step, and what stands in it.
+func (t *tally) count(n *Node) {
+	if n.Kind == Call || n.Kind == Copy {
+		t.next(n.Container, n.Name)
+	}
+	for _, b := range n.Body {
+		t.count(b)
+	}
+	for _, b := range n.Else {
+		t.count(b)
+	}
+}
+
+func (t *tally) next(container, name string) int {
+	for i := range *t {
+		if c := &(*t)[i]; c.name == name && c.container == container {
+			c.count++
+			return c.count
+		}
+	}
+	*t = append(*t, struct {
+		container, name string
+		count           int
+	}{container, name, 1})
+	return 1
 }
 
 func (n *Node) plain() bool {

@@ -36,6 +36,8 @@ type Page struct {
 	InCopies []string
 	// Local is set where overrides, copies or hidden name addresses.
 	Local bool
+
+	headless bool // the front matter has faults, and what it says is not all known
 }
 
 // Fill is what a page's own text puts into a region.
@@ -77,12 +79,67 @@ func ParsePage(name, path, url string, src []byte) (*Page, site.Problems) {
 		}
 	}
 	g.Local = len(g.Overrides)+len(g.Copies)+len(g.Hidden) > 0
-	g.Text = markup.Parse(split.Text)
+	g.headless = len(h.Problems) > 0
+	return g, g.read(h, markup.Parse(split.Text))
+}
+
+// ReparsePage is ParsePage for another text of a page that has been read: of it, only
+// what differs is read again.
+func ReparsePage(old *Page, url string, src []byte) (*Page, site.Problems) {
+	split, bad := site.Cut(src)
+	if bad != "" || old.headless || old.URL != url || !old.SameHead(&Page{Split: split}) {
+		return ParsePage(old.Name, old.Path, url, src)
+	}
+	g := &Page{Name: old.Name, Path: old.Path, URL: url, Title: old.Title, Layout: old.Layout, LayoutAt: old.LayoutAt, Fields: old.Fields,
+		Overrides: old.Overrides, Copies: old.Copies, Hidden: old.Hidden, Tags: old.Tags, Draft: old.Draft, Local: old.Local, Split: split}
+	problems := g.read(&block.Head{Path: g.Path}, markup.Reparse(old.Text, split.Text))
+	g.Text.Contexts() // of calls that are remembered as they look in one of them
+	for region, f := range g.Fills {
+		if was := old.Fills[region]; was != nil {
+			recall(was.Segments, old.Text.Src, f.Segments, g.Text.Src)
+		}
+	}
+	return g, problems
+}
+
+// SameHead reports whether the front matter of two pages is the same, byte for byte.
+func (g *Page) SameHead(h *Page) bool {
+	return g.Split.HasHead == h.Split.HasHead && bytes.Equal(g.Split.Head, h.Split.Head)
+}
+
+// recall takes over what is remembered of calls that stand under the same address in
+// the same words, as far as they stand in the same order from either end.
+func recall(was []markup.Segment, old []byte, is []markup.Segment, src []byte) {
+	take := func(a, b *markup.Segment) bool {
+		if (a.Node == nil) != (b.Node == nil) {
+			return false
+		}
+		if a.Node == nil {
+			return true
+		}
+		m, n := a.Node, b.Node
+		if m.Kind != n.Kind || m.Context != n.Context || m.Step != n.Step || m.Container != n.Container || m.Span.Len() != n.Span.Len() || !bytes.Equal(old[m.Span.From:m.Span.To], src[n.Span.From:n.Span.To]) {
+			return false
+		}
+		b.Memo.Store(a.Memo.Load())
+		return true
+	}
+	i, most := 0, min(len(was), len(is))
+	for i < most && take(&was[i], &is[i]) {
+		i++
+	}
+	for k := 1; k <= most-i && take(&was[len(was)-k], &is[len(is)-k]); k++ {
+	}
+}
+
+// read takes the page's text apart.
+func (g *Page) read(h *block.Head, t *markup.Text) site.Problems {
+	g.Text = t
 	for _, e := range g.Text.Errors {
-		h.Problems = append(h.Problems, site.At(split, path, e.At, site.Invalid, e.Code, "%s", e.Message))
+		h.Problems = append(h.Problems, site.At(g.Split, g.Path, e.At, site.Invalid, e.Code, "%s", e.Message))
 	}
 	g.arrange(h)
-	return g, h.Problems
+	return h.Problems
 }
 
 // Check notes what Parse leaves for later, since it costs more: values in
@@ -225,23 +282,30 @@ func (g *Page) copy(h *block.Head, a site.Pair) {
 // arrange sorts the page's text by region and lists what it calls.
 func (g *Page) arrange(h *block.Head) {
 	g.Fills = map[string]*Fill{}
-	put := func(region string, nodes ...*markup.Node) {
+	in := func(region string) *Fill {
 		if g.Fills[region] == nil {
 			g.Fills[region] = &Fill{}
 		}
-		g.Fills[region].Nodes = append(g.Fills[region].Nodes, nodes...)
+		return g.Fills[region]
 	}
+	var own *Fill // what stands in no fill
 	for _, n := range g.Text.Nodes {
-		if n.Kind == markup.Fill {
-			put(n.Name, n.Body...)
-		} else {
-			put("main", n)
+		switch {
+		case n.Kind == markup.Fill:
+			f := in(n.Name)
+			f.Nodes = append(f.Nodes, n.Body...)
+		case own == nil:
+			own = in("main")
+			own.Nodes = append(make([]*markup.Node, 0, len(own.Nodes)+len(g.Text.Nodes)), own.Nodes...)
+			fallthrough
+		default:
+			own.Nodes = append(own.Nodes, n)
 		}
 	}
 	for _, f := range g.Fills {
 		f.Segments = markup.Segments(f.Nodes)
 	}
-	keys := map[string]bool{}
+	var keys map[string]bool
 	g.collect(g.Text, func(n *markup.Node, depth int) {
 		if n.Kind == markup.Fill && depth > 0 {
 			h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "bad-place", "@{fill %s} cannot stand inside something else", n.Name))
@@ -249,6 +313,9 @@ func (g *Page) arrange(h *block.Head) {
 		if k := n.ArgString("key"); k != "" && n.Kind == markup.Call {
 			if keys[k] {
 				h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "duplicate-key", "the key %s is given twice on this page; a key names one placement", k))
+			}
+			if keys == nil {
+				keys = map[string]bool{}
 			}
 			keys[k] = true
 		}

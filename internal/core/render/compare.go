@@ -74,6 +74,12 @@ type Comparer struct {
 func (c *Comparer) Same(page Reach, strip bool) (same bool, before, after Look) {
 	in, out := page.Before, page.After
 	c.pieced = false
+	if in != out && !strip {
+		if same, ok, before, after := c.spliced(in, out); ok {
+			return same, before, after
+		}
+		c.pieced = false
+	}
 	if in != out || c.After.all || c.After.base != c.Before || anyIn(c.After.touched, in.Page.InCopies) {
 		return c.whole(in, out, strip)
 	}

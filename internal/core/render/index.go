@@ -244,6 +244,12 @@ func (s *Shelf) plan(in *Info, plans map[string]*Plan) *Plan {
 	if known := plans[string(key)]; known != nil {
 		return known
 	}
+	if s.base != nil && !s.resolved {
+		if known := s.base.index.plans[string(key)]; known != nil {
+			plans[string(key)] = known
+			return known
+		}
+	}
 	p.fill(in.Layout, filled, s.now)
 	plans[string(key)] = p
 	return p
@@ -290,11 +296,32 @@ func (s *Shelf) Info(path string) *Info {
 	var in *Info
 	if e = s.entry(path); e != nil {
 		if g, ok := e.parsed.(*place.Page); ok {
-			in = s.inform(g, s.plans)
+			if in = s.informLike(s.base.index.pages[path].get(), g); in == nil {
+				in = s.inform(g, s.plans)
+			}
 		}
 	}
 	s.infos[path] = in
 	return in
+}
+
+// informLike is inform for a page of which only the text differs from what it is in
+// the base, and fills the same regions; nil where it is not that.
+func (s *Shelf) informLike(old *Info, g *place.Page) *Info {
+	if old == nil || s.resolved || old.URL != g.URL || old.Layout == nil || len(old.lost) > 0 || !old.Page.SameHead(g) {
+		return nil
+	}
+	for name := range g.Fills {
+		if old.Layout.Region(name) == nil {
+			return nil
+		}
+	}
+	for i := range old.Layout.Regions {
+		if r := old.Layout.Regions[i].Name; old.Page.Filled(r) != g.Filled(r) {
+			return nil
+		}
+	}
+	return &Info{Page: g, Layout: old.Layout, Plan: old.Plan, URL: old.URL, Draft: old.Draft, local: old.local, fields: old.fields, says: old.says}
 }
 
 // PagePaths lists the paths of all pages, drafts too, by address.

@@ -219,8 +219,12 @@ func (r *renderer) fill(f *place.Fill, sc *scope) {
 		r.nodes(f.Nodes, sc)
 		return
 	}
-	for i := range f.Segments {
-		seg := &f.Segments[i]
+	r.segments(f.Segments, sc)
+}
+
+func (r *renderer) segments(segs []markup.Segment, sc *scope) {
+	for i := range segs {
+		seg := &segs[i]
 		if r.trace != nil {
 			r.literal(seg.Span, sc)
 		}

@@ -130,9 +130,23 @@ func (s *Shelf) parse(path string, src []byte) *entry {
 	case site.ShortcodeDoc:
 		e.parsed, e.problems = script.Parse(name, path, src, s.reader)
 	case site.PageDoc:
-		e.parsed, e.problems = place.ParsePage(name, path, site.URLOf(name, s.config.ExactURLs), src)
+		url := site.URLOf(name, s.config.ExactURLs)
+		if old := s.known(path); old != nil {
+			e.parsed, e.problems = place.ReparsePage(old, url, src)
+		} else {
+			e.parsed, e.problems = place.ParsePage(name, path, url, src)
+		}
 	}
 	return e
+}
+
+// known is the page at a path as an overlay's base has it, or nil.
+func (s *Shelf) known(path string) *place.Page {
+	if s.base == nil || s.base.docs[path] == nil {
+		return nil
+	}
+	g, _ := s.base.docs[path].parsed.(*place.Page)
+	return g
 }
 
 func (s *Shelf) collectRules() {

@@ -4,6 +4,7 @@ package sitetest
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -246,6 +247,9 @@ func Edit(t *rapid.T, f site.Files) []site.Change {
 	seen := map[string]bool{}
 	for range rapid.IntRange(1, 2).Draw(t, "edits") {
 		path, after := draw(t)
+		if i := rapid.IntRange(0, 20).Draw(t, "spliced"); f[pagePath(i)] != nil {
+			path, after = pagePath(i), splice(t, f[pagePath(i)])
+		}
 		if seen[path] {
 			continue
 		}
@@ -261,6 +265,26 @@ func Edit(t *rapid.T, f site.Files) []site.Change {
 		out = append(out, c)
 	}
 	return out
+}
+
+// splice draws a page with something put into its text or taken out of it.
+func splice(t *rapid.T, src []byte) []byte {
+	split, _ := site.Cut(src)
+	text := string(split.Text)
+	spots := []int{0, len(text)}
+	for i := range text {
+		if text[i] == '<' || strings.HasPrefix(text[i:], "@{") || i > 0 && text[i-1] == '}' {
+			spots = append(spots, i)
+		}
+	}
+	slices.Sort(spots)
+	from := rapid.IntRange(0, len(spots)-1).Draw(t, "from")
+	to := min(from+rapid.IntRange(0, 2).Draw(t, "cut"), len(spots)-1)
+	put := ""
+	if rapid.IntRange(0, 3).Draw(t, "put") > 0 {
+		put = Text(t, 0, 2, false)
+	}
+	return []byte(string(src[:split.TextAt]) + text[:spots[from]] + put + text[spots[to]:])
 }
 
 func draw(t *rapid.T) (string, []byte) {
