@@ -95,7 +95,7 @@ export function useReference() {
 /** The fields that a block's text declares; undefined until they are known. */
 export function useFields(source: string) {
   const site = useSite();
-  const text = useDeferredValue(source);
+  const text = useDeferredValue(/^---\r?\n(?:[^]*?\n)?---[ \t]*(?:\r?\n|$)/.exec(source)?.[0] ?? source); // the front matter declares them
   const { data } = useQuery({
     queryKey: ["fields", text],
     queryFn: async () => unwrap(await api.POST("/sites/{site}/fields", { params: { path: { site } }, body: { text } })),

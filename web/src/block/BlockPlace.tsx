@@ -1,6 +1,6 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
-import { lazy, memo, Suspense, useCallback, useDeferredValue, useMemo, useState } from "react";
+import { lazy, memo, Suspense, useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { ApiError, type Block, type Operation, type Overview } from "../api/client";
 import { useBlock, useOverview, useRows, useSite } from "../api/queries";
@@ -9,7 +9,7 @@ import { useBuffers } from "../shared/buffers";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
 import { effectStates, standing, type State } from "../shared/states";
-import { useProposal, useSaveKey, useText } from "../shared/useEdit";
+import { useProposal, useQuiet, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 import { CallChip } from "./CallChip";
 import { CallPanel } from "./CallPanel";
@@ -114,7 +114,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
       ) : tab === "manage" ? (
         <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} linked={linked} blocks={overview.blocks} done={managed} /></div>
       ) : (
-        <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} problems={problems} />
+        <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} problems={problems} quiet={!edit.dirty || edit.fresh} />
       )}
     </>
   );
@@ -145,7 +145,7 @@ function Discard({ paths }: { paths: string[] }) {
   return <Button variant="outlined" color="secondary" onClick={() => paths.forEach((p) => buffers.set(site, p, null))}>Discard</Button>;
 }
 
-function Make({ block, overview, proposalID, problems }: { block: Block; overview: Overview; proposalID: string; problems: { path: string; line: number; column: number; message: string; code: string; severity: string }[] }) {
+function Make({ block, overview, proposalID, quiet, problems }: { block: Block; overview: Overview; proposalID: string; quiet: boolean; problems: { path: string; line: number; column: number; message: string; code: string; severity: string }[] }) {
   const [params] = useSearchParams();
   const [part, setPart] = useState<Part>(params.get("part") === "fields" ? "fields" : "markup");
   const [width, setWidth] = useState<Width>("desk");
@@ -159,7 +159,8 @@ function Make({ block, overview, proposalID, problems }: { block: Block; overvie
   const doc = useText(path, path === block.path || block.style === path || block.behaviour === path);
   const [at, setAt] = useState(-1);
   const [asList, setAsList] = useState(false);
-  const rows = useRows(block.path, part === "markup" ? doc.text : "");
+  const settled = useQuiet(doc.text, quiet);
+  const rows = useRows(block.path, part === "markup" ? (asList ? doc.text : settled) : "");
   const listed = part === "markup" && asList && (rows.data?.length ?? 0) > 0;
   const insert = (call: string) => {
     const where = at >= 0 ? at : doc.text.length;
@@ -167,7 +168,7 @@ function Make({ block, overview, proposalID, problems }: { block: Block; overvie
     setAt(where + 3);
   };
   const light = useMemo(() => ({ block: block.name, scroll: true }), [block.name]);
-  const shown = useDeferredValue(proposalID); // the wall comes first
+  const shown = useQuiet(proposalID, quiet); // the wall comes first
   const url = `${overview.site_origin}${shown ? `/_edit/${shown}` : "/_draft"}${page}`;
   return (
     <div className="halves">

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { useQuery } from "@tanstack/react-query";
 import { api, unwrap, type ApiError, type ChangeSet, type Overview, type Proposal } from "../api/client";
@@ -64,7 +64,7 @@ export function useProposal(paths: string[], title: string) {
   const [failed, setFailed] = useState("");
   const running = useRef<AbortController>(null);
   const asked = useRef(-Infinity);
-  useEffect(() => {
+  useLayoutEffect(() => { // before the key is painted, so that the answer is on its way
     if (changes.length === 0) return;
     const ask = () => {
       asked.current = performance.now();
@@ -102,6 +102,21 @@ export function useProposal(paths: string[], title: string) {
     save: doSave,
     saving: save.isPending,
   };
+}
+
+/** How long nothing must be under way before a rendering is loaded. */
+const quietFor = 40;
+
+/** A value as it was when last nothing was under way: what takes the browser longer
+ *  follows when one stops typing for a moment. */
+export function useQuiet<T>(value: T, quiet: boolean): T {
+  const [shown, setShown] = useState(value);
+  useEffect(() => {
+    if (!quiet) return;
+    const timer = setTimeout(() => setShown(value), quietFor);
+    return () => clearTimeout(timer);
+  }, [value, quiet]);
+  return shown;
 }
 
 const noChanges: ChangeSet["changes"] = [];

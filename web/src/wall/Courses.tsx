@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Page } from "../api/client";
 import { useScheme } from "../shared/scheme";
 import { wordFor, type Question, type State } from "../shared/states";
@@ -31,6 +31,7 @@ export function Courses({ pages, states, only, question, current, open }: Props)
   const button = useRef<HTMLButtonElement>(null);
   const [width, setWidth] = useState(0);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
+  const last = useRef<{ masonry: Masonry; pages: Page[]; only: State | null; width: number; dark: boolean; states: State[] } | null>(null);
   const [at, setAt] = useState(0);
   const [pointed, setPointed] = useState(-1);
   const measure = useMeasure();
@@ -45,10 +46,14 @@ export function Courses({ pages, states, only, question, current, open }: Props)
     return () => observer.disconnect();
   }, []);
 
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!masonry || !canvas.current) return;
     const start = performance.now();
-    paint(canvas.current, masonry, pages, states, only, width);
+    const painted = { masonry, pages, only, width, dark };
+    const onto = last.current;
+    const same = onto && (Object.keys(painted) as (keyof typeof painted)[]).every((k) => onto[k] === painted[k]);
+    paint(canvas.current, masonry, pages, states, only, width, same ? onto.states : null);
+    last.current = { ...painted, states };
     performance.measure("wall", { start });
   }, [masonry, pages, states, only, width, dark]);
 
@@ -114,7 +119,9 @@ export function Courses({ pages, states, only, question, current, open }: Props)
   );
 }
 
-function paint(el: HTMLCanvasElement, m: Masonry, pages: Page[], states: State[], only: State | null, width: number) {
+/** Paints the bricks; where before says what they are painted as, those that have
+ *  another state now. */
+function paint(el: HTMLCanvasElement, m: Masonry, pages: Page[], states: State[], only: State | null, width: number, before: State[] | null) {
   const scale = Math.min(devicePixelRatio || 1, m.height > 4000 ? 1 : 2);
   if (el.width !== width * scale || el.height !== m.height * scale) {
     el.width = width * scale;
@@ -124,11 +131,15 @@ function paint(el: HTMLCanvasElement, m: Masonry, pages: Page[], states: State[]
   if (!c) return;
   const p = readPaint();
   c.setTransform(scale, 0, 0, scale, 0, 0);
-  c.clearRect(0, 0, width, m.height);
+  if (!before) c.clearRect(0, 0, width, m.height);
   c.font = font;
   c.textBaseline = "middle";
   for (const b of m.bricks) {
     const state = states[b.page] ?? "none";
+    if (before) {
+      if ((before[b.page] ?? "none") === state) continue;
+      c.clearRect(b.x - 1, b.y - 1, b.w + 2, m.brickHeight + 2); // the joints are at least as wide
+    }
     const dim = only !== null && state !== only;
     drawBrick(c, p, state, b.x, b.y, b.w, m.brickHeight, dim);
     if (m.lettered) {

@@ -1,4 +1,4 @@
-import { createContext, use, useEffect, useMemo, useState, type ReactNode } from "react";
+import { createContext, use, useLayoutEffect, useMemo, useState, type ReactNode } from "react";
 import type { Question, State } from "../shared/states";
 
 /** What the wall shows: a state for each page, in answer to a question. against
@@ -30,5 +30,5 @@ export const useWall = () => use(WallContext);
 /** Puts a subject on the wall while the calling place is open. */
 export function useWallSubject(subject: WallSubject | null) {
   const { show } = useWall();
-  useEffect(() => show(subject), [show, subject]);
+  useLayoutEffect(() => show(subject), [show, subject]); // in the frame of what brought it about
 }
