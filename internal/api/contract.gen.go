@@ -113,6 +113,7 @@ func (e OperationAt) Valid() bool {
 
 // Defines values for OperationOperation.
 const (
+	AddField       OperationOperation = "add-field"
 	BlockFromPiece OperationOperation = "block-from-piece"
 	DeleteBlock    OperationOperation = "delete-block"
 	DeleteLayout   OperationOperation = "delete-layout"
@@ -120,9 +121,12 @@ const (
 	DeletePage     OperationOperation = "delete-page"
 	DeleteRule     OperationOperation = "delete-rule"
 	Detach         OperationOperation = "detach"
+	DropOrphans    OperationOperation = "drop-orphans"
 	DuplicateBlock OperationOperation = "duplicate-block"
 	DuplicatePage  OperationOperation = "duplicate-page"
+	FieldFromText  OperationOperation = "field-from-text"
 	Link           OperationOperation = "link"
+	MakeDefault    OperationOperation = "make-default"
 	MovePage       OperationOperation = "move-page"
 	NewBlock       OperationOperation = "new-block"
 	NewLayout      OperationOperation = "new-layout"
@@ -130,7 +134,13 @@ const (
 	NewPage        OperationOperation = "new-page"
 	NewRule        OperationOperation = "new-rule"
 	OrderRules     OperationOperation = "order-rules"
+	RaiseToPage    OperationOperation = "raise-to-page"
+	RaiseToRule    OperationOperation = "raise-to-rule"
+	ReAim          OperationOperation = "re-aim"
+	RemoveField    OperationOperation = "remove-field"
 	RenameBlock    OperationOperation = "rename-block"
+	RenameField    OperationOperation = "rename-field"
+	RetypeField    OperationOperation = "retype-field"
 	RollOut        OperationOperation = "roll-out"
 	SendPart       OperationOperation = "send-part"
 	SetLayout      OperationOperation = "set-layout"
@@ -142,6 +152,8 @@ const (
 // Valid indicates whether the value is a known member of the OperationOperation enum.
 func (e OperationOperation) Valid() bool {
 	switch e {
+	case AddField:
+		return true
 	case BlockFromPiece:
 		return true
 	case DeleteBlock:
@@ -156,11 +168,17 @@ func (e OperationOperation) Valid() bool {
 		return true
 	case Detach:
 		return true
+	case DropOrphans:
+		return true
 	case DuplicateBlock:
 		return true
 	case DuplicatePage:
 		return true
+	case FieldFromText:
+		return true
 	case Link:
+		return true
+	case MakeDefault:
 		return true
 	case MovePage:
 		return true
@@ -176,7 +194,19 @@ func (e OperationOperation) Valid() bool {
 		return true
 	case OrderRules:
 		return true
+	case RaiseToPage:
+		return true
+	case RaiseToRule:
+		return true
+	case ReAim:
+		return true
+	case RemoveField:
+		return true
 	case RenameBlock:
+		return true
+	case RenameField:
+		return true
+	case RetypeField:
 		return true
 	case RollOut:
 		return true
@@ -710,7 +740,10 @@ type Explanation struct {
 	Layout   string      `json:"layout"`
 
 	// Lost Regions that the page fills and its layout lacks.
-	Lost    []string      `json:"lost"`
+	Lost []string `json:"lost"`
+
+	// Orphans What the page says of addresses at which nothing stands that could take it.
+	Orphans []Orphan      `json:"orphans"`
 	Page    string        `json:"page"`
 	Parts   []PagePart    `json:"parts"`
 	Regions []RegionStory `json:"regions"`
@@ -842,6 +875,15 @@ type LayoutEdit struct {
 // LayoutEditEdit defines model for LayoutEdit.Edit.
 type LayoutEditEdit string
 
+// Mention A spot where a document gives a field of a block a value.
+type Mention struct {
+	Address string `json:"address"`
+	Doc     string `json:"doc"`
+	Field   string `json:"field"`
+	Page    string `json:"page"`
+	Text    string `json:"text"`
+}
+
 // MenuEdit defines model for MenuEdit.
 type MenuEdit struct {
 	Items []MenuItem `json:"items"`
@@ -887,6 +929,9 @@ type Operated struct {
 	ChangeSet ChangeSet `json:"change_set"`
 	Proposal  Proposal  `json:"proposal"`
 	Rolled    *[]Rolled `json:"rolled,omitempty"`
+
+	// Without Values that do not count any more: they could not be converted, or their field is gone.
+	Without *[]Mention `json:"without,omitempty"`
 }
 
 // Operation defines model for Operation.
@@ -905,11 +950,17 @@ type Operation struct {
 	// Doc The page, for detach, link and a piece.
 	Doc *string `json:"doc,omitempty"`
 
+	// Field Of the block.
+	Field *string `json:"field,omitempty"`
+
 	// Fields Parts of the piece that become fields.
 	Fields *[]string `json:"fields,omitempty"`
 
 	// From Where the part of a page begins, in bytes.
 	From *int `json:"from,omitempty"`
+
+	// Keep Pages that showed the old default keep it as a value of their own.
+	Keep *bool `json:"keep,omitempty"`
 
 	// Layout Of a page; where it is new, of the page that it begins as.
 	Layout *string `json:"layout,omitempty"`
@@ -935,6 +986,9 @@ type Operation struct {
 	// Regions With another layout: into which region the content of one that it lacks goes.
 	Regions *map[string]string `json:"regions,omitempty"`
 
+	// Rule The rule whose own value it becomes.
+	Rule *string `json:"rule,omitempty"`
+
 	// Rules The rules of a region in the order that they are to have.
 	Rules *[]string `json:"rules,omitempty"`
 
@@ -947,6 +1001,12 @@ type Operation struct {
 
 	// To The name of the copy, the new name, the block to put there, or the page's new path.
 	To *string `json:"to,omitempty"`
+
+	// Type Of the field.
+	Type *string `json:"type,omitempty"`
+
+	// Value Of the field, as a person types it.
+	Value *string `json:"value,omitempty"`
 
 	// Values Values that placements of the block get.
 	Values *[]ValueEdit `json:"values,omitempty"`
@@ -963,6 +1023,18 @@ type OperationOperation string
 
 // OperationWith What takes the place of a deleted block.
 type OperationWith string
+
+// Orphan defines model for Orphan.
+type Orphan struct {
+	Address string `json:"address"`
+
+	// Could Addresses of placements that could take it.
+	Could   []string `json:"could"`
+	Message string   `json:"message"`
+
+	// Said In words.
+	Said string `json:"said"`
+}
 
 // Overview defines model for Overview.
 type Overview struct {
@@ -1122,6 +1194,9 @@ type PlacementEffect struct {
 	Address string `json:"address"`
 	Block   string `json:"block"`
 	Effect  string `json:"effect"`
+
+	// Holds Of a placement that is held: the page's own values there.
+	Holds *[]OwnValue `json:"holds,omitempty"`
 }
 
 // Problem defines model for Problem.
@@ -1452,8 +1527,11 @@ type ValueRow struct {
 
 // ValueTable defines model for ValueTable.
 type ValueTable struct {
-	Fields []Field    `json:"fields"`
-	Rows   []ValueRow `json:"rows"`
+	Fields []Field `json:"fields"`
+
+	// Orphans Values that documents give to fields which the block has no more.
+	Orphans []Mention  `json:"orphans"`
+	Rows    []ValueRow `json:"rows"`
 }
 
 // Winners defines model for Winners.

@@ -9,6 +9,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
@@ -90,11 +91,17 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 	}
 	var set site.ChangeSet
 	var rolled []edit.Rolled
+	var without []edit.Mention
 	var err error
 	w.Read(func(d *render.Shelf) {
-		if in.Operation == RollOut || in.Operation == TakeOff {
+		switch in.Operation {
+		case RollOut, TakeOff:
 			set, rolled, err = rollOut(d, in)
-		} else {
+		case RetypeField:
+			set, without, err = edit.RetypeField(d, said(in.Block), said(in.Field), fieldType(in))
+		case RemoveField:
+			set, without, err = edit.RemoveField(d, said(in.Block), said(in.Field))
+		default:
 			set, err = operate(d, in)
 		}
 	})
@@ -110,8 +117,14 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 		}
 		out.Rolled = &list
 	}
+	if without != nil {
+		list := mentions(without)
+		out.Without = &list
+	}
 	c.JSON(http.StatusOK, out)
 }
+
+func fieldType(in Operation) block.Type { return block.Type(said(in.Type)) }
 
 func rollOut(d *render.Shelf, in Operation) (site.ChangeSet, []edit.Rolled, error) {
 	if in.Operation == TakeOff {
@@ -171,6 +184,25 @@ func operate(d *render.Shelf, in Operation) (site.ChangeSet, error) {
 			edits = append(edits, edit.ValueEdit{Doc: v.Doc, Address: v.Address, Field: v.Field, Text: v.Text})
 		}
 		return edit.SetValues(d, block, edits)
+	case "rename-field":
+		return edit.RenameField(d, block, said(in.Field), to)
+	case "add-field":
+		return edit.AddField(d, block, said(in.Field), fieldType(in), said(in.Value))
+	case "drop-orphans":
+		return edit.DropOrphans(d, block, said(in.Field))
+	case "field-from-text":
+		if in.Piece == nil {
+			return site.ChangeSet{}, &edit.Refusal{Message: "say which piece of the text"}
+		}
+		return edit.FieldFromText(d, block, in.Piece.From, in.Piece.To, said(in.Field))
+	case "make-default":
+		return edit.MakeDefault(d, block, said(in.Field), said(in.Value), said(in.Keep))
+	case "raise-to-rule":
+		return edit.RaiseToRule(d, said(in.Rule), said(in.Field), said(in.Value))
+	case "raise-to-page":
+		return edit.RaiseToPage(d, block, said(in.Field), said(in.Value), to)
+	case "re-aim":
+		return edit.ReAim(d, said(in.Doc), said(in.Address), to)
 	case "delete-menu":
 		return edit.DeleteMenu(d, said(in.Name))
 	case "block-from-piece":
@@ -235,7 +267,12 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 		}
 		impact.Detail(before, after, docs, &page)
 		for _, p := range page.Placements {
-			out.Placements = append(out.Placements, PlacementEffect{Address: p.Address, Block: p.Block, Effect: string(p.Effect)})
+			one := PlacementEffect{Address: p.Address, Block: p.Block, Effect: string(p.Effect)}
+			if len(p.Holds) > 0 {
+				holds := ownValues(p.Holds)
+				one.Holds = &holds
+			}
+			out.Placements = append(out.Placements, one)
 		}
 		for _, b := range page.Breaks {
 			out.Breaks = append(out.Breaks, Break{Page: params.Page, Code: b.Code, Address: b.Address, Message: b.Message})
@@ -328,11 +365,15 @@ func placementsOn(d *render.Shelf, path, blockName string) []Placement {
 			continue
 		}
 		region, _, _ := strings.Cut(p.Address, "/")
-		pl := Placement{Page: in.Page.URL, Title: pageTitle(in), Doc: path, Address: p.Address, Region: region, Kind: PlacementKind(p.Kind), Via: p.Via, Own: []OwnValue{}}
-		for _, o := range p.Own {
-			pl.Own = append(pl.Own, OwnValue{Field: o.Field, Text: valueText(o.Value.Plain()), Rung: string(o.Rung)})
-		}
-		out = append(out, pl)
+		out = append(out, Placement{Page: in.Page.URL, Title: pageTitle(in), Doc: path, Address: p.Address, Region: region, Kind: PlacementKind(p.Kind), Via: p.Via, Own: ownValues(p.Own)})
+	}
+	return out
+}
+
+func ownValues(list []render.OwnValue) []OwnValue {
+	out := []OwnValue{}
+	for _, o := range list {
+		out = append(out, OwnValue{Field: o.Field, Text: valueText(o.Value.Plain()), Rung: string(o.Rung)})
 	}
 	return out
 }

@@ -71,7 +71,7 @@ func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
 			problem(c, http.StatusNotFound, "No such block", d.Unresolved(blockName)+".")
 			return
 		}
-		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{}}
+		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{}, Orphans: mentions(edit.Orphans(d, blockName))}
 		for _, v := range d.Values(blockName) {
 			row := ValueRow{Page: v.Page.URL, Title: pageTitle(v.Page), Doc: v.Page.Page.Path, Address: v.Address, Cells: []ValueCell{}}
 			for _, f := range v.Fields {
@@ -92,6 +92,22 @@ func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
 		}
 		c.JSON(http.StatusOK, out)
 	})
+}
+
+func mentions(list []edit.Mention) []Mention {
+	out := []Mention{}
+	for _, m := range list {
+		out = append(out, Mention{Doc: m.Path, Page: m.Page, Address: m.Address, Field: m.Field, Text: m.Text})
+	}
+	return out
+}
+
+func orphans(list []edit.Orphan) []Orphan {
+	out := []Orphan{}
+	for _, o := range list {
+		out = append(out, Orphan{Address: o.Address, Said: o.Said, Message: o.Message, Could: append([]string{}, o.Could...)})
+	}
+	return out
 }
 
 // onPage answers about a page of the draft, or of a proposed edit, on a day.
@@ -125,7 +141,7 @@ func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, 
 func explanation(s *render.Shelf, e *render.Explanation) Explanation {
 	g := e.Info.Page
 	out := Explanation{Page: g.URL, Doc: g.Path, Title: g.Title, Layout: g.Layout, Tags: append([]string{}, g.Tags...), Draft: g.Draft, Hidden: []string{},
-		Fields: pageFields(e.Info), Parts: []PagePart{}, Regions: []RegionStory{}, Homeless: candidates(e.Homeless), Lost: []string{}}
+		Fields: pageFields(e.Info), Parts: []PagePart{}, Regions: []RegionStory{}, Homeless: candidates(e.Homeless), Lost: []string{}, Orphans: orphans(edit.OrphansOn(s, g.Path))}
 	for a := range g.Hidden {
 		out.Hidden = append(out.Hidden, a)
 	}

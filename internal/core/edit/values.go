@@ -50,8 +50,8 @@ func SetValues(s *render.Shelf, name string, edits []ValueEdit) (site.ChangeSet,
 		return set, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
 	}
 	reader := block.NewReader()
-	texts := map[string][]byte{}
-	var docs []string
+	d, edits := withKeys(s, edits)
+	pages := map[string]bool{}
 	var bad BadValues
 	for i, e := range edits {
 		at := b.Field(e.Field)
@@ -60,35 +60,29 @@ func SetValues(s *render.Shelf, name string, edits []ValueEdit) (site.ChangeSet,
 			continue
 		}
 		f := b.Fields[at]
-		src, known := texts[e.Doc]
-		if !known {
-			if s.Info(e.Doc) == nil {
-				bad = append(bad, BadValue{i, "there is no page " + e.Doc})
-				continue
-			}
-			src, _ = s.Get(e.Doc)
-			docs = append(docs, e.Doc)
+		if s.Info(e.Doc) == nil {
+			bad = append(bad, BadValue{i, "there is no page " + e.Doc})
+			continue
 		}
-		src, err := setValue(reader, e, name, f, src)
+		src, err := setValue(reader, e, name, f, d.get(e.Doc))
 		if err != nil {
 			bad = append(bad, BadValue{i, fmt.Sprintf("%s, %s: %s", s.Info(e.Doc).URL, cmp.Or(f.Label, f.Name), err)})
 			continue
 		}
-		texts[e.Doc] = src
+		if was, _ := s.Get(e.Doc); string(was) != string(src) {
+			pages[e.Doc] = true
+		}
+		d.put(e.Doc, src)
 	}
 	if len(bad) > 0 {
 		return set, bad
 	}
-	for _, p := range docs {
-		if was, _ := s.Get(p); string(was) != string(texts[p]) {
-			set.Changes = append(set.Changes, site.Change{Path: p, Before: s.Hash(p), After: texts[p]})
-		}
+	set.Changes = d.changes()
+	many := "pages"
+	if len(pages) == 1 {
+		many = "page"
 	}
-	pages := "pages"
-	if len(set.Changes) == 1 {
-		pages = "page"
-	}
-	set.Title = fmt.Sprintf("Set values of %s on %d %s", b.Title, len(set.Changes), pages)
+	set.Title = fmt.Sprintf("Set values of %s on %d %s", b.Title, len(pages), many)
 	return set, nil
 }
 

@@ -14,7 +14,11 @@ func Detail(before, after *render.Shelf, docs []string, p *Page) {
 	add := func(s spot, effect Effect) {
 		mine := e.blocks[s.Block] || e.rules[s.Rule()]
 		if effect != Same || mine {
-			p.Placements = append(p.Placements, Placement{s.Address, s.Block, effect})
+			one := Placement{Address: s.Address, Block: s.Block, Effect: effect}
+			if effect == Held {
+				one.Holds = s.Own
+			}
+			p.Placements = append(p.Placements, one)
 		}
 	}
 	for _, addr := range b.order {

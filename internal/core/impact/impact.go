@@ -48,6 +48,8 @@ type Placement struct {
 	Address string `json:"address"`
 	Block   string `json:"block"`
 	Effect  Effect `json:"effect"`
+	// Holds are the page's own values there, of a placement that is held by them.
+	Holds []render.OwnValue `json:"holds,omitempty"`
 }
 
 // Page is the effect on one page. Path is its address.

@@ -1,6 +1,8 @@
 package render
 
 import (
+	"slices"
+
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
@@ -58,14 +60,24 @@ type ValueRow struct {
 }
 
 // Values lists the linked placements of a block on all pages, drafts too, in the order
-// of the pages. Only a shelf made by New knows them.
+// of the pages; on each those that all see, then those that only one audience does. Only a shelf made by New knows them.
 func (s *Shelf) Values(name string) []ValueRow {
 	paths := s.Users(name)
 	found := make([][]*Ladder, len(paths))
 	Parallel(len(paths), func(i int) {
-		r := &renderer{s: s, info: s.Info(paths[i]), assetsAt: -1, addressed: true, trace: &[]Placement{}, laddersOf: name}
-		r.page()
-		found[i] = r.ladders
+		in := s.Info(paths[i])
+		for _, seen := range []*Info{in, in.SignedIn()} {
+			if seen == nil {
+				continue
+			}
+			r := &renderer{s: s, info: seen, assetsAt: -1, addressed: true, trace: &[]Placement{}, laddersOf: name}
+			r.page()
+			for _, l := range r.ladders {
+				if !slices.ContainsFunc(found[i], func(k *Ladder) bool { return k.Address == l.Address }) {
+					found[i] = append(found[i], l)
+				}
+			}
+		}
 	})
 	var out []ValueRow
 	for i, list := range found {

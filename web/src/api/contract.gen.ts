@@ -960,6 +960,8 @@ export interface components {
             address: string;
             block: string;
             effect: string;
+            /** @description Of a placement that is held: the page's own values there. */
+            holds?: components["schemas"]["OwnValue"][];
         };
         Comparison: {
             page: string;
@@ -975,7 +977,7 @@ export interface components {
         };
         Operation: {
             /** @enum {string} */
-            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece" | "move-page" | "switch-set" | "new-page" | "duplicate-page" | "delete-page" | "set-layout" | "new-layout" | "delete-layout" | "new-rule" | "delete-rule" | "order-rules" | "new-menu" | "delete-menu" | "set-values" | "roll-out" | "take-off" | "send-part";
+            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece" | "move-page" | "switch-set" | "new-page" | "duplicate-page" | "delete-page" | "set-layout" | "new-layout" | "delete-layout" | "new-rule" | "delete-rule" | "order-rules" | "new-menu" | "delete-menu" | "set-values" | "rename-field" | "retype-field" | "remove-field" | "add-field" | "drop-orphans" | "field-from-text" | "make-default" | "raise-to-rule" | "raise-to-page" | "re-aim" | "roll-out" | "take-off" | "send-part";
             /** @description The page, for detach, link and a piece. */
             doc?: string;
             /** @description The placement, for detach and link. */
@@ -991,6 +993,16 @@ export interface components {
             /** @description Whether the set is on from now on. */
             on?: boolean;
             title?: string;
+            /** @description Of the block. */
+            field?: string;
+            /** @description Of the field. */
+            type?: string;
+            /** @description Of the field, as a person types it. */
+            value?: string;
+            /** @description Pages that showed the old default keep it as a value of their own. */
+            keep?: boolean;
+            /** @description The rule whose own value it becomes. */
+            rule?: string;
             category?: string;
             piece?: components["schemas"]["PlaceOfPiece"];
             /** @description Parts of the piece that become fields. */
@@ -1030,6 +1042,16 @@ export interface components {
             change_set: components["schemas"]["ChangeSet"];
             proposal: components["schemas"]["Proposal"];
             rolled?: components["schemas"]["Rolled"][];
+            /** @description Values that do not count any more: they could not be converted, or their field is gone. */
+            without?: components["schemas"]["Mention"][];
+        };
+        /** @description A spot where a document gives a field of a block a value. */
+        Mention: {
+            doc: string;
+            page: string;
+            address: string;
+            field: string;
+            text: string;
         };
         PlaceOfPiece: {
             /** @description Offset in bytes. */
@@ -1267,11 +1289,21 @@ export interface components {
             hidden: string[];
             /** @description Regions that the page fills and its layout lacks. */
             lost: string[];
+            /** @description What the page says of addresses at which nothing stands that could take it. */
+            orphans: components["schemas"]["Orphan"][];
             fields: components["schemas"]["PageField"][];
             parts: components["schemas"]["PagePart"][];
             regions: components["schemas"]["RegionStory"][];
             /** @description Rules that take the page and have no region on it. */
             homeless: components["schemas"]["Candidate"][];
+        };
+        Orphan: {
+            address: string;
+            /** @description In words. */
+            said: string;
+            message: string;
+            /** @description Addresses of placements that could take it. */
+            could: string[];
         };
         Ladder: {
             address: string;
@@ -1285,6 +1317,8 @@ export interface components {
         ValueTable: {
             fields: components["schemas"]["Field"][];
             rows: components["schemas"]["ValueRow"][];
+            /** @description Values that documents give to fields which the block has no more. */
+            orphans: components["schemas"]["Mention"][];
         };
         ValueRow: {
             page: string;

@@ -1,0 +1,449 @@
+package edit
+
+import (
+	"bytes"
+	"fmt"
+	"html"
+	"slices"
+	"strings"
+
+	"github.com/microcosm-cc/bluemonday"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+func fieldOf(s *render.Shelf, name, field string) (*block.Block, *block.Field, error) {
+	b := s.Block(name)
+	if b == nil {
+		return nil, nil, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
+	}
+	i := b.Field(field)
+	if i < 0 {
+		return nil, nil, refuse("%s has no field %q%s", name, field, block.Nearest(field, b.FieldNames()))
+	}
+	return b, b.Fields[i], nil
+}
+
+func freeField(b *block.Block, to string) error {
+	switch {
+	case !markup.ValidName(to) || markup.IsReserved(to):
+		return refuse("%q cannot name a field; use lower-case letters, digits and hyphens, and none of %s", to, strings.Join(markup.Reserved, ", "))
+	case b.Field(to) >= 0:
+		return refuse("%s has a field %s already", b.Name, to)
+	}
+	return nil
+}
+
+func only(field string) func(string) bool { return func(f string) bool { return f == field } }
+
+// RenameField gives a field of a block another name. Arguments, overrides, rules, copies
+// and the block's own markup follow; not one page changes.
+func RenameField(s *render.Shelf, name, field, to string) (site.ChangeSet, error) {
+	set := site.ChangeSet{Title: fmt.Sprintf("Rename the field %s of %s to %s", field, name, to)}
+	b, _, err := fieldOf(s, name, field)
+	if err != nil {
+		return set, err
+	}
+	if err := freeField(b, to); err != nil {
+		return set, err
+	}
+	if stale := Mentions(s, name, only(to)); len(stale) > 0 {
+		return set, refuse("%s still gives %s a value for %s, from a field that is gone; drop those values first", stale[0].Path, name, to)
+	}
+	patches := map[string][]patch{}
+	for _, at := range uses(b, field) {
+		patches[b.Path] = append(patches[b.Path], patch{b.Split.TextAt + at.At, b.Split.TextAt + at.At + len(field), to})
+	}
+	list := Mentions(s, name, only(field))
+	for _, m := range list {
+		if m.keys == nil && m.text == nil {
+			patches[m.Path] = append(patches[m.Path], patch{m.arg, m.arg + len(field), to})
+		}
+	}
+	d := &documents{s: s}
+	for path, p := range patches {
+		d.put(path, patched(d.get(path), p))
+	}
+	p := panels{}
+	slices.SortStableFunc(list, func(a, b Mention) int { return b.arg - a.arg })
+	for _, m := range list {
+		rename := func(text []byte) ([]byte, error) {
+			return patched(text, []patch{{m.arg, m.arg + len(field), to}}), nil
+		}
+		src := d.get(m.Path)
+		switch {
+		case m.keys != nil:
+			src, err = renameKey(m.Path, src, m.keys, to)
+		case m.text == nil:
+			continue
+		case m.text[0] == "panel":
+			src, err = p.edit(m.Path, src, m.text[1], rename)
+		default:
+			src, err = inText(m.Path, src, m.text, rename)
+		}
+		if err != nil {
+			return set, refuse("%s: %v", m.Path, err)
+		}
+		d.put(m.Path, src)
+	}
+	src, err := renameKey(b.Path, d.get(b.Path), []string{"fields", field}, to)
+	if err != nil {
+		return set, err
+	}
+	d.put(b.Path, src)
+	set.Changes = d.changes()
+	return set, unchanged(s, set.Changes, fmt.Sprintf("the field %s cannot be renamed here", field))
+}
+
+// unchanged refuses a change set by which a page would change.
+func unchanged(s *render.Shelf, changes []site.Change, what string) error {
+	o := s.With(changes)
+	for _, r := range o.Reached() {
+		if r.Before == nil || r.After == nil {
+			return refuse("%s: %s would change by it", what, r.URL())
+		}
+		for _, seen := range []string{render.SignedOut, render.SignedIn} {
+			if !bytes.Equal(s.AppendPage(nil, r.Before.Seen(seen)), o.AppendPage(nil, r.After.Seen(seen))) {
+				return refuse("%s: %s would change by it", what, r.URL())
+			}
+		}
+	}
+	return nil
+}
+
+// uses lists where a block's markup names a field.
+func uses(b *block.Block, field string) []markup.Term {
+	slot := b.Field(field) + 1
+	var out []markup.Term
+	look := func(e *markup.Expr) {
+		if e == nil {
+			return
+		}
+		for _, t := range e.Terms {
+			if t.Literal == nil && t.Slot == slot && t.Path[0] == field {
+				out = append(out, t)
+			}
+		}
+	}
+	markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
+		look(n.Expr)
+		for _, a := range n.Args {
+			look(a.Value.Expr)
+		}
+		return true
+	})
+	return out
+}
+
+// renameKey gives a key of a document's YAML another name, where it stands.
+func renameKey(path string, src []byte, keys []string, to string) ([]byte, error) {
+	split := site.Split{Head: src}
+	shift := 0
+	if class, _, _ := site.Classify(path); class == site.PageDoc || class == site.BlockDoc || class == site.LayoutDoc {
+		split, _ = site.Cut(src)
+		shift = bytes.IndexByte(src, '\n') + 1
+	}
+	y, problem := site.ParseYAML(split.Head, path, 1)
+	if problem != nil {
+		return nil, problem
+	}
+	head := string(split.Head)
+	lines := strings.SplitAfter(head, "\n")
+	for i, k := range keys {
+		at := slices.IndexFunc(y.Pairs, func(p site.Pair) bool { return p.Key == k })
+		if at < 0 {
+			return nil, refuse("%s is gone", strings.Join(keys, ", "))
+		}
+		p := y.Pairs[at]
+		y = p.Value
+		if i < len(keys)-1 {
+			continue
+		}
+		from := offset(lines, p.Line, p.Col)
+		end := from + len(k)
+		if from >= 0 && (head[from] == '"' || head[from] == '\'') {
+			end = scalarEnd(head, from, false)
+		}
+		if from < 0 || end < 0 || strings.Trim(head[from:min(end, len(head))], `"'`) != k {
+			return nil, refuse("%s is written in a way that cannot be edited here; edit it in the text", strings.Join(keys, ", "))
+		}
+		return patched(src, []patch{{shift + from, shift + end, keyText(to)}}), nil
+	}
+	return src, nil
+}
+
+// RetypeField gives a field of a block another type. Values are converted where that can
+// be done; those that cannot stay as they are and do not count any more.
+func RetypeField(s *render.Shelf, name, field string, to block.Type) (site.ChangeSet, []Mention, error) {
+	set := site.ChangeSet{Title: fmt.Sprintf("Make the field %s of %s a %s", field, name, to)}
+	b, f, err := fieldOf(s, name, field)
+	switch {
+	case err != nil:
+		return set, nil, err
+	case !slices.Contains(block.Types, to):
+		return set, nil, refuse("%q is no type of field", to)
+	case to == f.Type:
+		return set, nil, refuse("%s is a %s already", field, to)
+	case to == block.List || f.Type == block.List:
+		return set, nil, refuse("a list holds values of its own fields and is no single value; add another field in its place")
+	}
+	next := *f
+	next.Type, next.Default, next.Min, next.Max = to, block.Value{}, "", ""
+	list := Mentions(s, name, only(field))
+	if to == block.Choice && len(f.Choices) == 0 {
+		next.Choices = choicesOf(f, list)
+		if len(next.Choices) == 0 {
+			return set, nil, refuse("no value of %s is there to choose from; write the choices into the block's front matter", field)
+		}
+	}
+	d := &documents{s: s}
+	var misfits []Mention
+	err = d.say(list, func(Mention) *block.Field { return &next }, func(m Mention) (*string, bool) {
+		if m.Derived {
+			return nil, false
+		}
+		text, ok := converted(f.Type, &next, m.Text)
+		if !ok {
+			misfits = append(misfits, m)
+		}
+		return &text, ok && text != m.Text
+	})
+	if err != nil {
+		return set, nil, err
+	}
+	src := d.get(b.Path)
+	key := func(k string, v any) {
+		if err == nil {
+			src, err = SetKey(b.Path, src, []string{"fields", field, k}, v)
+		}
+	}
+	if f.Min != "" || f.Max != "" {
+		key("min", nil)
+		key("max", nil)
+	}
+	var text string
+	ok := true
+	if f.Default.IsSet() {
+		text, ok = converted(f.Type, &next, typedRaw(f.Default.Plain()))
+		key("default", nil)
+		if !ok {
+			misfits = append([]Mention{{Path: b.Path, Field: field, Text: typedRaw(f.Default.Plain())}}, misfits...)
+		}
+	}
+	key("type", string(to))
+	if to == block.Choice && len(f.Choices) == 0 {
+		key("choices", next.Choices)
+	}
+	if to != block.Choice && len(f.Choices) > 0 {
+		key("choices", nil)
+	}
+	if err != nil {
+		return set, nil, err
+	}
+	if f.Default.IsSet() && ok {
+		if src, err = SetDefault(src, field, text); err != nil {
+			return set, nil, err
+		}
+	}
+	d.put(b.Path, src)
+	set.Changes = d.changes()
+	slices.SortStableFunc(misfits, func(a, b Mention) int { return strings.Compare(a.Page, b.Page) })
+	return set, misfits, nil
+}
+
+func choicesOf(f *block.Field, list []Mention) []string {
+	var out []string
+	add := func(text string) {
+		if text != "" && !slices.Contains(out, text) {
+			out = append(out, text)
+		}
+	}
+	if f.Default.IsSet() {
+		add(f.Default.Text)
+	}
+	for _, m := range list {
+		if !m.Derived {
+			add(m.Text)
+		}
+	}
+	return out
+}
+
+// bare takes the tags out of rich text.
+var bare = bluemonday.StrictPolicy()
+
+// converted gives a value as a field of another type takes it.
+func converted(from block.Type, to *block.Field, text string) (string, bool) {
+	if from == block.Rich && to.Type != block.Rich {
+		text = strings.TrimSpace(html.UnescapeString(bare.Sanitize(text)))
+	}
+	if to.Type == block.Rich && from != block.Rich {
+		text = html.EscapeString(text)
+	}
+	tries := []string{text, strings.TrimSpace(text), strings.ReplaceAll(strings.TrimSpace(text), ",", "."), strings.ToLower(strings.TrimSpace(text))}
+	if to.Type == block.Switch {
+		switch strings.ToLower(strings.TrimSpace(text)) {
+		case "yes", "on", "1":
+			tries = append(tries, "true")
+		case "no", "off", "0", "":
+			tries = append(tries, "false")
+		}
+	}
+	if to.Type == block.Text {
+		tries = append(tries, strings.Join(strings.Fields(text), " "))
+	}
+	r := block.NewReader()
+	for _, t := range tries {
+		if t == "" && text != "" {
+			continue
+		}
+		if _, err := Typed(r, to, t); err == nil {
+			return t, true
+		}
+	}
+	return text, false
+}
+
+// RemoveField takes a field off a block. Where its markup shows the field, the default
+// takes that place. Values that documents give it stay where they are, without effect,
+// until they are dropped or the field is back; they are told.
+func RemoveField(s *render.Shelf, name, field string) (site.ChangeSet, []Mention, error) {
+	set := site.ChangeSet{Title: fmt.Sprintf("Remove the field %s of %s", field, name)}
+	b, f, err := fieldOf(s, name, field)
+	if err != nil {
+		return set, nil, err
+	}
+	var list []patch
+	shown := 0
+	markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
+		if n.Kind == markup.Value && len(n.Expr.Terms) == 1 && n.Expr.Terms[0].Slot > 0 && len(n.Expr.Terms[0].Path) == 1 && n.Expr.Terms[0].Path[0] == field {
+			with := block.Append(nil, f.Default, n.Context)
+			list = append(list, patch{b.Split.TextAt + n.Span.From, b.Split.TextAt + n.Span.To, strings.ReplaceAll(string(with), "@{", "@@{")})
+			shown++
+		}
+		return true
+	})
+	if all := uses(b, field); len(all) > shown {
+		at := all[0]
+		for _, u := range all {
+			if !slices.ContainsFunc(list, func(p patch) bool {
+				return p.from <= b.Split.TextAt+u.At && b.Split.TextAt+u.At < p.to
+			}) {
+				at = u
+				break
+			}
+		}
+		p := site.At(b.Split, b.Path, at.At, site.Invalid, "", "")
+		return set, nil, refuse("the markup asks for %s at %s:%d:%d in more than its value; take that out first", field, b.Path, p.Line, p.Column)
+	}
+	lost := Mentions(s, name, only(field))
+	src := patched(mustGet(s, b.Path), list)
+	if src, err = SetKey(b.Path, src, []string{"fields", field}, nil); err != nil {
+		return set, nil, err
+	}
+	set.Changes = []site.Change{{Path: b.Path, Before: s.Hash(b.Path), After: src}}
+	return set, lost, nil
+}
+
+func mustGet(s *render.Shelf, path string) []byte {
+	src, _ := s.Get(path)
+	return src
+}
+
+// Orphans lists the values that documents give to fields that a block has no more.
+func Orphans(s *render.Shelf, name string) []Mention {
+	b := s.Block(name)
+	if b == nil {
+		return nil
+	}
+	return Mentions(s, name, func(f string) bool { return b.Field(f) < 0 })
+}
+
+// DropOrphans takes the values of a field that a block has no more out of all documents.
+func DropOrphans(s *render.Shelf, name, field string) (site.ChangeSet, error) {
+	set := site.ChangeSet{Title: fmt.Sprintf("Drop the values of %s that %s has no field for", field, name)}
+	b := s.Block(name)
+	if b == nil {
+		return set, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
+	}
+	if b.Field(field) >= 0 {
+		return set, refuse("%s has a field %s; its values are no orphans", name, field)
+	}
+	d := &documents{s: s}
+	f := &block.Field{Name: field, Type: block.Text}
+	if err := d.say(Mentions(s, name, only(field)), func(Mention) *block.Field { return f }, func(Mention) (*string, bool) { return nil, true }); err != nil {
+		return set, err
+	}
+	set.Changes = d.changes()
+	return set, unchanged(s, set.Changes, "those values cannot be dropped")
+}
+
+// AddField gives a block one more field, of a type, with a default or "". Values that
+// documents kept for a field of that name count again.
+func AddField(s *render.Shelf, name, field string, t block.Type, deflt string) (site.ChangeSet, error) {
+	set := site.ChangeSet{Title: fmt.Sprintf("Add the field %s to %s", field, name)}
+	b := s.Block(name)
+	if b == nil {
+		return set, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
+	}
+	if err := freeField(b, field); err != nil {
+		return set, err
+	}
+	f := &block.Field{Name: field, Type: t}
+	if !slices.Contains(block.Types, t) || t == block.List || t == block.Choice {
+		return set, refuse("write the field %s into the block's front matter; a %s needs more than a type", field, t)
+	}
+	desc := entries{{"type", string(t)}}
+	if deflt != "" {
+		v, err := Typed(block.NewReader(), f, deflt)
+		if err != nil {
+			return set, err
+		}
+		desc = append(desc, entries{{"default", v.Plain()}}...)
+	}
+	src, err := SetKey(b.Path, mustGet(s, b.Path), []string{"fields", field}, desc)
+	if err != nil {
+		return set, err
+	}
+	set.Changes = []site.Change{{Path: b.Path, Before: s.Hash(b.Path), After: src}}
+	return set, nil
+}
+
+// FieldFromText makes a field of a stretch of a block's literal text, between two offsets
+// in its document: the text is its default, and not one page changes.
+func FieldFromText(s *render.Shelf, name string, from, to int, field string) (site.ChangeSet, error) {
+	set := site.ChangeSet{Title: fmt.Sprintf("Make %s a field of %s", field, name)}
+	b := s.Block(name)
+	if b == nil {
+		return set, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
+	}
+	if err := freeField(b, field); err != nil {
+		return set, err
+	}
+	x, y := from-b.Split.TextAt, to-b.Split.TextAt
+	inside := false
+	markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
+		inside = inside || n.Kind == markup.Literal && n.Span.From <= x && y <= n.Span.To
+		return !inside
+	})
+	if !inside || x >= y {
+		return set, refuse("choose a piece of the markup's plain text, without values and calls in it")
+	}
+	text := string(b.Text.Src[x:y])
+	if strings.ContainsAny(text, "<>") {
+		return set, refuse("choose text between two tags, or the value of an attribute; this holds a tag")
+	}
+	src := patched(mustGet(s, b.Path), []patch{{from, to, "@{=" + field + "}"}})
+	src, err := SetKey(b.Path, src, []string{"fields", field}, entries{{"type", string(block.Text)}, {"default", html.UnescapeString(text)}})
+	if err != nil {
+		return set, err
+	}
+	set.Changes = []site.Change{{Path: b.Path, Before: s.Hash(b.Path), After: src}}
+	if _, problems := block.Parse(name, b.Path, src, block.NewReader()); len(problems) > 0 {
+		return set, refuse("no field can stand there: %s", problems[0].Message)
+	}
+	return set, unchanged(s, set.Changes, "this text shows otherwise as a field")
+}

@@ -1,0 +1,300 @@
+package edit
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// own is the value that a page gives a field of a placement itself; unset where it gives
+// none.
+func own(f render.FieldLadder) block.Value {
+	for _, r := range f.Rungs {
+		if r.Set && (r.Rung == render.FromOverride || r.Rung == render.FromArgument) {
+			return r.Value
+		}
+	}
+	return block.Value{}
+}
+
+// under is the rung that gives a field its value where the page itself gives none; nil
+// where nothing does.
+func under(f render.FieldLadder) *render.RungValue {
+	for i := range f.Rungs {
+		if r := &f.Rungs[i]; r.Set && r.Rung != render.FromOverride && r.Rung != render.FromArgument {
+			return r
+		}
+	}
+	return nil
+}
+
+// MakeDefault gives a field of a block another default. Pages that gave it that value
+// themselves, and would get it now anyway, no longer do. Where keep is set, those that
+// showed the old default get it as a value of their own; else they follow.
+func MakeDefault(s *render.Shelf, name, field, text string, keep bool) (site.ChangeSet, error) {
+	set := site.ChangeSet{Title: fmt.Sprintf("Make %s the default of %s in %s", short(text), field, name)}
+	b, f, err := fieldOf(s, name, field)
+	if err != nil {
+		return set, err
+	}
+	value, err := Typed(block.NewReader(), f, text)
+	if err != nil {
+		return set, err
+	}
+	at, was := b.Field(field), typedRaw(f.Default.Plain())
+	var edits []ValueEdit
+	for _, row := range s.Values(name) {
+		l := row.Fields[at]
+		e := ValueEdit{Doc: row.Page.Page.Path, Address: row.Address, Field: field}
+		rung := under(l)
+		switch mine := own(l); {
+		case rung != nil && rung.Rung != render.FromDefault: // the default is not shown here
+		case mine.IsSet() && mine.Equal(value):
+			edits = append(edits, e)
+		case keep && !mine.IsSet() && !f.Default.Equal(value):
+			if e.Text = &was; f.Default.IsSet() || takesNothing(f) {
+				edits = append(edits, e)
+			}
+		}
+	}
+	values, err := SetValues(s, name, edits)
+	if err != nil {
+		return set, err
+	}
+	d := &documents{s: s}
+	for _, c := range values.Changes {
+		d.put(c.Path, c.After)
+	}
+	src, err := SetDefault(d.get(b.Path), field, text)
+	if err != nil {
+		return set, err
+	}
+	d.put(b.Path, src)
+	set.Changes = d.changes()
+	return set, nil
+}
+
+// takesNothing reports whether a field takes an empty value.
+func takesNothing(f *block.Field) bool {
+	_, err := Typed(block.NewReader(), f, "")
+	return err == nil
+}
+
+// short is a value as a title has it.
+func short(text string) string {
+	text = strings.Join(strings.Fields(text), " ")
+	if r := []rune(text); len(r) > 40 {
+		return string(r[:39]) + "…"
+	}
+	return text
+}
+
+// RaiseToRule makes a value that pages give a field of what a rule places the rule's own.
+// Pages that gave it themselves no longer do; those that gave none follow.
+func RaiseToRule(s *render.Shelf, rule, field, text string) (site.ChangeSet, error) {
+	set := site.ChangeSet{Title: fmt.Sprintf("Let the rule %s set %s to %s", rule, field, short(text))}
+	i := slices.IndexFunc(s.Rules(), func(r *place.Rule) bool { return r.Name == rule })
+	if i < 0 {
+		return set, refuse("there is no rule %q", rule)
+	}
+	r := s.Rules()[i]
+	b, f, err := fieldOf(s, r.Block, field)
+	if err != nil {
+		return set, err
+	}
+	value, err := Typed(block.NewReader(), f, text)
+	if err != nil {
+		return set, err
+	}
+	d := &documents{s: s}
+	if err := takeBack(s, d, b, field, value, func(row render.ValueRow) bool { return row.Via == r.Path }); err != nil {
+		return set, err
+	}
+	src, err := SetKey(r.Path, d.get(r.Path), []string{"set", field}, value.Plain())
+	if err != nil {
+		return set, err
+	}
+	d.put(r.Path, src)
+	set.Changes = d.changes()
+	return set, nil
+}
+
+// RaiseToPage makes a value that pages give a field of a block a value of these pages:
+// the block takes it from there, and so may others. Not one page changes by it.
+func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet, error) {
+	set := site.ChangeSet{Title: fmt.Sprintf("Let %s of %s come from page.%s", field, name, key)}
+	b, f, err := fieldOf(s, name, field)
+	switch {
+	case err != nil:
+		return set, err
+	case !markup.ValidName(key):
+		return set, refuse("%q cannot name a page field; use lower-case letters, digits and hyphens", key)
+	case f.From != nil && (f.From[0] != "page" || f.From[1] != key):
+		return set, refuse("%s of %s comes from %s already", field, name, strings.Join(f.From, "."))
+	}
+	value, err := Typed(block.NewReader(), f, text)
+	if err != nil {
+		return set, err
+	}
+	at := b.Field(field)
+	pages, layouts := map[string]bool{}, map[string]bool{}
+	for _, row := range s.Values(name) {
+		if mine := own(row.Fields[at]); mine.IsSet() && mine.Equal(value) {
+			pages[row.Page.Page.Path] = true
+			layouts[row.Page.Page.Layout] = true
+		}
+	}
+	if len(pages) == 0 {
+		return set, refuse("no page gives %s the value %s itself", field, short(text))
+	}
+	d := &documents{s: s}
+	if err := takeBack(s, d, b, field, value, func(row render.ValueRow) bool { return pages[row.Page.Page.Path] }); err != nil {
+		return set, err
+	}
+	for _, path := range sortedKeysOf(pages) {
+		src, err := SetKey(path, d.get(path), []string{"fields", key}, value.Plain())
+		if err != nil {
+			return set, err
+		}
+		d.put(path, src)
+	}
+	for _, name := range sortedKeysOf(layouts) {
+		l := s.Layout(name)
+		if l == nil || l.PageField(key) != nil || slices.ContainsFunc(s.Config().Fields, func(f *block.Field) bool { return f.Name == key }) {
+			continue
+		}
+		src, err := SetKey(l.Path, d.get(l.Path), []string{"page_fields", key}, entries{{"type", string(f.Type)}})
+		if err != nil {
+			return set, err
+		}
+		d.put(l.Path, src)
+	}
+	if f.From == nil {
+		src, err := SetKey(b.Path, d.get(b.Path), []string{"fields", field, "from"}, "page."+key)
+		if err != nil {
+			return set, err
+		}
+		d.put(b.Path, src)
+	}
+	set.Changes = d.changes()
+	return set, unchanged(s, set.Changes, "this value cannot become one of the pages")
+}
+
+// takeBack takes a value back that pages give a field themselves, of the placements that
+// want takes.
+func takeBack(s *render.Shelf, d *documents, b *block.Block, field string, value block.Value, want func(render.ValueRow) bool) error {
+	at := b.Field(field)
+	var edits []ValueEdit
+	for _, row := range s.Values(b.Name) {
+		if mine := own(row.Fields[at]); want(row) && mine.IsSet() && mine.Equal(value) {
+			edits = append(edits, ValueEdit{Doc: row.Page.Page.Path, Address: row.Address, Field: field})
+		}
+	}
+	set, err := SetValues(s, b.Name, edits)
+	for _, c := range set.Changes {
+		d.put(c.Path, c.After)
+	}
+	return err
+}
+
+// ReAim makes what a page says of an address speak of another one, or drops it where to
+// is "". What it says of that one already stays.
+func ReAim(s *render.Shelf, path, address, to string) (site.ChangeSet, error) {
+	set := site.ChangeSet{Title: "Drop what is said of " + address}
+	in := s.Info(path)
+	if in == nil {
+		return set, refuse("there is no page %s", path)
+	}
+	src := mustGet(s, path)
+	said := slices.DeleteFunc(entriesOf(path, src, address), func(e entry) bool { return e.rest != "" })
+	if len(said) == 0 {
+		return set, refuse("the page says nothing of %s", address)
+	}
+	if to != "" {
+		set.Title = fmt.Sprintf("Aim what is said of %s at %s", address, to)
+		if standsAt(s, path)[to] == "" {
+			return set, refuse("nothing stands at %s on this page", to)
+		}
+	}
+	var err error
+	for _, e := range said {
+		if src, err = e.drop(path, src); err != nil {
+			return set, err
+		}
+		fields, _ := e.value.(entries)
+		switch {
+		case to == "":
+		case e.key != "overrides":
+			if g := in.Page; g.Copies[to] != nil || g.Hidden[to] {
+				return set, refuse("the page has a copy at %s already, or hides it; drop one of the two", to)
+			}
+			src, err = e.put(path, src, to)
+		default:
+			for _, p := range fields {
+				if slices.ContainsFunc(in.Page.Overrides[to], func(o site.Pair) bool { return o.Key == p.Key }) {
+					continue
+				}
+				if src, err = SetKey(path, src, []string{"overrides", to, p.Key}, p.Value); err != nil {
+					return set, err
+				}
+			}
+		}
+		if err != nil {
+			return set, err
+		}
+	}
+	set.Changes = []site.Change{{Path: path, Before: s.Hash(path), After: src}}
+	return set, nil
+}
+
+// Orphan is something that a page says of an address at which nothing stands that could
+// take it.
+type Orphan struct {
+	Address string
+	Said    string   // in words
+	Message string   // what is wrong
+	Could   []string // addresses of placements that could take it
+}
+
+// OrphansOn lists what a page says of nothing, by address.
+func OrphansOn(s *render.Shelf, path string) []Orphan {
+	in := s.Info(path)
+	if in == nil || !in.Page.Local {
+		return nil
+	}
+	var out []Orphan
+	var stands map[string]string
+	for _, f := range s.Faults(path) {
+		if !strings.HasPrefix(f.Code, "lost-") {
+			continue
+		}
+		said := map[string]string{"lost-copy": "a one-off copy", "lost-hidden": "hidden"}[f.Code]
+		for _, p := range in.Page.Overrides[f.Address] {
+			if p.Key == f.Field {
+				said = f.Field + ": " + typedRaw(block.Raw(p.Value))
+			}
+		}
+		if i := slices.IndexFunc(out, func(o Orphan) bool { return o.Address == f.Address }); i >= 0 {
+			out[i].Said += ", " + said
+			continue
+		}
+		if stands == nil {
+			stands = standsAt(s, path)
+		}
+		o := Orphan{Address: f.Address, Said: said, Message: f.Message}
+		for _, a := range sortedKeysOf(stands) {
+			if b := s.Block(stands[a]); b != nil && (f.Field == "" || b.Field(f.Field) >= 0) {
+				o.Could = append(o.Could, a)
+			}
+		}
+		out = append(out, o)
+	}
+	slices.SortFunc(out, func(a, b Orphan) int { return strings.Compare(a.Address, b.Address) })
+	return out
+}
