@@ -307,8 +307,8 @@ func converted(from block.Type, to *block.Field, text string) (string, bool) {
 	return text, false
 }
 
-// RemoveField takes a field off a block. Where its markup shows the field, the default
-// takes that place. Values that documents give it stay where they are, without effect,
+// RemoveField takes a field off a block. Where its markup shows the field, the page's or
+// site's value that it came from takes that place, and the default. Values that documents give it stay where they are, without effect,
 // until they are dropped or the field is back; they are told.
 func RemoveField(s *render.Shelf, name, field string) (site.ChangeSet, []Mention, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Remove the field %s of %s", field, name)}
@@ -320,8 +320,7 @@ func RemoveField(s *render.Shelf, name, field string) (site.ChangeSet, []Mention
 	shown := 0
 	markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
 		if n.Kind == markup.Value && len(n.Expr.Terms) == 1 && n.Expr.Terms[0].Slot > 0 && len(n.Expr.Terms[0].Path) == 1 && n.Expr.Terms[0].Path[0] == field {
-			with := block.Append(nil, f.Default, n.Context)
-			list = append(list, patch{b.Split.TextAt + n.Span.From, b.Split.TextAt + n.Span.To, strings.ReplaceAll(string(with), "@{", "@@{")})
+			list = append(list, patch{b.Split.TextAt + n.Span.From, b.Split.TextAt + n.Span.To, inPlace(f, n.Context)})
 			shown++
 		}
 		return true
@@ -346,6 +345,17 @@ func RemoveField(s *render.Shelf, name, field string) (site.ChangeSet, []Mention
 	}
 	set.Changes = []site.Change{{Path: b.Path, Before: s.Hash(b.Path), After: src}}
 	return set, lost, nil
+}
+
+// inPlace is markup that shows what a field shows where nobody gives it a value.
+func inPlace(f *block.Field, in markup.Context) string {
+	switch {
+	case f.From == nil:
+		return strings.ReplaceAll(string(block.Append(nil, f.Default, in)), "@{", "@@{")
+	case f.Default.Text == "":
+		return "@{=" + strings.Join(f.From, ".") + "}"
+	}
+	return "@{=" + strings.Join(f.From, ".") + " or " + markup.Quote(f.Default.Text) + "}"
 }
 
 func mustGet(s *render.Shelf, path string) []byte {

@@ -150,6 +150,15 @@ func TestARemovedFieldLeavesOrphansThatCanBeRestoredOrDropped(t *testing.T) {
 			require.False(t, strings.Contains(string(src), "note"), p)
 		}
 	}
+	f["blocks/fare.html"] = []byte("---\nfields: {phone: {type: text, from: page.phone, default: \"0\"}, motto: {type: text, from: site.motto}}\n---\n@{=phone}<i>@{=motto}</i>")
+	s = sitetest.New(f)
+	set, _, err = edit.RemoveField(s, "fare", "phone")
+	require.NoError(t, err)
+	require.Contains(t, string(set.Changes[0].After), "@{=page.phone or \"0\"}<i>@{=motto}</i>")
+	set, _, err = edit.RemoveField(s, "fare", "motto")
+	require.NoError(t, err)
+	require.Contains(t, string(set.Changes[0].After), "@{=phone}<i>@{=site.motto}</i>")
+
 	_, err = edit.DropOrphans(o, "fare", "price")
 	require.ErrorContains(t, err, "no orphans")
 }

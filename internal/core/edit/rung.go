@@ -126,7 +126,8 @@ func RaiseToRule(s *render.Shelf, rule, field, text string) (site.ChangeSet, err
 }
 
 // RaiseToPage makes a value that pages give a field of a block a value of these pages:
-// the block takes it from there, and so may others. Not one page changes by it.
+// the block takes it from there. A page changes by it only where something else asks for
+// the same value of the page.
 func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Let %s of %s come from page.%s", field, name, key)}
 	b, f, err := fieldOf(s, name, field)
@@ -183,7 +184,7 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 		d.put(b.Path, src)
 	}
 	set.Changes = d.changes()
-	return set, unchanged(s, set.Changes, "this value cannot become one of the pages")
+	return set, nil
 }
 
 // takeBack takes a value back that pages give a field themselves, of the placements that

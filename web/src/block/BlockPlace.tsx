@@ -16,6 +16,7 @@ import { CallPanel } from "./CallPanel";
 import { Conflict } from "./Conflict";
 import { FieldsForm } from "./FieldsForm";
 import { InsertCall } from "./InsertCall";
+import { MakeField } from "./MakeField";
 import { Live, type Width } from "./Live";
 import { Manage } from "./Manage";
 import { Placements } from "./Placements";
@@ -24,6 +25,7 @@ import { AsList, RowLists } from "./RowLists";
 const Editor = lazy(() => import("./Editor"));
 const ValuesTable = lazy(async () => ({ default: (await import("../values/ValuesTable")).ValuesTable }));
 
+const bytes = (text: string) => new TextEncoder().encode(text).length;
 const tabs = ["make", "placements", "values", "manage"] as const;
 type Tab = (typeof tabs)[number];
 type Part = "markup" | "fields" | "style" | "behaviour";
@@ -71,6 +73,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
     enqueueSnackbar(`Saved to the draft: ${title}`);
     void go(o.operation === "delete-block" ? `/${site}/blocks` : `/${site}/blocks/${o.to ?? ""}`);
   }, [enqueueSnackbar, go, site]);
+  const changed = useCallback((title: string) => { enqueueSnackbar(`Saved to the draft: ${title}`); }, [enqueueSnackbar]);
   const problems = edit.proposal?.problems ?? [];
   const savable = edit.dirty && edit.fresh && problems.length === 0 && !markup.stale && !edit.saving;
   useSaveKey(edit.dirty && !edit.fresh, savable, save);
@@ -112,9 +115,9 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
       ) : tab === "values" ? (
         <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Suspense fallback={<p className="empty" aria-busy="true">Opening…</p>}><ValuesTable block={block.name} idle={subject} /></Suspense></div>
       ) : tab === "manage" ? (
-        <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} linked={linked} blocks={overview.blocks} done={managed} /></div>
+        <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} linked={linked} blocks={overview.blocks} idle={subject} done={managed} changed={changed} /></div>
       ) : (
-        <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} problems={problems} quiet={!edit.dirty || edit.fresh} />
+        <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} problems={problems} quiet={!edit.dirty || edit.fresh} made={changed} />
       )}
     </>
   );
@@ -145,7 +148,7 @@ function Discard({ paths }: { paths: string[] }) {
   return <Button variant="outlined" color="secondary" onClick={() => paths.forEach((p) => buffers.set(site, p, null))}>Discard</Button>;
 }
 
-function Make({ block, overview, proposalID, quiet, problems }: { block: Block; overview: Overview; proposalID: string; quiet: boolean; problems: { path: string; line: number; column: number; message: string; code: string; severity: string }[] }) {
+function Make({ block, overview, proposalID, quiet, made, problems }: { block: Block; overview: Overview; proposalID: string; quiet: boolean; made: (title: string) => void; problems: { path: string; line: number; column: number; message: string; code: string; severity: string }[] }) {
   const [params] = useSearchParams();
   const [part, setPart] = useState<Part>(params.get("part") === "fields" ? "fields" : "markup");
   const [width, setWidth] = useState<Width>("desk");
@@ -158,6 +161,8 @@ function Make({ block, overview, proposalID, quiet, problems }: { block: Block; 
   const path = part === "style" ? `blocks/${block.name}.css` : part === "behaviour" ? `blocks/${block.name}.js` : block.path;
   const doc = useText(path, path === block.path || block.style === path || block.behaviour === path);
   const [at, setAt] = useState(-1);
+  const [anchor, setAnchor] = useState(-1);
+  const [piece, setPiece] = useState<{ from: number; to: number; text: string } | null>(null);
   const [asList, setAsList] = useState(false);
   const settled = useQuiet(doc.text, quiet);
   const rows = useRows(block.path, part === "markup" ? (asList ? doc.text : settled) : "");
@@ -166,6 +171,11 @@ function Make({ block, overview, proposalID, quiet, problems }: { block: Block; 
     const where = at >= 0 ? at : doc.text.length;
     doc.set(doc.text.slice(0, where) + call + doc.text.slice(where));
     setAt(where + 3);
+  };
+  const selected = part === "markup" && at >= 0 && anchor >= 0 && at !== anchor && !doc.dirty;
+  const cut = () => {
+    const [from, to] = [Math.min(at, anchor), Math.max(at, anchor)];
+    setPiece({ from: bytes(doc.text.slice(0, from)), to: bytes(doc.text.slice(0, to)), text: doc.text.slice(from, to) });
   };
   const light = useMemo(() => ({ block: block.name, scroll: true }), [block.name]);
   const shown = useQuiet(proposalID, quiet); // the wall comes first
@@ -178,6 +188,7 @@ function Make({ block, overview, proposalID, quiet, problems }: { block: Block; 
             tabs={[["markup", "Markup"], ["fields", `Fields ${block.fields.length}`], ["style", block.style ? "Style" : "+ Style"], ["behaviour", block.behaviour ? "Behaviour" : "+ Behaviour"]]} />
           {part === "markup" && (rows.data?.[0]?.items.length ?? 0) > 0 && <AsList on={asList} set={setAsList} />}
           <span className="right">{doc.dirty ? "unsaved" : ""}</span>
+          {selected && !piece && !listed && <Button size="small" sx={{ padding: "0 6px" }} onClick={cut}>Make a field of it</Button>}
           {part === "markup" && !listed && <InsertCall insert={insert} />}
         </div>
         {part === "fields" ? (
@@ -187,11 +198,11 @@ function Make({ block, overview, proposalID, quiet, problems }: { block: Block; 
         ) : (
           <div className="code-box">
             <Suspense fallback={<p className="empty">Opening the editor…</p>}>
-              {doc.loaded && <Editor key={path} path={path} text={doc.text} change={doc.set} problems={problems} label={`Source of ${path}`} fold={part === "markup"} cursor={setAt} />}
+              {doc.loaded && <Editor key={path} path={path} text={doc.text} change={doc.set} problems={problems} label={`Source of ${path}`} fold={part === "markup"} cursor={(head, from) => { setAt(head); setAnchor(from); }} />}
             </Suspense>
           </div>
         )}
-        {part === "markup" && at >= 0 && <CallPanel text={doc.text} at={at} change={doc.set} close={() => setAt(-1)} />}
+        {piece && !doc.dirty ? <MakeField block={block.name} piece={piece} text={piece.text} done={(title) => { setPiece(null); made(title); }} close={() => setPiece(null)} /> : part === "markup" && at >= 0 && <CallPanel text={doc.text} at={at} change={doc.set} close={() => setAt(-1)} />}
         {problems.length > 0 && (
           <ul className="problems" aria-label="Problems">
             {problems.map((p) => <li key={`${p.path}${p.line}${p.column}${p.code}`}><b>{p.path}:{p.line}:{p.column}</b> {p.message}</li>)}

@@ -5,16 +5,19 @@ import { useCallback, useState } from "react";
 import type { Block, BlockSummary, Operated, Operation } from "../api/client";
 import { Sentence } from "../shared/Say";
 import { useLiveOperation } from "../shared/useOperation";
+import type { WallSubject } from "../wall/subject";
+import { ManageFields } from "./ManageFields";
 
 type Done = (title: string, operation: Operation) => void;
 
-/** Renaming, duplicating and deleting a block, each with what it does before it is
- *  done. */
-export function Manage({ block, linked, blocks, done }: { block: Block; linked: number; blocks: BlockSummary[]; done: Done }) {
+/** Renaming, duplicating and deleting a block, and what becomes of its fields, each with
+ *  what it does before it is done. done leads elsewhere, changed stays. */
+export function Manage({ block, linked, blocks, idle, done, changed }: { block: Block; linked: number; blocks: BlockSummary[]; idle: WallSubject; done: Done; changed: Done }) {
   return (
     <div className="scroll manage">
       <Named block={block.name} operation="rename-block" title="Rename" label="New name" about="Every call, rule, override, copy and sample follows." done={done} />
       <Named block={block.name} operation="duplicate-block" title="Duplicate" label="Name of the duplicate" about="Its markup, fields, style and behaviour, under another name; it stands nowhere yet." done={done} />
+      <ManageFields block={block.name} fields={block.fields} idle={idle} done={changed} />
       <Delete block={block} linked={linked} blocks={blocks} done={done} />
     </div>
   );

@@ -1,8 +1,9 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { sortableKeyboardCoordinates } from "@dnd-kit/sortable";
 import { useEffect, useMemo, useRef } from "react";
-import type { Explanation, PageEdit, PagePart, RegionStory } from "../api/client";
+import type { Explanation, Operation, PageEdit, PagePart, RegionStory } from "../api/client";
 import { useReference, useRules } from "../api/queries";
+import { Orphans } from "./Orphans";
 import { RegionMakeUp } from "./RegionMakeUp";
 
 /** What one can do with what stands in a region. */
@@ -18,7 +19,7 @@ export interface Doing {
 
 /** A page's make-up: its regions and what stands in them, brought by rules, by the page
  *  itself and by its layout; put there from the shelf, moved, hidden and taken out. */
-export function MakeUp({ story, lit, doing }: { story: Explanation; lit: string; doing: Doing }) {
+export function MakeUp({ story, lit, doing, ask }: { story: Explanation; lit: string; doing: Doing; ask: (verb: string, operation: Operation) => void }) {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     // The form of what is lit takes room from the list a moment later.
@@ -37,6 +38,7 @@ export function MakeUp({ story, lit, doing }: { story: Explanation; lit: string;
   };
   return (
     <div className="scroll make-up" ref={box}>
+      <Orphans story={story} settled={doing.settled} ask={ask} />
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
         {regions.map((r) => (
           <RegionMakeUp key={r.region} region={r} parts={story.parts.filter((p) => p.region === r.region)} hidden={story.hidden} lost={story.lost.includes(r.region)}

@@ -73,13 +73,13 @@ export function PageBench({ page, overview, text, problems, story, pointing, pie
         {tab === "source" && <InsertCall insert={insert} />}
       </div>
       {(wrong || keys.wrong) && <p className="bad-text wrong" role="alert">{wrong || keys.wrong}</p>}
-      {tab === "makeup" && story && <MakeUp story={story} lit={lit} doing={doing} />}
+      {tab === "makeup" && story && <MakeUp story={story} lit={lit} doing={doing} ask={ask} />}
       {tab === "source" && <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={doc} text={text.text} change={text.set} problems={problems} label={`Source of ${doc}`} cursor={(head, from) => { setAt(head); setAnchor(from); }} />}</Suspense></div>}
       {tab === "settings" && story && <Settings key={story.layout} story={story} home={page.path === overview.home} dirty={text.dirty} set={keys.set} ask={ask} move={move} />}
       {tab === "pages" && <PageTree overview={overview} doc={doc} />}
       {sending && !text.dirty && <SendPart part={sending} doc={doc} overview={overview} ask={ask} close={() => setSending(null)} />}
       {piece && !text.dirty ? <MakeBlock doc={doc} piece={piece} close={() => setPiece(null)} done={made} /> : at >= 0 && (tab === "makeup" || tab === "source") && <CallPanel text={text.text} at={at} change={text.set} close={() => { setAt(-1); setLit(""); }} lit={setLit} />}
-      {placed && at < 0 && <ValuesPanel key={placed.address} page={page.path} address={placed.address} title={placed.title} look={look} proposal={proposal} set={keys.set} close={() => { setPlaced(null); setLit(""); }} />}
+      {placed && at < 0 && <ValuesPanel key={placed.address} page={page.path} address={placed.address} title={placed.title} look={look} proposal={proposal} set={keys.set} settled={!text.dirty} close={() => { setPlaced(null); setLit(""); }} />}
     </div>
   );
 }

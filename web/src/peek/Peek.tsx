@@ -48,7 +48,7 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
         <>
           <div className="effects" role="status">
             <span style={{ display: "inline-flex", gap: 6, alignItems: "center" }}><Sign state={stateOfEffect[data.effect] ?? "none"} /><b>{effectWord(data.effect, question)}</b></span>
-            {data.placements.map((p) => <span key={p.address} className="soft"><span className="mono">{p.address}</span> {p.effect}</span>)}
+            {data.placements.map((p) => <span key={p.address} className="soft"><span className="mono">{p.address}</span> {p.effect}{p.holds && ` by ${p.holds.map((h) => `${h.field}: ${h.text || "nothing"}`).join(", ")}`}</span>)}
             {data.breaks.map((b) => <span key={b.address + b.code} style={{ color: "var(--crimson)" }}>{b.message}</span>)}
           </div>
           {as === "rendered" ? (

@@ -1,6 +1,7 @@
 import Button from "@mui/material/Button";
 import Close from "@mui/icons-material/Close";
 import IconButton from "@mui/material/IconButton";
+import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { FieldLadder, Rung } from "../api/client";
@@ -9,6 +10,7 @@ import { FieldInput } from "../fields/FieldInput";
 import { useChoices } from "../fields/useChoices";
 import { plain } from "../rules/RuleValues";
 import type { Look } from "../shared/look";
+import { MoveValue } from "./MoveValue";
 import { inherited, placeOf, rungWords } from "./rungs";
 
 interface Props {
@@ -18,12 +20,15 @@ interface Props {
   look: Look;
   proposal: string;
   set: (keys: string[], value: unknown) => void;
+  settled: boolean; // nothing is unsaved, so that a value can be moved to where others get it too
   close: () => void;
 }
 
 /** The values of a placement that the page's own text does not hold, which the page can
  *  have of its own at that address; and where each comes from. */
-export function ValuesPanel({ page, address, title, look, proposal, set, close }: Props) {
+export function ValuesPanel({ page, address, title, look, proposal, set, settled, close }: Props) {
+  const { enqueueSnackbar } = useSnackbar();
+  const [moving, setMoving] = useState("");
   const site = useSite();
   const { data, error } = useLadder(page, address, look, proposal);
   const choices = useChoices();
@@ -37,12 +42,14 @@ export function ValuesPanel({ page, address, title, look, proposal, set, close }
     setTyped((t) => Object.fromEntries(Object.entries(t).filter(([k]) => k !== f.field.name)));
     set(["overrides", address, f.field.name], null);
   };
+  const moved = settled ? data.fields.find((f) => f.field.name === moving) : undefined;
+  const moves = moved?.rungs.find((r) => r.rung === "override" && r.set);
   return (
     <section className="call-panel" aria-label={`Values of ${title}`}>
       <header><b>{title}</b> <span className="soft"><code>{address}</code></span> <Link to={placeOf(site, `blocks/${data.block}.html`, "")}>Open the block</Link>
         <IconButton size="small" aria-label="Close the values" onClick={close}><Close fontSize="small" /></IconButton>
       </header>
-      <div className="call-fields">
+      {moves && moved ? <MoveValue block={data.block} title={title} field={moved.field.name} label={moved.field.label} value={moves.text} via={data.via} close={() => setMoving("")} done={(t) => { setMoving(""); setTyped({}); enqueueSnackbar(`Saved to the draft: ${t}`); }} /> : <div className="call-fields">
         {data.fields.map((f) => {
           const own = f.rungs.find((r) => r.rung === "override");
           const wins = f.rungs[f.wins];
@@ -54,13 +61,14 @@ export function ValuesPanel({ page, address, title, look, proposal, set, close }
               <FieldInput field={f.field} value={typed[f.field.name] ?? wins?.text ?? ""} change={(v) => put(f, v)} choices={choices} about={about} wrong={own?.bad ?? ""} />
               <span className="ladder-acts">
                 {says && <Button size="small" onClick={() => back(f)} aria-label={`Take back ${f.field.label}`}>Take it back</Button>}
+                {says && !own.bad && <Button size="small" disabled={!settled} title={settled ? undefined : "Save first"} aria-expanded={moving === f.field.name} onClick={() => setMoving(moving ? "" : f.field.name)} aria-label={`Let others have ${f.field.label}`}>Let others have it</Button>}
                 <details className="ladder"><summary>Where it comes from</summary><ol>{f.rungs.map((r, i) => <RungRow key={r.rung} rung={r} wins={i === f.wins} />)}</ol></details>
               </span>
             </div>
           );
         })}
         {data.fields.length === 0 && <p className="soft">This block has no fields.</p>}
-      </div>
+      </div>}
     </section>
   );
 }

@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { sectionOf } from "../wall/masonry";
 
 type Table = Schemas["ValueTable"];
 type Row = Schemas["ValueRow"];
@@ -56,6 +57,54 @@ export function idleIn(table: Table, rows: Row[], edits: Edits): Spot[] {
     const own = c.rung === "override" || c.rung === "argument";
     return own && c.text === c.otherwise && field && !edits.has(cellKey(r, field.name)) ? [{ row, col }] : [];
   }));
+}
+
+/** Whether a page says of its own what a cell says: for the placement, or for all that
+ *  asks the page. */
+export const ofPage = (rung: string) => rung === "override" || rung === "argument" || rung === "page";
+
+/** Whether a text has all words of a filter, or of one of those that commas part. */
+export function filtering(filter: string): (text: string) => boolean {
+  const ways = filter.toLowerCase().split(",").map((w) => w.split(/\s+/).filter(Boolean)).filter((w) => w.length > 0);
+  return (text) => ways.length === 0 || ways.some((words) => words.every((w) => text.toLowerCase().includes(w)));
+}
+
+/** What the table shows below one another: a section of the site, or the row of a number. */
+export type Item = { section: string; count: number } | { row: number };
+
+/** Rows in the order of the sections of the site that their pages stand in, and what the
+ *  table shows of them. Sections of a single page stand together in front, as on the
+ *  wall; where all is one section there are no headings. */
+export function bySection(rows: Row[]): { rows: Row[]; items: Item[] } {
+  const pages = new Map<string, Set<string>>();
+  for (const r of rows) {
+    const s = sectionOf(r.page);
+    pages.set(s, (pages.get(s) ?? new Set()).add(r.page));
+  }
+  const groups = new Map<string, Row[]>([["", []]]);
+  for (const r of rows) {
+    const s = sectionOf(r.page);
+    const name = pages.get(s)?.size === 1 ? "" : s;
+    const list = groups.get(name);
+    if (list) list.push(r);
+    else groups.set(name, [r]);
+  }
+  const sorted = [...groups.values()].flat();
+  const headed = [...groups.values()].filter((g) => g.length > 0).length > 1;
+  const items: Item[] = [];
+  let row = 0;
+  for (const [section, list] of groups) {
+    if (headed && list.length > 0) items.push({ section, count: list.length });
+    for (let i = 0; i < list.length; i++) items.push({ row: row++ });
+  }
+  return { rows: sorted, items };
+}
+
+/** The chosen cells: a range, and others that were added one by one. */
+export function chosenOf(range: { from: Spot; to: Spot }, more: Spot[], rows: number): Spot[] {
+  const out = between(range.from, range.to).filter((s) => s.row < rows);
+  for (const s of more) if (s.row < rows && !out.some((o) => o.row === s.row && o.col === s.col)) out.push(s);
+  return out;
 }
 
 /** The lines and columns of what was copied from a spreadsheet. */

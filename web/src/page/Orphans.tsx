@@ -1,0 +1,34 @@
+import Button from "@mui/material/Button";
+import { useState } from "react";
+import type { Explanation, Operation } from "../api/client";
+
+/** What the page says of addresses at which nothing stands any more: aimed at another
+ *  placement, or dropped. */
+export function Orphans({ story, settled, ask }: { story: Explanation; settled: boolean; ask: (verb: string, operation: Operation) => void }) {
+  const [aims, setAims] = useState<Record<string, string>>({});
+  if (story.orphans.length === 0) return null;
+  return (
+    <section className="region orphans" aria-label="Said of nothing"><h2>Said of nothing</h2>
+      <ul className="losers">
+        {story.orphans.map((o) => {
+          const to = aims[o.address] ?? "";
+          return (
+            <li key={o.address}>
+              <code>{o.address}</code> <b>{o.said}</b>
+              <span className="orphan-acts">
+                {o.could.length > 0 && <>
+                  <select aria-label={`Where ${o.address} should lead`} value={to} onChange={(e) => setAims((a) => ({ ...a, [o.address]: e.target.value }))}>
+                    <option value="">Another place…</option>
+                    {o.could.map((a) => <option key={a} value={a}>{a}</option>)}
+                  </select>
+                  <Button size="small" disabled={!settled || !to} onClick={() => ask("Aim it there", { operation: "re-aim", doc: story.doc, address: o.address, to })}>Aim it there</Button>
+                </>}
+                <Button size="small" disabled={!settled} onClick={() => ask("Drop it", { operation: "re-aim", doc: story.doc, address: o.address, to: "" })}>Drop it</Button>
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
