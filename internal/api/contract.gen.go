@@ -659,7 +659,10 @@ type Change struct {
 // ChangeSet defines model for ChangeSet.
 type ChangeSet struct {
 	Changes []Change `json:"changes"`
-	Title   string   `json:"title"`
+
+	// Proposal The proposal that holds the texts, where they are so many that the changes leave them out.
+	Proposal *string `json:"proposal,omitempty"`
+	Title    string  `json:"title"`
 }
 
 // Comparison defines model for Comparison.

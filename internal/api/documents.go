@@ -122,12 +122,40 @@ func (h *handlers) Save(c *gin.Context, name SiteName) {
 	if w == nil || !h.body(c, &in) {
 		return
 	}
-	set, err := changes(in)
+	var set site.ChangeSet
+	var err error
+	if in.Proposal != nil {
+		set.Title = in.Title
+		err = w.ReadProposal(*in.Proposal, func(_ *render.Shelf, pr *workspace.Proposal) { set.Changes = pr.Changes })
+	} else {
+		set, err = changes(in)
+	}
 	if err != nil {
 		h.fail(c, err)
 		return
 	}
 	h.save(c, w, set)
+}
+
+// manyTexts is how many bytes of texts an operation answers with; of more it leaves them
+// with its proposal.
+const manyTexts = 1 << 20
+
+func leftOut(out *ChangeSet, set site.ChangeSet, proposal string) {
+	total := 0
+	for _, c := range set.Changes {
+		total += len(c.After)
+	}
+	if total <= manyTexts {
+		return
+	}
+	none := ""
+	for i := range out.Changes {
+		if c := &out.Changes[i]; c.Text != nil || c.Base64 != nil {
+			c.Text, c.Base64 = &none, nil
+		}
+	}
+	out.Proposal = &proposal
 }
 
 // Undo takes back the newest edit.

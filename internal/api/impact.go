@@ -110,6 +110,7 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 		return
 	}
 	out := Operated{ChangeSet: contractChanges(set), Proposal: h.propose(w, set.Changes)}
+	leftOut(&out.ChangeSet, set, out.Proposal.Id)
 	if rolled != nil {
 		list := make([]Rolled, len(rolled))
 		for i, r := range rolled {

@@ -85,5 +85,10 @@ for (const scheme of ["light", "dark"] as const) {
     await page.keyboard.press("?");
     await expect(page.getByRole("dialog", { name: "Keyboard" })).toBeVisible();
     await look("keyboard sheet");
+    await page.goto(`${running.tool}/ternholm/pages?doc=pages/contact.html`);
+    await page.locator(".make-up").getByRole("button", { name: /^Footer stands/ }).click();
+    await page.getByRole("button", { name: "Let others have Phone" }).click();
+    await expect(page.getByRole("group", { name: "Let others have Phone too" }).getByRole("status").first()).toContainText("No page changes");
+    await look("moving a value");
   });
 }

@@ -42,11 +42,11 @@ test("a field gets another name and another type, and is removed, with every val
     await page.getByRole("option", { name: option }).click();
   };
   await choose("Field", /^Phone/);
-  await form.getByLabel("Its new name").fill("line");
+  await form.getByLabel("Its name from now on").fill("line");
   await expect(form.getByRole("status")).toContainText("No page changes");
-  await form.getByLabel("Its new name").fill("links");
+  await form.getByLabel("Its name from now on").fill("links");
   await expect(form.getByRole("status")).toContainText("has a field links already");
-  await form.getByLabel("Its new name").fill("line");
+  await form.getByLabel("Its name from now on").fill("line");
   await expect(form.getByRole("status")).toContainText("No page changes");
   await form.getByRole("button", { name: "Change" }).click();
   await expect(page.getByText("Saved to the draft: Rename the field phone")).toBeVisible();
@@ -54,7 +54,7 @@ test("a field gets another name and another type, and is removed, with every val
 
   await choose("Field", /^Phone/);
   await choose("What becomes of it", "Give it another type");
-  await choose("Its new type", "colour");
+  await choose("Its type from now on", "colour");
   await expect(form.getByRole("status")).toContainText("cannot be converted");
   await choose("What becomes of it", "Remove it");
   await expect(form.getByRole("status")).toContainText("would stay without effect");

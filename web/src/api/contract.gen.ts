@@ -930,6 +930,8 @@ export interface components {
         ChangeSet: {
             title: string;
             changes: components["schemas"]["Change"][];
+            /** @description The proposal that holds the texts, where they are so many that the changes leave them out. */
+            proposal?: string;
         };
         Break: {
             page: string;

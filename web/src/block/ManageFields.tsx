@@ -47,9 +47,9 @@ export function ManageFields({ block, fields, idle, done }: { block: string; fie
         <TextField select label="What becomes of it" value={way} onChange={(e) => pick(e.target.value as Way)}>
           {Object.entries(ways).map(([k, words]) => <MenuItem key={k} value={k}>{words}</MenuItem>)}
         </TextField>
-        {way === "rename-field" && <TextField label="Its new name" value={to} onChange={(e) => setTo(e.target.value)} error={live.error !== ""} slotProps={{ htmlInput: { spellCheck: false } }} />}
+        {way === "rename-field" && <TextField label="Its name from now on" value={to} onChange={(e) => setTo(e.target.value)} error={live.error !== ""} slotProps={{ htmlInput: { spellCheck: false } }} />}
         {way === "retype-field" && (
-          <TextField select label="Its new type" value={to} onChange={(e) => setTo(e.target.value)}>
+          <TextField select label="Its type from now on" value={to} onChange={(e) => setTo(e.target.value)}>
             {types.filter((t) => t !== chosen?.type).map((t) => <MenuItem key={t} value={t}>{t}</MenuItem>)}
           </TextField>
         )}

@@ -1,0 +1,107 @@
+package api_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"brickshelf/internal/api"
+)
+
+func (b *bench) values() api.ValueTable {
+	var v api.ValueTable
+	b.send("GET", "/sites/small/blocks/foot/values", nil, &v)
+	return v
+}
+
+func TestAFieldIsRenamedRetypedAndRemoved(t *testing.T) {
+	b := start(t)
+	text := "mine"
+	b.operate(api.Operation{Operation: "set-values", Block: ptr("foot"), Values: &[]api.ValueEdit{{Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: &text}}})
+	o := b.operate(api.Operation{Operation: "rename-field", Block: ptr("foot"), Field: ptr("word"), To: ptr("motto")})
+	require.Contains(t, o.Proposal.Impact.Sentence, "No page changes")
+	require.Contains(t, b.refused(api.Operation{Operation: "rename-field", Block: ptr("foot"), Field: ptr("word"), To: ptr("x")}), "has no field")
+	require.Equal(t, "motto", b.values().Fields[0].Name)
+
+	o = b.operate(api.Operation{Operation: "retype-field", Block: ptr("foot"), Field: ptr("motto"), Type: ptr("number")})
+	require.Contains(t, says(*o.Without), "pages/index.html / foot/rule:foot motto=mine")
+	require.Contains(t, b.refused(api.Operation{Operation: "retype-field", Block: ptr("foot"), Field: ptr("motto"), Type: ptr("money")}), "no type")
+	o = b.operate(api.Operation{Operation: "remove-field", Block: ptr("foot"), Field: ptr("motto")})
+	require.Contains(t, says(*o.Without), "pages/index.html / foot/rule:foot motto=mine")
+	require.Contains(t, says(b.values().Orphans), "pages/index.html / foot/rule:foot motto=mine")
+
+	b.operate(api.Operation{Operation: "add-field", Block: ptr("foot"), Field: ptr("motto"), Type: ptr("text")})
+	require.Empty(t, b.values().Orphans)
+	b.operate(api.Operation{Operation: "remove-field", Block: ptr("foot"), Field: ptr("motto")})
+	o = b.operate(api.Operation{Operation: "drop-orphans", Block: ptr("foot"), Field: ptr("motto")})
+	require.Contains(t, o.Proposal.Impact.Sentence, "No page changes")
+	require.Empty(t, b.values().Orphans)
+}
+
+func says(list []api.Mention) (out []string) {
+	for _, m := range list {
+		out = append(out, m.Doc+" "+m.Page+" "+m.Address+" "+m.Field+"="+m.Text)
+	}
+	return out
+}
+
+func TestAValueMovesToWhereOthersGetIt(t *testing.T) {
+	b := start(t)
+	text := "mine"
+	set := api.Operation{Operation: "set-values", Block: ptr("foot"), Values: &[]api.ValueEdit{{Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: &text}}}
+	b.operate(set)
+	rungs := func() (out []string) {
+		for _, r := range b.values().Rows {
+			out = append(out, r.Page+" "+r.Cells[0].Text+" "+string(r.Cells[0].Rung))
+		}
+		return out
+	}
+	was := b.page("/_draft/a/")
+	o := b.operate(api.Operation{Operation: "make-default", Block: ptr("foot"), Field: ptr("word"), Value: ptr("mine"), Keep: ptr(true)})
+	require.Contains(t, o.Proposal.Impact.Sentence, "No page changes")
+	require.Equal(t, was, b.page("/_draft/a/"))
+	require.Contains(t, rungs(), "/ mine default")
+	b.operate(api.Operation{Operation: "make-default", Block: ptr("foot"), Field: ptr("word"), Value: ptr("other"), Keep: ptr(false)})
+	require.Contains(t, rungs(), "/ other default")
+	b.operate(set)
+	b.operate(api.Operation{Operation: "raise-to-page", Block: ptr("foot"), Field: ptr("word"), Value: ptr("mine"), To: ptr("motto")})
+	require.Contains(t, rungs(), "/ mine page")
+	b.operate(api.Operation{Operation: "raise-to-rule", Rule: ptr("foot"), Field: ptr("word"), Value: ptr("ruled")})
+	require.Contains(t, rungs(), "/ ruled placed")
+}
+
+func TestWhatAPageSaysOfNothingIsAimedAnew(t *testing.T) {
+	b := start(t)
+	text := string(files["pages/index.html"])
+	head, rest, _ := strings.Cut(text, "\n")
+	require.Equal(t, 200, b.send("POST", "/sites/small/change-sets", change("pages/index.html", text, head+"\noverrides: {\"foot/rule:gone\": {word: lost}}\n"+rest), &api.Saved{}).StatusCode)
+	var e api.Explanation
+	b.send("GET", "/sites/small/explanations?page=/", nil, &e)
+	require.Equal(t, "word: lost", e.Orphans[0].Said)
+	require.Equal(t, []string{"foot/rule:foot"}, e.Orphans[0].Could)
+	b.operate(api.Operation{Operation: "re-aim", Doc: ptr("pages/index.html"), Address: ptr("foot/rule:gone"), To: ptr("foot/rule:foot")})
+	e = api.Explanation{}
+	b.send("GET", "/sites/small/explanations?page=/", nil, &e)
+	require.Empty(t, e.Orphans)
+	require.Contains(t, b.page("/_draft/"), "lost")
+
+	o := b.operate(api.Operation{Operation: "make-default", Block: ptr("foot"), Field: ptr("word"), Value: ptr("new"), Keep: ptr(false)})
+	var c api.Comparison
+	now := *o.ChangeSet.Changes[0].Text
+	b.send("POST", "/sites/small/proposals", change("blocks/foot.html", now, "---\nfields: {word: {type: text, default: newer}}\n---\n<footer>@{=word}</footer>"), &o.Proposal)
+	b.send("GET", "/sites/small/comparisons/"+o.Proposal.Id+"?page=/", nil, &c)
+	require.Equal(t, "held", c.Placements[0].Effect)
+	require.Equal(t, []api.OwnValue{{Field: "word", Text: "lost", Rung: "override"}}, *c.Placements[0].Holds)
+}
+
+func TestAMegabyteInATextField(t *testing.T) {
+	b := start(t)
+	long := strings.Repeat("a long line of words ", 50_000) // a megabyte
+	o := b.operate(api.Operation{Operation: "set-values", Block: ptr("foot"), Values: &[]api.ValueEdit{{Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: &long}}})
+	require.Equal(t, o.Proposal.Id, *o.ChangeSet.Proposal, "such texts stay with the server")
+	require.Empty(t, *o.ChangeSet.Changes[0].Text)
+	require.Contains(t, b.page("/_draft/"), strings.TrimSpace(long))
+	o.ChangeSet.Proposal = ptr("999")
+	require.GreaterOrEqual(t, b.send("POST", "/sites/small/change-sets", o.ChangeSet, &api.Problem{}).StatusCode, 400, "a proposal that is gone")
+}
