@@ -20,13 +20,18 @@ type Proposal struct {
 	Docs     []string
 }
 
-// keep is how many proposals stay available to previews.
-const keep = 32
+// keep is how many proposals stay available to previews, keepBytes how many bytes of
+// texts they may have in all; the newest stays whatever its size.
+const (
+	keep      = 32
+	keepBytes = 256 << 20
+)
 
 type proposals struct {
 	mu    sync.Mutex
 	last  int
 	order []string
+	bytes int
 	byID  map[string]*Proposal
 }
 
@@ -37,10 +42,20 @@ func (p *proposals) add(pr *Proposal) {
 	pr.ID = strconv.Itoa(p.last)
 	p.byID[pr.ID] = pr
 	p.order = append(p.order, pr.ID)
-	for len(p.order) > keep {
+	p.bytes += pr.size()
+	for len(p.order) > keep || len(p.order) > 1 && p.bytes > keepBytes {
+		p.bytes -= p.byID[p.order[0]].size()
 		delete(p.byID, p.order[0])
 		p.order = p.order[1:]
 	}
+}
+
+func (pr *Proposal) size() int {
+	n := 0
+	for _, c := range pr.Changes {
+		n += len(c.After)
+	}
+	return n
 }
 
 func (p *proposals) stale() {

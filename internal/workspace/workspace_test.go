@@ -262,3 +262,20 @@ func TestDaysPassWhileASiteIsOpen(t *testing.T) {
 		})
 	}
 }
+
+func TestLargeProposalsAreNotHeapedUp(t *testing.T) {
+	w, st := open(t, t.TempDir(), site.Files{"site.yaml": []byte("format: brickshelf/1\n")})
+	defer st.Close()
+	large := make([]byte, 100<<20)
+	var ids []string
+	for range 4 {
+		ids = append(ids, w.Propose([]site.Change{{Path: "assets/large.bin", After: large}}).ID)
+	}
+	kept := func(id string) bool {
+		return w.ReadProposal(id, func(*render.Shelf, *workspace.Proposal) {}) == nil
+	}
+	require.Equal(t, []bool{false, false, true, true}, []bool{kept(ids[0]), kept(ids[1]), kept(ids[2]), kept(ids[3])})
+	huge := w.Propose([]site.Change{{Path: "assets/large.bin", After: make([]byte, 300<<20)}}).ID
+	require.True(t, kept(huge), "the newest can be looked at and saved")
+	require.False(t, kept(ids[3]))
+}

@@ -147,6 +147,11 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 	pages, layouts := map[string]bool{}, map[string]bool{}
 	for _, row := range s.Values(name) {
 		if mine := own(row.Fields[at]); mine.IsSet() && mine.Equal(value) {
+			for _, p := range row.Page.Page.Fields {
+				if p.Key == key && typedRaw(block.Raw(p.Value)) != typedRaw(value.Plain()) {
+					return set, refuse("%s has another value for page.%s already; name another field, or clear that one first", row.Page.URL, key)
+				}
+			}
 			pages[row.Page.Page.Path] = true
 			layouts[row.Page.Page.Layout] = true
 		}
@@ -202,100 +207,4 @@ func takeBack(s *render.Shelf, d *documents, b *block.Block, field string, value
 		d.put(c.Path, c.After)
 	}
 	return err
-}
-
-// ReAim makes what a page says of an address speak of another one, or drops it where to
-// is "". What it says of that one already stays.
-func ReAim(s *render.Shelf, path, address, to string) (site.ChangeSet, error) {
-	set := site.ChangeSet{Title: "Drop what is said of " + address}
-	in := s.Info(path)
-	if in == nil {
-		return set, refuse("there is no page %s", path)
-	}
-	src := mustGet(s, path)
-	said := slices.DeleteFunc(entriesOf(path, src, address), func(e entry) bool { return e.rest != "" })
-	if len(said) == 0 {
-		return set, refuse("the page says nothing of %s", address)
-	}
-	if to != "" {
-		set.Title = fmt.Sprintf("Aim what is said of %s at %s", address, to)
-		if standsAt(s, path)[to] == "" {
-			return set, refuse("nothing stands at %s on this page", to)
-		}
-	}
-	var err error
-	for _, e := range said {
-		if src, err = e.drop(path, src); err != nil {
-			return set, err
-		}
-		fields, _ := e.value.(entries)
-		switch {
-		case to == "":
-		case e.key != "overrides":
-			if g := in.Page; g.Copies[to] != nil || g.Hidden[to] {
-				return set, refuse("the page has a copy at %s already, or hides it; drop one of the two", to)
-			}
-			src, err = e.put(path, src, to)
-		default:
-			for _, p := range fields {
-				if slices.ContainsFunc(in.Page.Overrides[to], func(o site.Pair) bool { return o.Key == p.Key }) {
-					continue
-				}
-				if src, err = SetKey(path, src, []string{"overrides", to, p.Key}, p.Value); err != nil {
-					return set, err
-				}
-			}
-		}
-		if err != nil {
-			return set, err
-		}
-	}
-	set.Changes = []site.Change{{Path: path, Before: s.Hash(path), After: src}}
-	return set, nil
-}
-
-// Orphan is something that a page says of an address at which nothing stands that could
-// take it.
-type Orphan struct {
-	Address string
-	Said    string   // in words
-	Message string   // what is wrong
-	Could   []string // addresses of placements that could take it
-}
-
-// OrphansOn lists what a page says of nothing, by address.
-func OrphansOn(s *render.Shelf, path string) []Orphan {
-	in := s.Info(path)
-	if in == nil || !in.Page.Local {
-		return nil
-	}
-	var out []Orphan
-	var stands map[string]string
-	for _, f := range s.Faults(path) {
-		if !strings.HasPrefix(f.Code, "lost-") {
-			continue
-		}
-		said := map[string]string{"lost-copy": "a one-off copy", "lost-hidden": "hidden"}[f.Code]
-		for _, p := range in.Page.Overrides[f.Address] {
-			if p.Key == f.Field {
-				said = f.Field + ": " + typedRaw(block.Raw(p.Value))
-			}
-		}
-		if i := slices.IndexFunc(out, func(o Orphan) bool { return o.Address == f.Address }); i >= 0 {
-			out[i].Said += ", " + said
-			continue
-		}
-		if stands == nil {
-			stands = standsAt(s, path)
-		}
-		o := Orphan{Address: f.Address, Said: said, Message: f.Message}
-		for _, a := range sortedKeysOf(stands) {
-			if b := s.Block(stands[a]); b != nil && (f.Field == "" || b.Field(f.Field) >= 0) {
-				o.Could = append(o.Could, a)
-			}
-		}
-		out = append(out, o)
-	}
-	slices.SortFunc(out, func(a, b Orphan) int { return strings.Compare(a.Address, b.Address) })
-	return out
 }

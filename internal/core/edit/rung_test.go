@@ -87,10 +87,21 @@ func TestRaisingAValue(t *testing.T) {
 	require.Contains(t, string(after["layouts/port.html"]), "page_fields: {emblem: {type: text}}")
 	require.Equal(t, "---\ntitle: B\nlayout: port\nfields: {emblem: red}\n---\n@{head /}", string(after["pages/b.html"]))
 
+	f["pages/b.html"] = []byte("---\ntitle: B\nlayout: port\nfields: {emblem: blue}\noverrides:\n  head/rule:head: {logo: red}\n---\n")
+	_, err = edit.RaiseToPage(sitetest.New(f), "head", "logo", "red", "emblem")
+	require.ErrorContains(t, err, "/b/ has another value for page.emblem already")
+
 	_, err = edit.RaiseToPage(s, "head", "logo", "green", "emblem")
 	require.ErrorContains(t, err, "no page gives logo the value green")
 	_, err = edit.RaiseToRule(s, "foot", "logo", "red")
 	require.ErrorContains(t, err, "there is no rule")
+}
+
+func keysOf(m map[string]bool) (out []string) {
+	for k := range m {
+		out = append(out, k)
+	}
+	return out
 }
 
 func TestAimingAnOrphanAtAnotherPlacement(t *testing.T) {
@@ -104,7 +115,7 @@ func TestAimingAnOrphanAtAnotherPlacement(t *testing.T) {
 	s = sitetest.New(f)
 	set, err = edit.ReAim(s, "pages/c.html", "head/rule:gone", "head/rule:head")
 	require.NoError(t, err)
-	require.Equal(t, "---\ntitle: C\nlayout: port\noverrides: {\"head/rule:head\": {logo: lost, phone: \"7\"}}\n---\n", string(set.Changes[0].After))
+	require.Equal(t, "---\ntitle: C\nlayout: port\noverrides:\n  \"head/rule:head\": {logo: lost, phone: \"7\"}\n---\n", string(set.Changes[0].After))
 	set, err = edit.ReAim(s, "pages/c.html", "head/rule:gone", "")
 	require.NoError(t, err)
 	require.Equal(t, "---\ntitle: C\nlayout: port\n---\n", string(set.Changes[0].After))
@@ -112,4 +123,14 @@ func TestAimingAnOrphanAtAnotherPlacement(t *testing.T) {
 	require.ErrorContains(t, err, "nothing stands at")
 	_, err = edit.ReAim(s, "pages/a.html", "head/rule:gone", "")
 	require.ErrorContains(t, err, "says nothing")
+
+	f["pages/c.html"] = []byte("---\ntitle: C\nlayout: port\noverrides:\n  head/rule:head: {motto: gone, phone: \"7\"}\n---\n@{head /}")
+	s = sitetest.New(f)
+	set, err = edit.ReAim(s, "pages/c.html", "head/rule:head", "")
+	require.NoError(t, err)
+	require.Equal(t, "---\ntitle: C\nlayout: port\noverrides:\n  head/rule:head: {phone: \"7\"}\n---\n@{head /}", string(set.Changes[0].After), "what has an effect stays")
+	f["pages/c.html"] = []byte("---\ntitle: C\nlayout: port\nhidden: [\"head/rule:gone\"]\n---\n")
+	set, err = edit.ReAim(sitetest.New(f), "pages/c.html", "head/rule:gone", "head/rule:head")
+	require.NoError(t, err)
+	require.Equal(t, []string{"head/rule:head"}, keysOf(sitetest.New(apply(t, f, set)).Info("pages/c.html").Page.Hidden))
 }

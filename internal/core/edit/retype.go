@@ -1,0 +1,146 @@
+package edit
+
+import (
+	"fmt"
+	"html"
+	"slices"
+	"strings"
+
+	"github.com/microcosm-cc/bluemonday"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// RetypeField gives a field of a block another type. Values are converted where that can
+// be done; those that cannot stay as they are and do not count any more.
+func RetypeField(s *render.Shelf, name, field string, to block.Type) (site.ChangeSet, []Mention, error) {
+	set := site.ChangeSet{Title: fmt.Sprintf("Make the field %s of %s a %s", field, name, to)}
+	b, f, err := fieldOf(s, name, field)
+	switch {
+	case err != nil:
+		return set, nil, err
+	case !slices.Contains(block.Types, to):
+		return set, nil, refuse("%q is no type of field", to)
+	case to == f.Type:
+		return set, nil, refuse("%s is a %s already", field, to)
+	case to == block.List || f.Type == block.List:
+		return set, nil, refuse("a list holds values of its own fields and is no single value; add another field in its place")
+	}
+	next := *f
+	next.Type, next.Default, next.Min, next.Max = to, block.Value{}, "", ""
+	list := Mentions(s, name, only(field))
+	if to == block.Choice && len(f.Choices) == 0 {
+		next.Choices = choicesOf(f, list)
+		if len(next.Choices) == 0 {
+			return set, nil, refuse("no value of %s is there to choose from; write the choices into the block's front matter", field)
+		}
+	}
+	d := &documents{s: s}
+	var misfits []Mention
+	err = d.say(list, func(Mention) *block.Field { return &next }, func(m Mention) (*string, bool) {
+		if m.Derived {
+			return nil, false
+		}
+		text, ok := converted(f.Type, &next, m.Text)
+		if !ok {
+			misfits = append(misfits, m)
+		}
+		return &text, ok && text != m.Text
+	})
+	if err != nil {
+		return set, nil, err
+	}
+	src := d.get(b.Path)
+	key := func(k string, v any) {
+		if err == nil {
+			src, err = SetKey(b.Path, src, []string{"fields", field, k}, v)
+		}
+	}
+	if f.Min != "" || f.Max != "" {
+		key("min", nil)
+		key("max", nil)
+	}
+	var text string
+	ok := true
+	if f.Default.IsSet() {
+		text, ok = converted(f.Type, &next, typedRaw(f.Default.Plain()))
+		key("default", nil)
+		if !ok {
+			misfits = append([]Mention{{Path: b.Path, Field: field, Text: typedRaw(f.Default.Plain())}}, misfits...)
+		}
+	}
+	key("type", string(to))
+	if to == block.Choice && len(f.Choices) == 0 {
+		key("choices", next.Choices)
+	}
+	if to != block.Choice && len(f.Choices) > 0 {
+		key("choices", nil)
+	}
+	if err != nil {
+		return set, nil, err
+	}
+	if f.Default.IsSet() && ok {
+		if src, err = SetDefault(src, field, text); err != nil {
+			return set, nil, err
+		}
+	}
+	d.put(b.Path, src)
+	set.Changes = d.changes()
+	slices.SortStableFunc(misfits, func(a, b Mention) int { return strings.Compare(a.Page, b.Page) })
+	return set, misfits, nil
+}
+
+func choicesOf(f *block.Field, list []Mention) []string {
+	var out []string
+	add := func(text string) {
+		if text != "" && !slices.Contains(out, text) {
+			out = append(out, text)
+		}
+	}
+	if f.Default.IsSet() {
+		add(f.Default.Text)
+	}
+	for _, m := range list {
+		if !m.Derived {
+			add(m.Text)
+		}
+	}
+	return out
+}
+
+// bare takes the tags out of rich text.
+var bare = bluemonday.StrictPolicy()
+
+// converted gives a value as a field of another type takes it.
+func converted(from block.Type, to *block.Field, text string) (string, bool) {
+	if from == block.Rich && to.Type != block.Rich {
+		text = strings.TrimSpace(html.UnescapeString(bare.Sanitize(text)))
+	}
+	if to.Type == block.Rich && from != block.Rich {
+		text = html.EscapeString(text)
+	}
+	tries := []string{text, strings.TrimSpace(text), strings.ReplaceAll(strings.TrimSpace(text), ",", "."), strings.ToLower(strings.TrimSpace(text))}
+	if to.Type == block.Switch {
+		switch strings.ToLower(strings.TrimSpace(text)) {
+		case "yes", "on", "1":
+			tries = append(tries, "true")
+		case "no", "off", "0", "":
+			tries = append(tries, "false")
+		}
+	}
+	if to.Type == block.Text {
+		tries = append(tries, strings.Join(strings.Fields(text), " "))
+	}
+	r := block.NewReader()
+	for _, t := range tries {
+		if t == "" && text != "" {
+			continue
+		}
+		if _, err := Typed(r, to, t); err == nil {
+			return t, true
+		}
+	}
+	return text, false
+}
