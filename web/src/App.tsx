@@ -11,13 +11,15 @@ import { memo, Suspense, useCallback, useEffect, useMemo, useState } from "react
 import { Link, NavLink, Outlet, useLocation, useNavigate, useSearchParams } from "react-router";
 import type { Overview } from "./api/client";
 import { useEvents, useOverview, useSite, useStep } from "./api/queries";
-import { Find } from "./find/Find";
-import { Peek } from "./peek/Peek";
+import { later } from "./shared/later";
 import { useScheme } from "./shared/scheme";
-import { Shortcuts } from "./shared/Shortcuts";
 import { Shelf } from "./shelf/Shelf";
 import { useWall, WallProvider } from "./wall/subject";
 import { Wall } from "./wall/Wall";
+
+const Find = later(() => import("./find/Find"), "Find");
+const Peek = later(() => import("./peek/Peek"), "Peek");
+const Shortcuts = later(() => import("./shared/Shortcuts"), "Shortcuts");
 
 /** The bench: top bar, shelf, the subject, and the wall behind it. */
 export function App() {
@@ -91,15 +93,17 @@ function Frame({ overview }: { overview: Overview }) {
       <TopBar overview={overview} find={find} keys={keys} undo={undo} redo={redo} />
       <Shelf blocks={overview.blocks} />
       <main>
-        {peek && subject ? (
+        {peek && subject ? <Suspense>
           <Peek page={peek} against={subject.against} question={subject.against === "live" ? "differs" : "would"} place={at >= 0 ? `${at + 1} of ${inQuestion.length} in question` : ""} step={step} close={close}
             follow={(href) => { const to = href.split("#")[0] ?? ""; if (overview.pages.some((p) => p.path === to)) open(to); }} />
-        ) : null}
+        </Suspense> : null}
         <div style={peek && subject ? { display: "none" } : { display: "contents" }}><Place /></div>
       </main>
       <Wall pages={overview.pages} current={peek} open={open} />
-      {sheet === "find" && <Find overview={overview} close={() => setSheet(null)} />}
-      {sheet === "keys" && <Shortcuts close={() => setSheet(null)} />}
+      <Suspense>
+        {sheet === "find" && <Find overview={overview} close={() => setSheet(null)} />}
+        {sheet === "keys" && <Shortcuts close={() => setSheet(null)} />}
+      </Suspense>
     </div>
   );
 }

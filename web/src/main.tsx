@@ -4,30 +4,33 @@ import "@fontsource-variable/source-code-pro";
 import "./shared/tokens.css";
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
 import { SnackbarProvider } from "notistack";
-import { lazy, StrictMode } from "react";
+import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { api, unwrap } from "./api/client";
 import { askAhead, useOverview, useSite } from "./api/queries";
 import { App } from "./App";
 import { BlockPlace } from "./block/BlockPlace";
-import { PagePlace } from "./page/PagePlace";
+import { Editor } from "./block/Editor";
 import { BuffersProvider } from "./shared/buffers";
+import { later } from "./shared/later";
 import { SchemeProvider } from "./shared/scheme";
 
 // What one does not come to first is loaded when one does.
-const ChecksPlace = lazy(async () => ({ default: (await import("./checks/ChecksPlace")).ChecksPlace }));
-const LayoutsPlace = lazy(async () => ({ default: (await import("./layouts/LayoutsPlace")).LayoutsPlace }));
-const MenusPlace = lazy(async () => ({ default: (await import("./menus/MenusPlace")).MenusPlace }));
-const ReferencePlace = lazy(async () => ({ default: (await import("./reference/ReferencePlace")).ReferencePlace }));
-const ReviewPlace = lazy(async () => ({ default: (await import("./review/ReviewPlace")).ReviewPlace }));
-const RollOutPlace = lazy(async () => ({ default: (await import("./rollout/RollOutPlace")).RollOutPlace }));
-const RulesPlace = lazy(async () => ({ default: (await import("./rules/RulesPlace")).RulesPlace }));
-const ScriptPlace = lazy(async () => ({ default: (await import("./script/ScriptPlace")).ScriptPlace }));
+const ChecksPlace = later(() => import("./checks/ChecksPlace"), "ChecksPlace");
+const LayoutsPlace = later(() => import("./layouts/LayoutsPlace"), "LayoutsPlace");
+const MenusPlace = later(() => import("./menus/MenusPlace"), "MenusPlace");
+const PagePlace = later(() => import("./page/PagePlace"), "PagePlace");
+const ReferencePlace = later(() => import("./reference/ReferencePlace"), "ReferencePlace");
+const ReviewPlace = later(() => import("./review/ReviewPlace"), "ReviewPlace");
+const RollOutPlace = later(() => import("./rollout/RollOutPlace"), "RollOutPlace");
+const RulesPlace = later(() => import("./rules/RulesPlace"), "RulesPlace");
+const ScriptPlace = later(() => import("./script/ScriptPlace"), "ScriptPlace");
 
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false } } });
 askAhead(client, location);
-if (/^\/[^/]+\/(blocks|pages|scripts|layouts|menus)/.test(location.pathname)) void import("./block/Editor");
+if (/^\/[^/]+\/(blocks|pages|scripts|layouts|menus)/.test(location.pathname)) void Editor.ahead();
+if (/^\/[^/]+\/pages/.test(location.pathname)) void PagePlace.ahead();
 
 /** Without a site in the address, the first one there is. */
 function FirstSite() {

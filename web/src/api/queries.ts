@@ -144,10 +144,8 @@ export function useWinners() {
   return useQuery({ queryKey: [site, "winners"], queryFn: async () => unwrap(await api.GET("/sites/{site}/winners", { params: { path: { site } } })) });
 }
 
-export function useRules() {
-  const site = useSite();
-  return useQuery({ queryKey: [site, "rules"], queryFn: async () => unwrap(await api.GET("/sites/{site}/rules", { params: { path: { site } } })) });
-}
+export const rulesOf = (site: string) => queryOptions({ queryKey: [site, "rules"], queryFn: async () => unwrap(await api.GET("/sites/{site}/rules", { params: { path: { site } } })) });
+export const useRules = () => useQuery(rulesOf(useSite()));
 
 /** A rule as its text says, and what it would do. */
 export function useRuleReading(name: string, text: string) {
@@ -162,10 +160,8 @@ export function useRuleReading(name: string, text: string) {
   });
 }
 
-export function useLayouts() {
-  const site = useSite();
-  return useQuery({ queryKey: [site, "layouts"], queryFn: async () => unwrap(await api.GET("/sites/{site}/layouts", { params: { path: { site } } })) });
-}
+export const layoutsOf = (site: string) => queryOptions({ queryKey: [site, "layouts"], queryFn: async () => unwrap(await api.GET("/sites/{site}/layouts", { params: { path: { site } } })) });
+export const useLayouts = () => useQuery(layoutsOf(useSite()));
 
 /** What a layout's text says. */
 export function useLayoutReading(text: string) {

@@ -1,29 +1,30 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
-import { lazy, memo, Suspense, useCallback, useMemo, useState } from "react";
+import { memo, Suspense, useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { ApiError, type Block, type Operation, type Overview } from "../api/client";
 import { useBlock, useOverview, useRows, useSite } from "../api/queries";
 import { PlaceByRule } from "../rules/NewRule";
 import { useBuffers } from "../shared/buffers";
+import { later } from "../shared/later";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
 import { effectStates, standing, type State } from "../shared/states";
 import { useProposal, useQuiet, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 import { CallChip } from "./CallChip";
-import { CallPanel } from "./CallPanel";
-import { Conflict } from "./Conflict";
-import { FieldsForm } from "./FieldsForm";
+import { Editor } from "./Editor";
 import { InsertCall } from "./InsertCall";
-import { MakeField } from "./MakeField";
 import { Live, type Width } from "./Live";
-import { Manage } from "./Manage";
-import { Placements } from "./Placements";
 import { AsList, RowLists } from "./RowLists";
 
-const Editor = lazy(() => import("./Editor"));
-const ValuesTable = lazy(async () => ({ default: (await import("../values/ValuesTable")).ValuesTable }));
+const CallPanel = later(() => import("./CallPanel"), "CallPanel");
+const Conflict = later(() => import("./Conflict"), "Conflict");
+const FieldsForm = later(() => import("./FieldsForm"), "FieldsForm");
+const MakeField = later(() => import("./MakeField"), "MakeField");
+const Manage = later(() => import("./Manage"), "Manage");
+const Placements = later(() => import("./Placements"), "Placements");
+const ValuesTable = later(() => import("../values/ValuesTable"), "ValuesTable");
 
 const bytes = (text: string) => new TextEncoder().encode(text).length;
 const tabs = ["make", "placements", "values", "manage"] as const;
@@ -106,19 +107,21 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
       ) : (
         <Say tone="quiet"><span className="soft">{block.about || "Edit the markup or a field, and the wall shows which pages that would change."}</span></Say>
       )}
-      {markup.stale || conflicted && markup.dirty ? (
-        <Conflict path={block.path} theirs={markup.saved} mine={markup.text} keep={() => { markup.rebase(markup.text); setConflicted(false); }} drop={() => { markup.drop(); setConflicted(false); }} />
-      ) : tab === "placements" ? (
-        <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
-          <Placements block={block.name} look={look} done={(t) => enqueueSnackbar(`Saved to the draft: ${t}`)} />
-        </div>
-      ) : tab === "values" ? (
-        <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Suspense fallback={<p className="empty" aria-busy="true">Opening…</p>}><ValuesTable block={block.name} idle={subject} /></Suspense></div>
-      ) : tab === "manage" ? (
-        <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} linked={linked} blocks={overview.blocks} idle={subject} done={managed} changed={changed} /></div>
-      ) : (
-        <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} problems={problems} quiet={!edit.dirty || edit.fresh} made={changed} />
-      )}
+      <Suspense fallback={<p className="empty" aria-busy="true">Opening…</p>}>
+        {markup.stale || conflicted && markup.dirty ? (
+          <Conflict path={block.path} theirs={markup.saved} mine={markup.text} keep={() => { markup.rebase(markup.text); setConflicted(false); }} drop={() => { markup.drop(); setConflicted(false); }} />
+        ) : tab === "placements" ? (
+          <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
+            <Placements block={block.name} look={look} done={(t) => enqueueSnackbar(`Saved to the draft: ${t}`)} />
+          </div>
+        ) : tab === "values" ? (
+          <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><ValuesTable block={block.name} idle={subject} /></div>
+        ) : tab === "manage" ? (
+          <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} linked={linked} blocks={overview.blocks} idle={subject} done={managed} changed={changed} /></div>
+        ) : (
+          <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} problems={problems} quiet={!edit.dirty || edit.fresh} made={changed} />
+        )}
+      </Suspense>
     </>
   );
 }
@@ -192,7 +195,7 @@ function Make({ block, overview, proposalID, quiet, made, problems }: { block: B
           {part === "markup" && !listed && <InsertCall insert={insert} />}
         </div>
         {part === "fields" ? (
-          <div className="scroll"><FieldsForm saved={block.fields} text={doc.text} change={doc.set} /></div>
+          <div className="scroll"><Suspense><FieldsForm saved={block.fields} text={doc.text} change={doc.set} /></Suspense></div>
         ) : listed && rows.data ? (
           <RowLists path={path} text={doc.text} rows={rows.data} change={doc.set} edit={setAt} />
         ) : (
@@ -202,7 +205,7 @@ function Make({ block, overview, proposalID, quiet, made, problems }: { block: B
             </Suspense>
           </div>
         )}
-        {piece && !doc.dirty ? <MakeField block={block.name} piece={piece} text={piece.text} done={(title) => { setPiece(null); made(title); }} close={() => setPiece(null)} /> : part === "markup" && at >= 0 && <CallPanel text={doc.text} at={at} change={doc.set} close={() => setAt(-1)} />}
+        <Suspense>{piece && !doc.dirty ? <MakeField block={block.name} piece={piece} text={piece.text} done={(title) => { setPiece(null); made(title); }} close={() => setPiece(null)} /> : part === "markup" && at >= 0 && <CallPanel text={doc.text} at={at} change={doc.set} close={() => setAt(-1)} />}</Suspense>
         {problems.length > 0 && (
           <ul className="problems" aria-label="Problems">
             {problems.map((p) => <li key={`${p.path}${p.line}${p.column}${p.code}`}><b>{p.path}:{p.line}:{p.column}</b> {p.message}</li>)}

@@ -1,10 +1,12 @@
 import Button from "@mui/material/Button";
-import { useMemo, useState } from "react";
+import { Suspense, useMemo, useState } from "react";
 import type { Entry, Overview } from "../api/client";
 import { useOverview, useReference } from "../api/queries";
+import { later } from "../shared/later";
 import { useTry } from "../shared/useEdit";
-import { CallPanel } from "./CallPanel";
 import { Live } from "./Live";
+
+const CallPanel = later(() => import("./CallPanel"), "CallPanel");
 
 /** A call as it is inserted: required arguments empty, ready to be filled. */
 export function bare(e: Entry): string {
@@ -56,7 +58,7 @@ function Filled({ entry, insert, back }: { entry: Entry; insert: (call: string) 
   return (
     <div className="insert-filled">
       <span className="insert-row"><b>{entry.title}</b><Button autoFocus size="small" variant="contained" onClick={() => insert(call)}>Insert it</Button><Button size="small" color="secondary" onClick={back}>Another</Button></span>
-      <CallPanel text={call} at={3} change={setCall} close={back} />
+      <Suspense><CallPanel text={call} at={3} change={setCall} close={back} /></Suspense>
       {overview.data && <Look call={call} overview={overview.data} name={entry.name} />}
     </div>
   );

@@ -32,6 +32,11 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
   const [size, setSize] = useState({ w: 0, h: 0 });
   const [slots, setSlots] = useState<{ urls: [string, string]; front: 0 | 1 }>({ urls: [url, ""], front: 0 });
   const top = useRef(0);
+  const [begun, setBegun] = useState(false); // a page is another document to load: what stands around it comes first
+  useEffect(() => {
+    const timer = setTimeout(() => setBegun(true), 40);
+    return () => clearTimeout(timer);
+  }, []);
 
   if (slots.urls[slots.front] !== url && slots.urls[1 - slots.front] !== url) {
     const urls: [string, string] = slots.front === 0 ? [slots.urls[0], url] : [url, slots.urls[1]];
@@ -75,7 +80,7 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
   const scale = Math.min(1, size.w / w || 1);
   return (
     <div className="live" ref={box} data-page={pageOf(url)}>
-      {([0, 1] as const).map((i) => slots.urls[i] !== "" && (
+      {begun && ([0, 1] as const).map((i) => slots.urls[i] !== "" && (
         <iframe key={i} ref={(el) => { frames.current[i] = el; }} src={slots.urls[i]} title={i === slots.front ? title : "next version"} sandbox="allow-scripts"
           className={i === slots.front ? "front" : "waiting"} aria-hidden={i !== slots.front} tabIndex={i === slots.front ? 0 : -1}
           style={{ width: w, height: size.h / scale, transform: `scale(${scale}) translateX(-50%)` }} />

@@ -1,9 +1,10 @@
 import Button from "@mui/material/Button";
-import { lazy, Suspense, useCallback, useMemo, useState } from "react";
+import { Suspense, useCallback, useMemo, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { Layout, Overview } from "../api/client";
 import { useLayoutReading, useSite } from "../api/queries";
 import { Conflict } from "../block/Conflict";
+import { Editor } from "../block/Editor";
 import { InsertCall } from "../block/InsertCall";
 import { Live, type Width } from "../block/Live";
 import { Say, Sentence } from "../shared/Say";
@@ -18,7 +19,6 @@ import { NewLayout } from "./NewLayout";
 import { PageFields } from "./PageFields";
 import { Regions } from "./Regions";
 
-const Editor = lazy(() => import("../block/Editor"));
 const tabs = ["regions", "source", "fields", "begins"] as const;
 const noLight = {};
 

@@ -1,10 +1,11 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
-import { lazy, Suspense, useCallback, useMemo, useState } from "react";
+import { Suspense, useCallback, useMemo, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { MenuItem, MenuSummary, Overview } from "../api/client";
 import { useSite } from "../api/queries";
 import { Conflict } from "../block/Conflict";
+import { Editor } from "../block/Editor";
 import { Live, type Width } from "../block/Live";
 import { useChoices } from "../fields/useChoices";
 import { Say, Sentence } from "../shared/Say";
@@ -20,7 +21,6 @@ import { NewMenu } from "./NewMenu";
 import { end, entry, type Entry } from "./tree";
 import { useEntries } from "./useEntries";
 
-const Editor = lazy(() => import("../block/Editor"));
 const tabs = ["entries", "source"] as const;
 const noLight = {};
 

@@ -1,8 +1,9 @@
 import Button from "@mui/material/Button";
-import { lazy, Suspense, useMemo, useState } from "react";
+import { Suspense, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Explanation, Finding, Operation, Overview, Page, PagePart } from "../api/client";
 import { CallPanel } from "../block/CallPanel";
+import { Editor } from "../block/Editor";
 import { InsertCall } from "../block/InsertCall";
 import { characters } from "../block/RowLists";
 import type { Look } from "../shared/look";
@@ -17,7 +18,6 @@ import { SendPart } from "./SendPart";
 import { Settings } from "./Settings";
 import type { Range, usePointing } from "./usePointing";
 
-const Editor = lazy(() => import("../block/Editor"));
 const bytes = (text: string) => new TextEncoder().encode(text).length;
 const tabs = ["makeup", "source", "settings", "pages"] as const;
 

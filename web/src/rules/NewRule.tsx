@@ -1,8 +1,9 @@
 import Button from "@mui/material/Button";
+import { useQueryClient } from "@tanstack/react-query";
 import { useSnackbar } from "notistack";
 import { useNavigate } from "react-router";
 import { api, unwrap, type Overview, type RuleSummary } from "../api/client";
-import { useLayouts, useRules, useSite } from "../api/queries";
+import { layoutsOf, rulesOf, useSite } from "../api/queries";
 import { useBuffers } from "../shared/buffers";
 
 /** The region that a block most likely belongs to: where rules put it already, else
@@ -24,27 +25,28 @@ export function freeName(block: string, rules: RuleSummary[]): string {
 }
 
 /** Begins a rule for a block as an edit that is not saved, and opens it. */
-export function useNewRule(rules: RuleSummary[], regions: string[]) {
+function useNewRule() {
   const site = useSite();
+  const client = useQueryClient();
   const buffers = useBuffers();
   const go = useNavigate();
   const { enqueueSnackbar } = useSnackbar();
-  return (block: string) => {
+  const begin = async (block: string) => {
+    const [rules, layouts] = await Promise.all([client.query(rulesOf(site)), client.query(layoutsOf(site))]);
     const name = freeName(block, rules);
-    api.POST("/sites/{site}/operations", { params: { path: { site } }, body: { operation: "new-rule", name, block, region: likelyRegion(block, rules, regions) } })
-      .then((a) => {
-        const change = unwrap(a).change_set.changes[0];
-        if (!change?.text) return;
-        buffers.set(site, change.path, { text: change.text, base: "" });
-        void go(`/${site}/rules/${name}`);
-      })
-      .catch((e: unknown) => enqueueSnackbar((e as Error).message, { variant: "error" }));
+    const region = likelyRegion(block, rules, [...new Set(layouts.flatMap((l) => l.regions.map((r) => r.name)))]);
+    const made = unwrap(await api.POST("/sites/{site}/operations", { params: { path: { site } }, body: { operation: "new-rule", name, block, region } }));
+    const change = made.change_set.changes[0];
+    if (!change?.text) return;
+    buffers.set(site, change.path, { text: change.text, base: "" });
+    void go(`/${site}/rules/${name}`);
   };
+  return (block: string) => { begin(block).catch((e: unknown) => enqueueSnackbar((e as Error).message, { variant: "error" })); };
 }
 
 /** Chooses the block of a new rule. */
-export function NewRule({ overview, rules, regions }: { overview: Overview; rules: RuleSummary[]; regions: string[] }) {
-  const begin = useNewRule(rules, regions);
+export function NewRule({ overview }: { overview: Overview }) {
+  const begin = useNewRule();
   return (
     <label className="new-rule">New rule for <select aria-label="New rule for a block" value="" onChange={(e) => begin(e.target.value)}>
       <option value="" disabled>a block…</option>
@@ -55,8 +57,6 @@ export function NewRule({ overview, rules, regions }: { overview: Overview; rule
 
 /** A button that begins a rule for one block. */
 export function PlaceByRule({ block }: { block: string }) {
-  const rules = useRules();
-  const layouts = useLayouts();
-  const begin = useNewRule(rules.data ?? [], [...new Set((layouts.data ?? []).flatMap((l) => l.regions.map((r) => r.name)))]);
-  return <Button variant="outlined" color="secondary" disabled={!rules.data || !layouts.data} onClick={() => begin(block)}>Place by a rule</Button>;
+  const begin = useNewRule();
+  return <Button variant="outlined" color="secondary" onClick={() => begin(block)}>Place by a rule</Button>;
 }

@@ -42,7 +42,7 @@ function AllRules({ overview, rules }: { overview: Overview; rules: RuleSummary[
   useWallSubject(pending.subject ?? subject);
   return (
     <>
-      <div className="subject"><h1>Rules</h1><span className="soft">{rules.length} {rules.length === 1 ? "rule says" : "rules say"} which block stands in which region of which pages</span><span style={{ marginLeft: "auto" }}><NewRule overview={overview} rules={rules} regions={regions} /></span></div>
+      <div className="subject"><h1>Rules</h1><span className="soft">{rules.length} {rules.length === 1 ? "rule says" : "rules say"} which block stands in which region of which pages</span><span style={{ marginLeft: "auto" }}><NewRule overview={overview} /></span></div>
       {pending.bar ?? <Say tone="quiet"><span className="soft">In a region for one thing the most specific rule wins: a page before home, before a branch, before a type or tag, before all. Put rules that are as specific in order by dragging.</span></Say>}
       <div className="halves">
         <div className="panel">

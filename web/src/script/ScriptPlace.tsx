@@ -1,18 +1,18 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
-import { lazy, Suspense, useCallback, useDeferredValue, useMemo } from "react";
+import { Suspense, useCallback, useDeferredValue, useMemo } from "react";
 import { useParams } from "react-router";
 import type { Entry, Overview } from "../api/client";
 import { useCallers, useOverview, useReference } from "../api/queries";
 import { CallChip } from "../block/CallChip";
 import { Conflict } from "../block/Conflict";
+import { Editor } from "../block/Editor";
 import { Say, Sentence } from "../shared/Say";
 import { effectStates, type State } from "../shared/states";
 import { useProposal, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 import { TryOut } from "./TryOut";
 
-const Editor = lazy(() => import("../block/Editor"));
 
 /** The Script place: a scripted shortcode's source beside a panel to try it out. */
 export function ScriptPlace() {

@@ -1,15 +1,13 @@
 import Add from "@mui/icons-material/Add";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useMemo, useState } from "react";
 import { NavLink, useParams } from "react-router";
 import { useReference, useSite } from "../api/queries";
 import type { BlockSummary } from "../api/client";
-import { useScheme } from "../shared/scheme";
-import { standing } from "../shared/states";
-import { readPaint } from "../wall/draw";
 import { dragBlock } from "./drag";
 import { NewBlock } from "./NewBlock";
+import { strip } from "./strip";
 
 /** The shelf: every block by category, each with a strip of where it stands. */
 export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] }) {
@@ -28,7 +26,7 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
       const c = b.category || "Other";
       out.set(c, [...(out.get(c) ?? []), b]);
     }
-    return [...out.entries()].sort(([a], [b]) => rank(a) - rank(b) || a.localeCompare(b));
+    return [...out.entries()].sort(([a], [b]) => rank(a) - rank(b) || (a < b ? -1 : 1));
   }, [blocks, filter]);
   return (
     <aside aria-label="Shelf of blocks">
@@ -66,31 +64,23 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
   );
 });
 
-const intoView = (row: HTMLElement | null) => row?.scrollIntoView({ block: "nearest" });
+/** Brings the row into view. The observer tells whether it is once the shelf has been
+ *  laid out, which asking at once would force. */
+function intoView(row: HTMLElement | null) {
+  if (!row) return;
+  const observer = new IntersectionObserver(([seen]) => {
+    observer.disconnect();
+    if (seen && seen.intersectionRatio < 1) row.scrollIntoView({ block: "nearest" });
+  });
+  observer.observe(row);
+  return () => observer.disconnect();
+}
 
 // What frames every page comes first.
 const rank = (category: string) => (category === "Frame" ? 0 : 1);
 
-/** Where a block stands, at a glance: the pages of the site from left to right. */
+/** Where a block stands, at a glance. */
 function Strip({ row }: { row: string }) {
-  const ref = useRef<HTMLCanvasElement>(null);
-  const { dark } = useScheme();
-  useEffect(() => {
-    const c = ref.current?.getContext("2d");
-    if (!c) return;
-    const p = readPaint();
-    const color = { linked: p.sea, own: p.ochre, copy: p.ink, hidden: p.mortar, none: p.joint, change: p.clay, held: p.ochre, same: p.sea, break: p.crimson };
-    const states = standing(row);
-    const cells = Math.min(states.length, 66);
-    const step = 400 / Math.max(cells, 1);
-    c.clearRect(0, 0, 400, 14);
-    for (let i = 0; i < cells; i++) {
-      const slice = states.slice(Math.floor((i * states.length) / cells), Math.floor(((i + 1) * states.length) / cells));
-      const best = slice.find((s) => s === "copy") ?? slice.find((s) => s === "own") ?? slice.find((s) => s === "linked") ?? slice[0] ?? "none";
-      c.fillStyle = color[best];
-      const h = best === "copy" ? 8 : best === "none" || best === "hidden" ? 6 : 14;
-      c.fillRect(i * step, 14 - h, Math.max(step - 1.6, 1), h);
-    }
-  }, [row, dark]);
-  return <canvas ref={ref} width={400} height={14} aria-hidden />;
+  const paths = useMemo(() => strip(row), [row]);
+  return <svg className="strip" viewBox="0 0 400 14" preserveAspectRatio="none" aria-hidden>{paths.map(([state, d]) => <path key={state} className={state} d={d} />)}</svg>;
 }

@@ -38,9 +38,10 @@ export function Courses({ pages, states, only, question, current, open }: Props)
   const { dark } = useScheme();
   const masonry = useMemo(() => (width ? lay(pages, width, measure, folded) : null), [pages, width, measure, folded]);
 
-  useEffect(() => {
+  useLayoutEffect(() => {
     const el = box.current;
     if (!el) return;
+    setWidth(el.clientWidth);
     const observer = new ResizeObserver(() => setWidth(el.clientWidth));
     observer.observe(el);
     return () => observer.disconnect();

@@ -51,7 +51,7 @@ export function lay(pages: Page[], width: number, measure: (text: string) => num
       sections.set("", [...(sections.get("") ?? []), ...list]);
     }
   }
-  const order = [...sections.entries()].sort(([a], [b]) => (a === "" ? -1 : b === "" ? 1 : a.localeCompare(b)));
+  const order = [...sections.entries()].sort(([a], [b]) => (a < b ? -1 : 1));
   const lettered = pages.length <= 400;
   const brickHeight = lettered ? 20 : pages.length <= 3000 ? 10 : 7;
   const gap = lettered ? 3 : 2;

@@ -4,11 +4,11 @@ import { css } from "@codemirror/lang-css";
 import { html } from "@codemirror/lang-html";
 import { javascript } from "@codemirror/lang-javascript";
 import { bracketMatching, codeFolding, foldEffect, foldKeymap, indentOnInput, unfoldAll } from "@codemirror/language";
-import { lintGutter, lintKeymap, setDiagnostics, type Diagnostic } from "@codemirror/lint";
+import { diagnosticCount, lintGutter, lintKeymap, setDiagnostics, type Diagnostic } from "@codemirror/lint";
 import { highlightSelectionMatches, search, searchKeymap } from "@codemirror/search";
 import { Annotation, EditorState, type Extension } from "@codemirror/state";
 import { drawSelection, dropCursor, EditorView, keymap, lineNumbers } from "@codemirror/view";
-import { useEffect, useEffectEvent, useRef } from "react";
+import { useEffect, useEffectEvent, useLayoutEffect, useRef } from "react";
 import { flushSync } from "react-dom";
 import type { Finding } from "../api/client";
 import { useFields, useReference } from "../api/queries";
@@ -49,7 +49,7 @@ interface Props {
 
 /** The source editor, with the problems marked where they stand. Where fold is set,
  *  the front matter is folded away at first. */
-export default function Editor({ path, text, change, problems, label, fold = false, cursor }: Props) {
+export function SourceEditor({ path, text, change, problems, label, fold = false, cursor }: Props) {
   const reference = useReference();
   const choices = useChoices();
   const fields = useFields(path.startsWith("blocks/") && path.endsWith(".html") ? text : "");
@@ -70,12 +70,12 @@ export default function Editor({ path, text, change, problems, label, fold = fal
       if (!u.docChanged || u.transactions.some((t) => t.annotation(fromOutside))) return;
       typed(u.state.doc.toString());
     });
-    const made = new EditorView({ parent, state: EditorState.create({ doc: text, extensions: [language, bench, help(() => known.current), told, EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" })] }) });
-    if (fold) foldFront(made);
-    return made;
+    const state = EditorState.create({ doc: text, extensions: [language, bench, help(() => known.current), told, EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" })] });
+    return new EditorView({ parent, state: fold ? foldFront(state) : state });
   });
 
-  useEffect(() => {
+  // Before the browser draws the place: what one came for stands there at once.
+  useLayoutEffect(() => {
     if (!box.current) return;
     const made = begin(box.current);
     view.current = made;
@@ -101,15 +101,16 @@ export default function Editor({ path, text, change, problems, label, fold = fal
   return <div ref={box} />;
 }
 
-function foldFront(view: EditorView) {
-  const end = frontMatter(view.state.doc.toString());
-  if (end === 0) return;
-  const from = view.state.doc.line(1).to;
-  const to = view.state.doc.lineAt(end - 1).from;
-  if (to > from) view.dispatch({ effects: foldEffect.of({ from, to }) });
+function foldFront(state: EditorState): EditorState {
+  const end = frontMatter(state.doc.toString());
+  if (end === 0) return state;
+  const from = state.doc.line(1).to;
+  const to = state.doc.lineAt(end - 1).from;
+  return to > from ? state.update({ effects: foldEffect.of({ from, to }) }).state : state;
 }
 
 function mark(view: EditorView, problems: Finding[]) {
+  if (problems.length === 0 && diagnosticCount(view.state) === 0) return;
   const doc = view.state.doc;
   const marks = problems.map((p): Diagnostic => {
     const line = doc.line(Math.min(Math.max(p.line, 1), doc.lines));
