@@ -842,6 +842,13 @@ type KeyEdit struct {
 	Value interface{} `json:"value,omitempty"`
 }
 
+// KeyedChanges defines model for KeyedChanges.
+type KeyedChanges struct {
+	// Called What addresses are called from then on.
+	Called    map[string]string `json:"called"`
+	ChangeSet ChangeSet         `json:"change_set"`
+}
+
 // Ladder defines model for Ladder.
 type Ladder struct {
 	Address string        `json:"address"`
@@ -1032,8 +1039,14 @@ type Orphan struct {
 	Address string `json:"address"`
 
 	// Could Addresses of placements that could take it.
-	Could   []string `json:"could"`
-	Message string   `json:"message"`
+	Could []string `json:"could"`
+
+	// Doubled The page says something of that one too, and that counts.
+	Doubled bool `json:"doubled"`
+
+	// Meant The one that it means by its position, where the call there has a key; else empty.
+	Meant   string `json:"meant"`
+	Message string `json:"message"`
 
 	// Said In words.
 	Said string `json:"said"`
@@ -1659,6 +1672,9 @@ type DescribeFieldsJSONRequestBody = BlockText
 // SetKeyJSONRequestBody defines body for SetKey for application/json ContentType.
 type SetKeyJSONRequestBody = KeyEdit
 
+// KeyChangesJSONRequestBody defines body for KeyChanges for application/json ContentType.
+type KeyChangesJSONRequestBody = ChangeSet
+
 // EditLayoutJSONRequestBody defines body for EditLayout for application/json ContentType.
 type EditLayoutJSONRequestBody = LayoutEdit
 
@@ -1757,6 +1773,9 @@ type ServerInterface interface {
 	// SetKey A text with another value for one key of its YAML or front matter; nothing is saved.
 	// (POST /sites/{site}/key-edits)
 	SetKey(c *gin.Context, site SiteName)
+	// KeyChanges A change set with keys for the calls inside blocks and layouts of which it makes a page say something for the first time; nothing is saved. No page is another one by them.
+	// (POST /sites/{site}/keyed-changes)
+	KeyChanges(c *gin.Context, site SiteName)
 	// ExplainValues Where each value of a placement comes from, rung by rung.
 	// (GET /sites/{site}/ladders)
 	ExplainValues(c *gin.Context, site SiteName, params ExplainValuesParams)
@@ -2471,6 +2490,31 @@ func (siw *ServerInterfaceWrapper) SetKey(c *gin.Context) {
 	siw.Handler.SetKey(c, site)
 }
 
+// KeyChanges operation middleware
+func (siw *ServerInterfaceWrapper) KeyChanges(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeyChanges(c, site)
+}
+
 // ExplainValues operation middleware
 func (siw *ServerInterfaceWrapper) ExplainValues(c *gin.Context) {
 
@@ -3162,6 +3206,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/menu-readings", wrapper.ReadMenu)
 	router.POST(options.BaseURL+"/sites/:site/menu-edits", wrapper.EditMenu)
 	router.POST(options.BaseURL+"/sites/:site/change-sets", wrapper.Save)
+	router.POST(options.BaseURL+"/sites/:site/keyed-changes", wrapper.KeyChanges)
 	router.POST(options.BaseURL+"/sites/:site/undo", wrapper.Undo)
 	router.POST(options.BaseURL+"/sites/:site/redo", wrapper.Redo)
 	router.GET(options.BaseURL+"/sites/:site/review", wrapper.Review)

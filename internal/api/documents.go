@@ -3,6 +3,7 @@ package api
 import (
 	"encoding/base64"
 	"io"
+	"maps"
 	"net/http"
 	"strings"
 	"unicode/utf8"
@@ -135,6 +136,27 @@ func (h *handlers) Save(c *gin.Context, name SiteName) {
 		return
 	}
 	h.save(c, w, set)
+}
+
+// KeyChanges gives the calls keys of which a change set makes pages say something.
+func (h *handlers) KeyChanges(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
+	var in ChangeSet
+	if w == nil || !h.body(c, &in) {
+		return
+	}
+	set, err := changes(in)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	out := KeyedChanges{Called: map[string]string{}}
+	w.Read(func(d *render.Shelf) {
+		keyed, called := edit.Keyed(d, set)
+		out.ChangeSet = contractChanges(keyed)
+		maps.Copy(out.Called, called)
+	})
+	c.JSON(http.StatusOK, out)
 }
 
 // manyTexts is how many bytes of texts an operation answers with; of more it leaves them

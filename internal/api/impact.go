@@ -102,7 +102,9 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 		case RemoveField:
 			set, without, err = edit.RemoveField(d, said(in.Block), said(in.Field))
 		default:
-			set, err = operate(d, in)
+			if set, err = operate(d, in); in.Operation == Detach {
+				set, _ = edit.Keyed(d, set)
+			}
 		}
 	})
 	if err != nil {

@@ -105,7 +105,7 @@ func mentions(list []edit.Mention) []Mention {
 func orphans(list []edit.Orphan) []Orphan {
 	out := []Orphan{}
 	for _, o := range list {
-		out = append(out, Orphan{Address: o.Address, Said: o.Said, Message: o.Message, Could: append([]string{}, o.Could...)})
+		out = append(out, Orphan{Address: o.Address, Said: o.Said, Message: o.Message, Could: append([]string{}, o.Could...), Meant: o.Meant, Doubled: o.Doubled})
 	}
 	return out
 }

@@ -37,7 +37,18 @@ test("a value inside a block that a rule placed is this page's own, and the rung
   await page.getByRole("tab", { name: "Source" }).click();
   await expect(page.locator(".cm-content")).toContainText('"sidebar/rule:port-help/season~1": {name: Winter}');
   await page.getByRole("tab", { name: "Make-up" }).click();
+  await page.keyboard.press("Control+s");
+  await expect(page.getByText("1 page differs from live")).toBeVisible();
+  await expect(values.locator("header code")).toHaveText("sidebar/rule:port-help/season"); // the call has a key from now on
+  await values.getByRole("textbox", { name: "Season" }).fill("Spring");
+  await expect(look.locator(".side .season")).toContainText("Spring timetable");
+  await page.getByRole("tab", { name: "Source" }).click();
+  await expect(page.locator(".cm-content")).toContainText('"sidebar/rule:port-help/season": {name: Spring}');
+  await page.getByRole("tab", { name: "Make-up" }).click();
   await page.getByRole("button", { name: "Discard" }).click();
+  await expect(look.locator(".side .season")).toContainText("Winter timetable");
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await expect(page.getByText("0 pages differ from live")).toBeVisible();
   await page.getByRole("region", { name: "Region header" }).getByRole("button", { name: /^Header/ }).click();
   const header = page.getByRole("region", { name: "Values of Header" });
   await header.getByText("Where it comes from").nth(2).click();

@@ -1,6 +1,8 @@
 package check_test
 
 import (
+	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -55,6 +57,23 @@ func TestFindings(t *testing.T) {
 		"lost-override pages/p.html", "wrong-type pages/p.html", "unknown-argument pages/p.html", "unresolved-call pages/p.html", "missing-page pages/p.html", "missing-target pages/p.html", "missing-file pages/p.html",
 		"missing-region pages/p.html", "missing-value pages/p.html", "missing-value pages/p.html",
 	}, got)
+}
+
+// Of what a page says of nothing, it is told what it means and which of two counts.
+func TestWhatIsMeantByPosition(t *testing.T) {
+	says := "overrides: {main/a~1: {n: lost}, main/k: {n: counts}, main/a~2: {n: far}}"
+	s := tree("blocks/a.html", "---\nfields: {n: {type: text, default: x}}\n---\n@{=n}", "pages/p.html", "---\n"+says+"\n---\n@{a key=k /}@{a key=other /}@{a /}")
+	var got []string
+	for _, p := range check.Site(s) {
+		if p.Code == "lost-override" {
+			got = append(got, p.Error())
+		}
+	}
+	require.Len(t, got, 2)
+	require.Contains(t, got[0], fmt.Sprintf("pages/p.html:2:%d: at main/a~1: ", strings.Index(says, "n: lost")+1))
+	require.Contains(t, got[0], "its address is main/k, of which the page says something too, and that is what counts")
+	require.Contains(t, got[1], "its address is main/other")
+	require.NotContains(t, got[1], "counts")
 }
 
 // What an edit would make invalid is found by looking at what it reaches only.

@@ -26,6 +26,9 @@ func (k *Checker) Page(path string) site.Problems {
 		if strings.HasPrefix(f.Code, "lost-") {
 			sev = site.Warning
 		}
+		if to := meant(s, in, f); to != "" {
+			f.Message += to
+		}
 		if f.Code != "unresolved-call" && !c.told(f) { // told where the call stands
 			line, col := localPosition(in.Page, f)
 			c.add(site.Problem{Code: f.Code, Severity: sev, Path: path, Line: line, Column: col, Message: "at " + f.Address + ": " + f.Message})
@@ -37,6 +40,22 @@ func (k *Checker) Page(path string) site.Problems {
 		}
 	}
 	return Merge(c.out)
+}
+
+// meant tells of something that a page says of nothing what it means by its position.
+func meant(s *render.Shelf, in *render.Info, f render.Fault) string {
+	if !strings.HasPrefix(f.Code, "lost-") {
+		return ""
+	}
+	to := s.ByKey(in.Page.Path, f.Address)
+	if to == "" {
+		return ""
+	}
+	out := ". The call that it means has a key: its address is " + to
+	if len(in.Page.Overrides[to]) > 0 || in.Page.Copies[to] != nil || in.Page.Hidden[to] {
+		out += ", of which the page says something too, and that is what counts"
+	}
+	return out
 }
 
 // told reports whether the text of a call has been found at fault for the same.

@@ -100,11 +100,12 @@ func RenameField(s *render.Shelf, name, field, to string) (site.ChangeSet, error
 func unchanged(s *render.Shelf, changes []site.Change, what string) error {
 	o := s.With(changes)
 	for _, r := range o.Reached() {
-		if r.Before == nil || r.After == nil {
+		before := s.Info(r.Path) // s can be an edit of a site itself
+		if before == nil || r.After == nil {
 			return refuse("%s: %s would change by it", what, r.URL())
 		}
 		for _, seen := range []string{render.SignedOut, render.SignedIn} {
-			if !bytes.Equal(s.AppendPage(nil, r.Before.Seen(seen)), o.AppendPage(nil, r.After.Seen(seen))) {
+			if !bytes.Equal(s.AppendPage(nil, before.Seen(seen)), o.AppendPage(nil, r.After.Seen(seen))) {
 				return refuse("%s: %s would change by it", what, r.URL())
 			}
 		}

@@ -3,6 +3,7 @@ package edit
 import (
 	"bytes"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -32,6 +33,66 @@ func withKeys(s *render.Shelf, edits []ValueEdit) (*documents, []ValueEdit) {
 		return &documents{s: s}, edits
 	}
 	return d, out
+}
+
+// Keyed is a change set that pages may be edited by as well: calls inside blocks and
+// layouts of which it makes a page say something for the first time get keys, where they
+// have none, and what all pages say of them follows. No page is another one by that;
+// where one would be, the change set stays as it is. The map leads from addresses of that
+// page to what they are called from then on.
+func Keyed(s *render.Shelf, set site.ChangeSet) (site.ChangeSet, map[string]string) {
+	o := s.With(set.Changes)
+	d, known, called := &documents{s: o}, map[[2]string]string{}, map[string]string{}
+	for _, c := range set.Changes {
+		now := o.Info(c.Path)
+		if now == nil || c.Delete {
+			continue
+		}
+		var said map[string]bool
+		if was := s.Info(c.Path); was != nil {
+			said = saysOf(was.Page)
+		}
+		for _, address := range slices.Sorted(maps.Keys(saysOf(now.Page))) {
+			if said[address] {
+				continue
+			}
+			to, err := d.keyFor(known, c.Path, address)
+			if err != nil {
+				return set, nil
+			}
+			if to != address {
+				called[address] = to
+			}
+		}
+	}
+	keyed := d.changes()
+	if len(called) == 0 || unchanged(o, keyed, "") != nil {
+		return set, nil
+	}
+	out := site.ChangeSet{Title: set.Title, Changes: slices.Clone(set.Changes)}
+	for _, c := range keyed {
+		if i := slices.IndexFunc(out.Changes, func(x site.Change) bool { return x.Path == c.Path }); i >= 0 {
+			out.Changes[i].After = c.After
+		} else {
+			out.Changes = append(out.Changes, c)
+		}
+	}
+	return out, called
+}
+
+// saysOf are the addresses of which a page says something.
+func saysOf(g *place.Page) map[string]bool {
+	out := map[string]bool{}
+	for a := range g.Overrides {
+		out[a] = true
+	}
+	for a := range g.Copies {
+		out[a] = true
+	}
+	for a := range g.Hidden {
+		out[a] = true
+	}
+	return out
 }
 
 // keyFor gives the call that brought a placement a key, and the placement's address from

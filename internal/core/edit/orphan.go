@@ -103,6 +103,8 @@ type Orphan struct {
 	Said    string   // in words
 	Message string   // what is wrong
 	Could   []string // addresses of placements that could take it
+	Meant   string   // the one among them that it means by its position, since its call has a key
+	Doubled bool     // the page says something of that one too, and that counts
 }
 
 // OrphansOn lists what a page says of nothing, by address.
@@ -130,7 +132,8 @@ func OrphansOn(s *render.Shelf, path string) []Orphan {
 		if stands == nil {
 			stands = standsAt(s, path)
 		}
-		o := Orphan{Address: f.Address, Said: said, Message: f.Message}
+		o := Orphan{Address: f.Address, Said: said, Message: f.Message, Meant: s.ByKey(path, f.Address)}
+		o.Doubled = o.Meant != "" && saysOf(in.Page)[o.Meant]
 		for _, a := range sortedKeysOf(stands) {
 			if b := s.Block(stands[a]); b != nil && (f.Field == "" || b.Field(f.Field) >= 0) {
 				o.Could = append(o.Could, a)

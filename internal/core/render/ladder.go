@@ -116,7 +116,7 @@ func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *p
 		}
 		add(override)
 		if n != nil {
-			add(r.argued(f, n, sc, l.Via))
+			add(r.argued(f, n, sc, l))
 		}
 		if rule != nil {
 			v := RungValue{Rung: FromPlacing, Doc: rule.Path}
@@ -151,10 +151,12 @@ func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *p
 	}
 }
 
-// argued is what the arguments of a call say of a field.
-func (r *renderer) argued(f *block.Field, n *markup.Node, sc *scope, via string) RungValue {
-	v := RungValue{Rung: FromPlacing, Doc: via}
-	if sc.own {
+// argued is what the arguments of a call say of a field. Of a call in a copy that stands
+// in the front matter, or in a loop, they are what placed it: they are not one placement's
+// to edit.
+func (r *renderer) argued(f *block.Field, n *markup.Node, sc *scope, l *Ladder) RungValue {
+	v := RungValue{Rung: FromPlacing, Doc: l.Via}
+	if l.InText {
 		v.Rung = FromArgument
 	}
 	for i := range n.Args {
@@ -166,7 +168,7 @@ func (r *renderer) argued(f *block.Field, n *markup.Node, sc *scope, via string)
 			v.Bad = err.Error()
 		}
 		if split := r.splitOf(sc); split != nil {
-			p := site.At(*split, via, n.Args[i].At, site.Invalid, "", "")
+			p := site.At(*split, l.Via, n.Args[i].At, site.Invalid, "", "")
 			v.Line, v.Column = p.Line, p.Column
 		}
 	}

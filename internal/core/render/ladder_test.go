@@ -44,6 +44,12 @@ func TestLaddersAgreeWithRendering(t *testing.T) {
 					case render.FromOverride, render.FromArgument, render.FromPage:
 						require.Equal(t, render.OwnValue{Field: f.Field.Name, Value: win.Value, Rung: win.Rung}, own[f.Field.Name])
 						delete(own, f.Field.Name)
+					case render.FromPlacing:
+						if o, ok := own[f.Field.Name]; ok { // the page's own, in a copy or a loop
+							require.False(t, l.InText, at.Address)
+							require.Equal(t, render.OwnValue{Field: f.Field.Name, Value: win.Value, Rung: render.FromArgument}, o)
+							delete(own, f.Field.Name)
+						}
 					}
 					for _, r := range f.Rungs {
 						require.NotEmpty(t, r.Doc)

@@ -723,6 +723,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/keyed-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A change set with keys for the calls inside blocks and layouts of which it makes a page say something for the first time; nothing is saved. No page is another one by them. */
+        post: operations["keyChanges"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/undo": {
         parameters: {
             query?: never;
@@ -932,6 +951,13 @@ export interface components {
             changes: components["schemas"]["Change"][];
             /** @description The proposal that holds the texts, where they are so many that the changes leave them out. */
             proposal?: string;
+        };
+        KeyedChanges: {
+            change_set: components["schemas"]["ChangeSet"];
+            /** @description What addresses are called from then on. */
+            called: {
+                [key: string]: string;
+            };
         };
         Break: {
             page: string;
@@ -1306,6 +1332,10 @@ export interface components {
             message: string;
             /** @description Addresses of placements that could take it. */
             could: string[];
+            /** @description The one that it means by its position, where the call there has a key; else empty. */
+            meant: string;
+            /** @description The page says something of that one too, and that counts. */
+            doubled: boolean;
         };
         Ladder: {
             address: string;
@@ -2542,6 +2572,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Saved"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keyChanges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeSet"];
+            };
+        };
+        responses: {
+            /** @description The change set. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyedChanges"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -239,11 +239,16 @@ function useRefreshAfter() {
   };
 }
 
+/** Saves a change set; landed is called once it is, before anything is asked anew. */
 export function useSave() {
   const site = useSite();
   const refresh = useRefreshAfter();
   return useMutation({
-    mutationFn: async (body: ChangeSet) => unwrap(await api.POST("/sites/{site}/change-sets", { params: { path: { site } }, body })),
+    mutationFn: async ({ landed, ...body }: ChangeSet & { landed?: () => void }) => {
+      const saved = unwrap(await api.POST("/sites/{site}/change-sets", { params: { path: { site } }, body }));
+      landed?.();
+      return saved;
+    },
     onSuccess: refresh,
   });
 }

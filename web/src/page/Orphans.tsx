@@ -11,10 +11,11 @@ export function Orphans({ story, settled, ask }: { story: Explanation; settled: 
     <section className="region orphans" aria-label="Said of nothing"><h2>Said of nothing</h2>
       <ul className="losers">
         {story.orphans.map((o) => {
-          const to = aims[o.address] ?? "";
+          const to = aims[o.address] ?? o.meant;
           return (
             <li key={o.address}>
               <code>{o.address}</code> <b>{o.said}</b>
+              {o.meant && <span className="soft"> The call there has a key, so its address is <code>{o.meant}</code>{o.doubled && ", of which the page says something too, and that is what counts"}.</span>}
               <span className="orphan-acts">
                 {o.could.length > 0 && <>
                   <select aria-label={`Where ${o.address} should lead`} value={to} onChange={(e) => setAims((a) => ({ ...a, [o.address]: e.target.value }))}>

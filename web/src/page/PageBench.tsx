@@ -58,7 +58,7 @@ export function PageBench({ page, overview, text, problems, story, pointing, pie
   const doing = useMemo<Doing>(() => ({
     settled: !text.dirty,
     edit: (what) => { setAt(-1); edit(what); },
-    light: (address, title) => { setAt(-1); setLit(address); setPlaced(address && title ? { address, title } : null); },
+    light: (address, title) => { setAt(-1); setLit(address); setPlaced(address && title ? { address, title, found: address } : null); },
     values: (part) => { setPlaced(null); setLit(part.address); setAt(part.copy ? -1 : characters(text.text, part.from) + 2); },
     send: setSending,
     detach: (address) => ask("Detach it here", { operation: "detach", doc, address }),
@@ -79,7 +79,7 @@ export function PageBench({ page, overview, text, problems, story, pointing, pie
       {tab === "pages" && <PageTree overview={overview} doc={doc} />}
       {sending && !text.dirty && <SendPart part={sending} doc={doc} overview={overview} ask={ask} close={() => setSending(null)} />}
       {piece && !text.dirty ? <MakeBlock doc={doc} piece={piece} close={() => setPiece(null)} done={made} /> : at >= 0 && (tab === "makeup" || tab === "source") && <CallPanel text={text.text} at={at} change={text.set} close={() => { setAt(-1); setLit(""); }} lit={setLit} />}
-      {placed && at < 0 && <ValuesPanel key={placed.address} page={page.path} address={placed.address} title={placed.title} look={look} proposal={proposal} set={keys.set} settled={!text.dirty} close={() => { setPlaced(null); setLit(""); }} />}
+      {placed && at < 0 && <ValuesPanel key={placed.found} page={page.path} address={placed.address} title={placed.title} look={look} proposal={proposal} set={keys.set} settled={!text.dirty} close={() => { setPlaced(null); setLit(""); }} />}
     </div>
   );
 }

@@ -1,8 +1,8 @@
 import Button from "@mui/material/Button";
 import { useSnackbar } from "notistack";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import type { Operation, Overview, Page } from "../api/client";
+import { api, unwrap, type Operation, type Overview, type Page } from "../api/client";
 import { useExplanation, useOverview, useSite } from "../api/queries";
 import { Conflict } from "../block/Conflict";
 import { Live, type Width } from "../block/Live";
@@ -12,6 +12,7 @@ import { Say, Sentence } from "../shared/Say";
 import { effectStates, type State } from "../shared/states";
 import { Tabs } from "../shared/Tabs";
 import { useBench } from "../shared/useBench";
+import type { Ready } from "../shared/useEdit";
 import { usePending } from "../shared/usePending";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 import { MovePage } from "./MovePage";
@@ -37,7 +38,12 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
   const go = useNavigate();
   const site = useSite();
   const [look] = useLook();
-  const { text, edit, impact, problems, proposal, save, savable } = useBench(doc, `Edit ${page.title}`);
+  const called = useRef<(names: Record<string, string>) => void>(null);
+  const ready = useCallback<Ready>(async (set) => {
+    const keyed = unwrap(await api.POST("/sites/{site}/keyed-changes", { params: { path: { site } }, body: set }));
+    return { set: keyed.change_set, landed: () => called.current?.(keyed.called) };
+  }, [site]);
+  const { text, edit, impact, problems, proposal, save, savable } = useBench(doc, `Edit ${page.title}`, true, ready);
   const pending = usePending(useCallback((o: Operation) => {
     if (o.operation === "delete-page") void go(`/${site}/pages?tab=pages`);
     if (o.operation === "duplicate-page") void go(`/${site}/pages?doc=${encodeURIComponent(o.to ?? "")}&tab=settings`);
@@ -47,6 +53,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
   const [moving, setMoving] = useState(false);
   const pointing = usePointing(doc, text.text, overview);
   const { lit, chosen, elsewhere } = pointing;
+  useEffect(() => { called.current = pointing.rename; });
   const light = useMemo(() => (lit ? { address: lit, scroll: true } : {}), [lit]);
   const story = useExplanation(page.path, look, proposal);
   const subject = useMemo<WallSubject>(() => {

@@ -8,8 +8,9 @@ import { characters } from "../block/RowLists";
 /** Something in the rendering that the page's own text does not hold. */
 export interface Elsewhere { title: string; address: string; block: string; place: string }
 
-/** A placement of a block that the page's own text does not hold. */
-export interface Placed { title: string; address: string }
+/** A placement of a block that the page's own text does not hold; found is the address
+ *  at which it was pointed at, before its call had a key. */
+export interface Placed { title: string; address: string; found: string }
 
 /** A range of a document, in bytes. */
 export interface Range { from: number; to: number }
@@ -41,7 +42,7 @@ export function usePointing(doc: string, source: string, overview: Overview) {
         return;
       }
       setAt(-1);
-      if (known) setPlaced({ title: known.title, address: inner });
+      if (known) setPlaced({ title: known.title, address: inner, found: inner });
       else setElsewhere({ title: block, address: inner, block, place: "scripts" });
     }).catch(() => undefined);
   }, [site, source, overview.blocks]);
@@ -54,5 +55,10 @@ export function usePointing(doc: string, source: string, overview: Overview) {
       setChosen((old) => (e.more && old ? { from: Math.min(old.from, range.from), to: Math.max(old.to, range.to), tags: `${old.tags} ${e.tag}` } : { ...range, tags: e.tag }));
     }).catch((problem: unknown) => enqueueSnackbar((problem as Error).message, { variant: "warning" }));
   }, [site, doc, enqueueSnackbar]);
-  return { at, setAt, lit, setLit, chosen, setChosen, elsewhere, setElsewhere, placed, setPlaced, point, own };
+  /** Follows what addresses are called from now on. */
+  const rename = (names: Record<string, string>) => {
+    setPlaced((p) => p && { ...p, address: names[p.address] ?? p.address });
+    setLit((l) => names[l] ?? l);
+  };
+  return { rename, at, setAt, lit, setLit, chosen, setChosen, elsewhere, setElsewhere, placed, setPlaced, point, own };
 }

@@ -9,10 +9,12 @@ export interface Buffer {
 interface Buffers {
   get: (site: string, path: string) => Buffer | undefined;
   set: (site: string, path: string, buffer: Buffer | null) => void;
+  /** Puts what was saved in place of what was sent; what has been typed since stays. */
+  settle: (site: string, path: string, sent: string, saved: string) => void;
   all: Record<string, Buffer>;
 }
 
-const BuffersContext = createContext<Buffers>({ get: () => undefined, set: () => undefined, all: {} });
+const BuffersContext = createContext<Buffers>({ get: () => undefined, set: () => undefined, settle: () => undefined, all: {} });
 
 export const useBuffers = () => use(BuffersContext);
 
@@ -41,6 +43,11 @@ export function BuffersProvider({ children }: { children: ReactNode }) {
           const key = `${site}:${path}`;
           if (buffer) return { ...old, [key]: buffer };
           return Object.fromEntries(Object.entries(old).filter(([k]) => k !== key));
+        }),
+      settle: (site, path, sent, saved) =>
+        setAll((old) => {
+          const buffer = old[`${site}:${path}`];
+          return buffer?.text === sent ? { ...old, [`${site}:${path}`]: { ...buffer, text: saved } } : old;
         }),
     }),
     [all],

@@ -44,9 +44,13 @@ export function useText(path: string, exists = true) {
 /** Keys that follow one another within so many milliseconds are asked about once. */
 const together = 30;
 
+/** What is saved in place of a change set, which does the same and is better kept; and
+ *  what to do once it is saved. */
+export type Ready = (set: ChangeSet) => Promise<{ set: ChangeSet; landed: () => void }>;
+
 /** The unsaved edits of some documents as a change set, with what they would
  *  change, worked out while typing. */
-export function useProposal(paths: string[], title: string) {
+export function useProposal(paths: string[], title: string, ready?: Ready) {
   const site = useSite();
   const buffers = useBuffers();
   const overview = useOverview();
@@ -93,7 +97,15 @@ export function useProposal(paths: string[], title: string) {
   }, [changes, site, title, version]);
   const save = useSave();
   const { mutateAsync } = save;
-  const doSave = useCallback(() => mutateAsync({ title, changes }), [mutateAsync, title, changes]);
+  const doSave = useCallback(async () => {
+    const sent = { title, changes };
+    if (!ready) return mutateAsync(sent);
+    const { set, landed } = await ready(sent);
+    return mutateAsync({ ...set, landed: () => {
+      for (const c of changes) buffers.settle(site, c.path, c.text ?? "", set.changes.find((s) => s.path === c.path)?.text ?? "");
+      landed();
+    } });
+  }, [mutateAsync, title, changes, ready, buffers, site]);
   return {
     dirty: changes.length > 0,
     proposal: changes.length > 0 ? (result?.proposal ?? null) : null,
