@@ -115,6 +115,7 @@ func (e OperationAt) Valid() bool {
 const (
 	AddField       OperationOperation = "add-field"
 	BlockFromPiece OperationOperation = "block-from-piece"
+	BringBackField OperationOperation = "bring-back-field"
 	DeleteBlock    OperationOperation = "delete-block"
 	DeleteLayout   OperationOperation = "delete-layout"
 	DeleteMenu     OperationOperation = "delete-menu"
@@ -155,6 +156,8 @@ func (e OperationOperation) Valid() bool {
 	case AddField:
 		return true
 	case BlockFromPiece:
+		return true
+	case BringBackField:
 		return true
 	case DeleteBlock:
 		return true

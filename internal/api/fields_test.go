@@ -31,6 +31,9 @@ func TestAFieldIsRenamedRetypedAndRemoved(t *testing.T) {
 	require.Contains(t, says(*o.Without), "pages/index.html / foot/rule:foot motto=mine")
 	require.Contains(t, says(b.values().Orphans), "pages/index.html / foot/rule:foot motto=mine")
 
+	b.operate(api.Operation{Operation: "bring-back-field", Block: ptr("foot"), Field: ptr("motto")})
+	require.Equal(t, "number", string(b.values().Fields[0].Type), "as it was")
+	b.operate(api.Operation{Operation: "remove-field", Block: ptr("foot"), Field: ptr("motto")})
 	b.operate(api.Operation{Operation: "add-field", Block: ptr("foot"), Field: ptr("motto"), Type: ptr("text")})
 	require.Empty(t, b.values().Orphans)
 	b.operate(api.Operation{Operation: "remove-field", Block: ptr("foot"), Field: ptr("motto")})

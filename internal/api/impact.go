@@ -92,9 +92,18 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 	var set site.ChangeSet
 	var rolled []edit.Rolled
 	var without []edit.Mention
+	var earlier [][]byte
 	var err error
+	if in.Operation == BringBackField {
+		if earlier, err = w.Earlier("blocks/" + said(in.Block) + ".html"); err != nil {
+			h.fail(c, err)
+			return
+		}
+	}
 	w.Read(func(d *render.Shelf) {
 		switch in.Operation {
+		case BringBackField:
+			set, err = edit.BringBack(d, said(in.Block), said(in.Field), earlier)
 		case RollOut, TakeOff:
 			set, rolled, err = rollOut(d, in)
 		case RetypeField:

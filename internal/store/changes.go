@@ -176,6 +176,18 @@ func (s *Store) History(id, after int64) ([]Record, error) {
 	return out, nil
 }
 
+// Earlier gives what a document of the draft was before each of its last hundred changes,
+// the newest first.
+func (s *Store) Earlier(id int64, path string) ([][]byte, error) {
+	var out [][]byte
+	err := s.db.Select(&out, `SELECT b.bytes FROM changes c JOIN change_sets s ON s.id = c.change_set JOIN blobs b ON b.id = c.before
+		WHERE s.site = ? AND c.path = ? ORDER BY s.id DESC LIMIT 100`, id, path)
+	if err != nil {
+		return nil, fmt.Errorf("reading what %s was: %w", path, err)
+	}
+	return out, nil
+}
+
 // Steps tells what Undo and Redo would do: the titles, "" where there is nothing.
 func (s *Store) Steps(id int64) (undo, redo string, err error) {
 	err = s.db.Get(&undo, "SELECT coalesce((SELECT title FROM change_sets WHERE site = ? AND kind = 'edit' AND undone = 0 ORDER BY id DESC LIMIT 1), '')", id)

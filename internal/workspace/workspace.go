@@ -218,6 +218,11 @@ func (w *Workspace) NewDay() bool {
 	return differs
 }
 
+// Earlier gives what a document was before each of its last changes, the newest first.
+func (w *Workspace) Earlier(path string) ([][]byte, error) {
+	return w.store.Earlier(w.Site.ID, path)
+}
+
 // Undo takes back the newest edit; Redo does again what was taken back last.
 func (w *Workspace) Undo() (store.Record, error) { return w.step(w.store.Undo) }
 

@@ -67,7 +67,13 @@ test("a field gets another name and another type, and is removed, with every val
   const lost = page.getByRole("region", { name: "Values without a field" });
   const line = lost.locator("div").filter({ hasText: /^line:/ });
   await line.getByRole("button", { name: "Bring the field back" }).click();
-  await expect(line.getByRole("status")).toContainText("No page changes");
+  await expect(line.getByRole("status")).toContainText("Changes 1 page");
+  await line.getByRole("button", { name: "Bring it back" }).click();
+  await expect(page.getByText("0 pages differ from live")).toBeVisible(); // it stands where it stood, with its default
+  await expect(line).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo", exact: true }).click();
+  await line.getByRole("button", { name: "Bring the field back" }).click();
+  await expect(line.getByRole("status")).toContainText("Changes 1 page");
   await line.getByRole("button", { name: "Leave it" }).click();
   await line.getByRole("button", { name: /^Drop/ }).first().click();
   await expect(line.getByRole("status")).toContainText("No page changes");

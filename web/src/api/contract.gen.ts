@@ -1005,7 +1005,7 @@ export interface components {
         };
         Operation: {
             /** @enum {string} */
-            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece" | "move-page" | "switch-set" | "new-page" | "duplicate-page" | "delete-page" | "set-layout" | "new-layout" | "delete-layout" | "new-rule" | "delete-rule" | "order-rules" | "new-menu" | "delete-menu" | "set-values" | "rename-field" | "retype-field" | "remove-field" | "add-field" | "drop-orphans" | "field-from-text" | "make-default" | "raise-to-rule" | "raise-to-page" | "re-aim" | "roll-out" | "take-off" | "send-part";
+            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece" | "move-page" | "switch-set" | "new-page" | "duplicate-page" | "delete-page" | "set-layout" | "new-layout" | "delete-layout" | "new-rule" | "delete-rule" | "order-rules" | "new-menu" | "delete-menu" | "set-values" | "rename-field" | "retype-field" | "remove-field" | "add-field" | "bring-back-field" | "drop-orphans" | "field-from-text" | "make-default" | "raise-to-rule" | "raise-to-page" | "re-aim" | "roll-out" | "take-off" | "send-part";
             /** @description The page, for detach, link and a piece. */
             doc?: string;
             /** @description The placement, for detach and link. */

@@ -1,0 +1,65 @@
+package edit_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
+)
+
+// A field that was removed and is brought back from what the block's text was leaves every
+// page as it was before.
+func TestBringingAFieldBackUndoesItsRemoval(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		f := sitetest.Site(t)
+		s := sitetest.New(f)
+		b := s.Block(rapid.SampledFrom(s.Names()).Draw(t, "block"))
+		if b == nil || len(b.Fields) == 0 {
+			return
+		}
+		field := rapid.SampledFrom(b.Fields).Draw(t, "field").Name
+		set, _, err := edit.RemoveField(s, b.Name, field)
+		if err != nil {
+			return // the markup asks for more than its value
+		}
+		gone := apply(t, f, set)
+		back, err := edit.BringBack(sitetest.New(gone), b.Name, field, [][]byte{gone[b.Path], f[b.Path]})
+		require.NoError(t, err)
+		o := sitetest.New(apply(t, gone, back))
+		require.GreaterOrEqual(t, o.Block(b.Name).Field(field), 0)
+		for _, p := range s.PagePaths() {
+			require.Equal(t, string(s.Render(p, render.Options{}).HTML), string(o.Render(p, render.Options{}).HTML), p)
+		}
+	})
+}
+
+func TestBringBack(t *testing.T) {
+	was := "---\nfields:\n  w: {type: number, default: 3, max: \"9\", help: How many}\n---\n<p>There are @{=w} of them,</p>@{=w}<p>and @{=w} more.</p>"
+	f := site.Files{"blocks/b.html": []byte(was), "pages/p.html": []byte("---\noverrides: {main/b~1: {w: 5}}\n---\n@{b /}")}
+	set, lost, err := edit.RemoveField(sitetest.New(f), "b", "w")
+	require.NoError(t, err)
+	require.Len(t, lost, 1)
+	gone := apply(t, f, set)
+	require.Contains(t, string(gone["blocks/b.html"]), "<p>There are 3 of them,</p>3<p>and 3 more.</p>")
+
+	gone["blocks/b.html"] = []byte("<h2>New</h2><p>There are 3 of them,</p>3<p>but not 3 more.</p>")
+	set, err = edit.BringBack(sitetest.New(gone), "b", "w", [][]byte{gone["blocks/b.html"], []byte(was)})
+	require.NoError(t, err)
+	require.Equal(t, "Bring the field w of b back", set.Title)
+	back := apply(t, gone, set)
+	require.Contains(t, string(back["blocks/b.html"]), "{type: number, default: 3, max: \"9\", help: How many}")
+	require.Equal(t, "<h2>New</h2><p>There are 5 of them,</p>3<p>but not 3 more.</p>", string(sitetest.New(back).Render("pages/p.html", render.Options{}).HTML), "where the markup around it is what it was")
+
+	set, err = edit.BringBack(sitetest.New(gone), "b", "w", nil)
+	require.NoError(t, err)
+	require.Contains(t, string(apply(t, gone, set)["blocks/b.html"]), "w: {type: text}", "nothing tells what it was")
+	_, err = edit.BringBack(sitetest.New(back), "b", "w", nil)
+	require.ErrorContains(t, err, "has a field w")
+	_, err = edit.BringBack(sitetest.New(back), "c", "w", nil)
+	require.ErrorContains(t, err, "no block")
+}
