@@ -88,6 +88,16 @@ func SetArgument(src []byte, at int, f *block.Field, value *string) ([]byte, err
 	if n == nil {
 		return nil, refuse("no call stands here any more")
 	}
+	p, err := argumentPatch(block.NewReader(), t, shift, n, f, value)
+	if p == nil || err != nil {
+		return src, err
+	}
+	return patched(src, []patch{*p}), nil
+}
+
+// argumentPatch is the patch by which SetArgument edits a call of a text that begins at
+// an offset of its document; nil where nothing is to be done.
+func argumentPatch(r *block.Reader, t *markup.Text, shift int, n *markup.Node, f *block.Field, value *string) (*patch, error) {
 	var old *markup.Arg
 	for i := range n.Args {
 		if n.Args[i].Name == f.Name {
@@ -96,20 +106,20 @@ func SetArgument(src []byte, at int, f *block.Field, value *string) ([]byte, err
 	}
 	if value == nil {
 		if old == nil {
-			return src, nil
+			return nil, nil
 		}
-		from := shift + old.At
-		for from > 0 && strings.IndexByte(" \t\r\n", src[from-1]) >= 0 {
+		from := old.At
+		for from > 0 && strings.IndexByte(" \t\r\n", t.Src[from-1]) >= 0 {
 			from--
 		}
-		return patched(src, []patch{{from, shift + old.Value.Span.To, ""}}), nil
+		return &patch{shift + from, shift + old.Value.Span.To, ""}, nil
 	}
-	written, err := argument(f, *value)
+	written, err := argument(r, f, *value)
 	if err != nil {
 		return nil, err
 	}
 	if old != nil {
-		return patched(src, []patch{{shift + old.Value.Span.From, shift + old.Value.Span.To, written}}), nil
+		return &patch{shift + old.Value.Span.From, shift + old.Value.Span.To, written}, nil
 	}
 	end := n.Head.To - len("}")
 	if !n.Closed {
@@ -122,7 +132,7 @@ func SetArgument(src []byte, at int, f *block.Field, value *string) ([]byte, err
 	if !n.Closed && end == n.Head.To-len("/}") {
 		with += " "
 	}
-	return patched(src, []patch{{shift + end, shift + end, with}}), nil
+	return &patch{shift + end, shift + end, with}, nil
 }
 
 // Typed reads a value as a person types it: a text; for lists, and links with a
@@ -144,8 +154,8 @@ func structured(f *block.Field, value string) bool {
 
 // argument writes a value as it stands in a call, after making sure that the field
 // takes it.
-func argument(f *block.Field, value string) (string, error) {
-	v, err := Typed(block.NewReader(), f, value)
+func argument(r *block.Reader, f *block.Field, value string) (string, error) {
+	v, err := Typed(r, f, value)
 	switch {
 	case err != nil:
 		return "", err

@@ -7,6 +7,8 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -49,73 +51,157 @@ func SetValues(s *render.Shelf, name string, edits []ValueEdit) (site.ChangeSet,
 	if b == nil {
 		return set, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
 	}
-	reader := block.NewReader()
 	d, edits := withKeys(s, edits)
-	pages := map[string]bool{}
-	var bad BadValues
+	var docs []string
+	of := map[string][]int{} // the edits of each document
 	for i, e := range edits {
-		at := b.Field(e.Field)
-		if at < 0 {
-			bad = append(bad, BadValue{i, fmt.Sprintf("%s has no field %s%s", name, e.Field, block.Nearest(e.Field, b.FieldNames()))})
-			continue
+		if of[e.Doc] == nil {
+			docs = append(docs, e.Doc)
 		}
-		f := b.Fields[at]
-		if s.Info(e.Doc) == nil {
-			bad = append(bad, BadValue{i, "there is no page " + e.Doc})
-			continue
-		}
-		src, err := setValue(reader, e, name, f, d.get(e.Doc))
-		if err != nil {
-			bad = append(bad, BadValue{i, fmt.Sprintf("%s, %s: %s", s.Info(e.Doc).URL, cmp.Or(f.Label, f.Name), err)})
-			continue
-		}
-		if was, _ := s.Get(e.Doc); string(was) != string(src) {
-			pages[e.Doc] = true
-		}
-		d.put(e.Doc, src)
+		of[e.Doc] = append(of[e.Doc], i)
 	}
-	if len(bad) > 0 {
+	reader := block.NewReader()
+	texts, wrong := make([][]byte, len(docs)), make([]BadValues, len(docs))
+	render.Parallel(len(docs), func(i int) {
+		texts[i], wrong[i] = setOn(s.Info(docs[i]), d.get(docs[i]), reader, b, edits, of[docs[i]])
+	})
+	if bad := slices.Concat(wrong...); len(bad) > 0 {
+		slices.SortFunc(bad, func(x, y BadValue) int { return cmp.Compare(x.At, y.At) })
 		return set, bad
+	}
+	pages := 0
+	for i, doc := range docs {
+		if was, _ := s.Get(doc); string(was) != string(texts[i]) {
+			pages++
+		}
+		d.put(doc, texts[i])
 	}
 	set.Changes = d.changes()
 	many := "pages"
-	if len(pages) == 1 {
+	if pages == 1 {
 		many = "page"
 	}
-	set.Title = fmt.Sprintf("Set values of %s on %d %s", b.Title, len(pages), many)
+	set.Title = fmt.Sprintf("Set values of %s on %d %s", b.Title, pages, many)
 	return set, nil
 }
 
-// setValue edits a page's text. An override counts before an argument, so where there is
-// one it is what is set; both are taken back.
-func setValue(r *block.Reader, e ValueEdit, name string, f *block.Field, src []byte) ([]byte, error) {
-	call := CallOf(src, e.Address)
-	keys := []string{"overrides", e.Address, e.Field}
-	overridden := slices.ContainsFunc(entriesOf(e.Doc, src, e.Address), func(x entry) bool {
-		said, _ := x.value.(entries)
-		return x.key == "overrides" && x.rest == "" && slices.ContainsFunc(said, func(p struct {
-			Key   string
-			Value any
-		}) bool {
-			return p.Key == e.Field
-		})
-	})
-	inText := call != nil && call.Name == name
-	if e.Text == nil {
-		if inText {
-			var err error
-			if src, err = SetArgument(src, call.From+3, f, nil); err != nil {
-				return nil, err
+// setOn makes those of the edits that are one page's.
+func setOn(in *render.Info, src []byte, r *block.Reader, b *block.Block, edits []ValueEdit, mine []int) ([]byte, BadValues) {
+	var bad BadValues
+	v := &valued{name: b.Name}
+	if in != nil {
+		v.path = in.Page.Path
+		if was := in.Page.Split.Text; len(was) > 0 && len(src) == in.Page.Split.TextAt+len(was) && &src[in.Page.Split.TextAt] == &was[0] {
+			v.take(src, in.Page) // as it is saved
+		} else {
+			v.read(src)
+		}
+	}
+	for _, i := range mine {
+		e := edits[i]
+		at := b.Field(e.Field)
+		if at < 0 {
+			bad = append(bad, BadValue{i, fmt.Sprintf("%s has no field %s%s", b.Name, e.Field, block.Nearest(e.Field, b.FieldNames()))})
+			continue
+		}
+		if in == nil {
+			bad = append(bad, BadValue{i, "there is no page " + e.Doc})
+			continue
+		}
+		f := b.Fields[at]
+		if err := v.set(r, e, f); err != nil {
+			bad = append(bad, BadValue{i, fmt.Sprintf("%s, %s: %s", in.URL, cmp.Or(f.Label, f.Name), err)})
+		}
+	}
+	if in == nil || len(bad) > 0 {
+		return src, bad
+	}
+	if len(v.patches) > 0 {
+		return patched(v.src, v.patches), nil
+	}
+	return v.src, nil
+}
+
+// valued is a page's text of which values are edited. Edits of calls in the text are kept
+// and made together, for as long as no call is met twice.
+type valued struct {
+	name, path string
+	src        []byte
+	t          *markup.Text
+	shift      int
+	calls      map[string]*markup.Node
+	said       map[string]bool // address and field of each override
+	patches    []patch
+	edited     map[*markup.Node]bool
+}
+
+// read takes a text up as it is now.
+func (v *valued) read(src []byte) {
+	page, _ := place.ParsePage("", v.path, "", src)
+	v.take(src, page)
+}
+
+func (v *valued) take(src []byte, page *place.Page) {
+	v.src, v.t, v.shift = src, page.Text, page.Split.TextAt
+	v.patches, v.edited = nil, map[*markup.Node]bool{}
+	v.calls, v.said = map[string]*markup.Node{}, map[string]bool{}
+	markup.Walk(v.t.Nodes, func(n *markup.Node) bool {
+		if n.Kind == markup.Call && n.Name == v.name {
+			if address := n.Container + "/" + n.Step; v.calls[address] == nil {
+				v.calls[address] = n
 			}
 		}
-		return SetKey(e.Doc, src, keys, nil)
+		return true
+	})
+	for address, fields := range page.Overrides {
+		for _, p := range fields {
+			v.said[address+" "+p.Key] = true
+		}
 	}
-	if inText && !overridden {
-		return SetArgument(src, call.From+3, f, e.Text)
+}
+
+// flush makes the edits that are kept.
+func (v *valued) flush() {
+	if len(v.patches) > 0 {
+		v.read(patched(v.src, v.patches))
+	} else if v.t == nil {
+		v.read(v.src)
 	}
-	v, err := Typed(r, f, *e.Text)
-	if err != nil {
-		return nil, err
+}
+
+// set edits the page's text. An override counts before an argument, so where there is one
+// it is what is set; both are taken back.
+func (v *valued) set(r *block.Reader, e ValueEdit, f *block.Field) error {
+	if v.t == nil || v.edited[v.calls[e.Address]] {
+		v.flush()
 	}
-	return SetKey(e.Doc, src, keys, v.Plain())
+	call := v.calls[e.Address]
+	overridden := v.said[e.Address+" "+e.Field]
+	if call != nil && (e.Text == nil || !overridden) {
+		p, err := argumentPatch(r, v.t, v.shift, call, f, e.Text)
+		if err != nil {
+			return err
+		}
+		if p != nil {
+			v.patches = append(v.patches, *p)
+			v.edited[call] = true
+		}
+	}
+	if e.Text == nil && !overridden || e.Text != nil && call != nil && !overridden {
+		return nil
+	}
+	v.flush()
+	var value any
+	if e.Text != nil {
+		typed, err := Typed(r, f, *e.Text)
+		if err != nil {
+			return err
+		}
+		value = typed.Plain()
+	}
+	src, err := SetKey(v.path, v.src, []string{"overrides", e.Address, e.Field}, value)
+	if err == nil {
+		v.src, v.t = src, nil // read when there is another edit
+	}
+	return err
 }

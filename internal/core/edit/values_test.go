@@ -1,6 +1,7 @@
 package edit_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -118,4 +119,44 @@ func TestValuesThatCannotBeSet(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "@{a w=\"a \\\"b\\\"\" /}\n@{a n=3 /}", string(set.Changes[0].After))
 	require.Equal(t, "Set values of a on 1 page", set.Title)
+}
+
+// Many edits at once, of the same calls and fields too, give the texts that one after the
+// other gives.
+func TestManyValuesAtOnceAreAsOneAfterTheOther(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		f := sitetest.Site(t)
+		s := sitetest.New(f)
+		name := rapid.SampledFrom(s.Names()).Draw(t, "block")
+		var rows []render.ValueRow
+		for _, r := range s.Values(name) {
+			if strings.Count(r.Address, "/") == 1 && !strings.HasPrefix(r.Address, "layout/") { // others can get keys, and are called otherwise then
+				rows = append(rows, r)
+			}
+		}
+		if len(rows) == 0 {
+			return
+		}
+		var edits []edit.ValueEdit
+		one := f
+		for range rapid.IntRange(1, 6).Draw(t, "edits") {
+			row := rapid.SampledFrom(rows).Draw(t, "row")
+			e := edit.ValueEdit{Doc: row.Page.Page.Path, Address: row.Address, Field: rapid.SampledFrom([]string{"title", "logo"}).Draw(t, "field")}
+			if word := rapid.SampledFrom([]string{"", "x", "a longer one", `"`}).Draw(t, "word"); word != "" {
+				e.Text = &word
+			}
+			set, err := edit.SetValues(sitetest.New(one), name, []edit.ValueEdit{e})
+			if err != nil {
+				return // no such field
+			}
+			one = apply(t, one, set)
+			edits = append(edits, e)
+		}
+		set, err := edit.SetValues(s, name, edits)
+		require.NoError(t, err)
+		all := apply(t, f, set)
+		for path, text := range one {
+			require.Equal(t, string(text), string(all[path]), path)
+		}
+	})
 }
