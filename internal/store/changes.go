@@ -52,8 +52,9 @@ func (s *Store) apply(tx *sqlx.Tx, id int64, set site.ChangeSet, kind string, ta
 	if rec.ID, err = res.LastInsertId(); err != nil {
 		return rec, err
 	}
+	p := &prepared{tx: tx}
 	for _, c := range set.Changes {
-		if err := s.change(tx, id, rec.ID, c); err != nil {
+		if err := change(p, id, rec.ID, c); err != nil {
 			return rec, err
 		}
 		rec.Paths = append(rec.Paths, c.Path)
@@ -61,7 +62,7 @@ func (s *Store) apply(tx *sqlx.Tx, id int64, set site.ChangeSet, kind string, ta
 	return rec, nil
 }
 
-func (s *Store) change(tx *sqlx.Tx, id, changeSet int64, c site.Change) error {
+func change(tx *prepared, id, changeSet int64, c site.Change) error {
 	var before, after sql.NullInt64
 	var old struct {
 		Blob int64  `db:"blob"`

@@ -189,8 +189,46 @@ func (s *Store) write(do func(tx *sqlx.Tx) error) error {
 	return tx.Commit()
 }
 
+// prepared runs the statements of a transaction, of which each is prepared once: a change
+// set can be of thousands of documents.
+type prepared struct {
+	tx *sqlx.Tx
+	of map[string]*sqlx.Stmt
+}
+
+func (p *prepared) statement(query string) (*sqlx.Stmt, error) {
+	if s := p.of[query]; s != nil {
+		return s, nil
+	}
+	s, err := p.tx.Preparex(query) // closed with the transaction
+	if err != nil {
+		return nil, err
+	}
+	if p.of == nil {
+		p.of = map[string]*sqlx.Stmt{}
+	}
+	p.of[query] = s
+	return s, nil
+}
+
+func (p *prepared) Get(into any, query string, args ...any) error {
+	s, err := p.statement(query)
+	if err != nil {
+		return err
+	}
+	return s.Get(into, args...)
+}
+
+func (p *prepared) Exec(query string, args ...any) (sql.Result, error) {
+	s, err := p.statement(query)
+	if err != nil {
+		return nil, err
+	}
+	return s.Exec(args...)
+}
+
 // blob stores bytes once and returns their row.
-func blob(tx *sqlx.Tx, b []byte) (int64, error) {
+func blob(tx *prepared, b []byte) (int64, error) {
 	h := string(site.HashOf(b))
 	var id int64
 	err := tx.Get(&id, "SELECT id FROM blobs WHERE hash = ?", h)
@@ -222,16 +260,13 @@ func (s *Store) Create(name string, files site.Files, progress func(done, total 
 		if out.ID, err = res.LastInsertId(); err != nil {
 			return err
 		}
-		insert, err := tx.Preparex("INSERT INTO drafts (site, path, blob) VALUES (?, ?, ?)")
-		if err != nil {
-			return err
-		}
+		many := &prepared{tx: tx}
 		for i, p := range files.Paths() {
-			b, err := blob(tx, files[p])
+			b, err := blob(many, files[p])
 			if err != nil {
 				return err
 			}
-			if _, err := insert.Exec(out.ID, p, b); err != nil {
+			if _, err := many.Exec("INSERT INTO drafts (site, path, blob) VALUES (?, ?, ?)", out.ID, p, b); err != nil {
 				return err
 			}
 			if progress != nil {

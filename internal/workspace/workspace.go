@@ -136,19 +136,23 @@ func (w *Workspace) Save(set site.ChangeSet) (store.Record, error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	for _, c := range set.Changes {
+		if w.draft.Hash(c.Path) == c.Before {
+			continue
+		}
 		old, there := w.draft.Get(c.Path)
 		if err := c.Check(old, there); err != nil {
 			return store.Record{}, err
 		}
 	}
-	if problems := Invalid(w.draft.With(set.Changes)); len(problems) > 0 {
+	edited := w.draft.With(set.Changes)
+	if problems := Invalid(edited); len(problems) > 0 {
 		return store.Record{}, &InvalidError{problems}
 	}
 	rec, err := w.store.Save(w.Site.ID, set)
 	if err != nil {
 		return rec, err
 	}
-	w.commit(set, rec.Title)
+	w.commit(set, edited, rec.Title)
 	return rec, nil
 }
 
@@ -162,7 +166,7 @@ func Invalid(o *render.Shelf) site.Problems {
 
 // commit takes what the store has taken. It keeps, for each document, what is
 // published of it where that differs.
-func (w *Workspace) commit(set site.ChangeSet, title string) {
+func (w *Workspace) commit(set site.ChangeSet, edited *render.Shelf, title string) {
 	for _, c := range set.Changes {
 		old, there := w.draft.Get(c.Path)
 		pub, differed := w.published[c.Path]
@@ -175,8 +179,8 @@ func (w *Workspace) commit(set site.ChangeSet, title string) {
 			w.published[c.Path] = pub
 		}
 	}
-	w.survey.forget(w.draft, w.draft.With(set.Changes))
-	w.draft = w.draft.Commit(set.Changes)
+	w.survey.forget(w.draft, edited)
+	w.draft = w.draft.Commit(edited)
 	w.liveOnce = &sync.Once{}
 	w.version++
 	w.proposals.stale()
@@ -236,7 +240,7 @@ func (w *Workspace) step(do func(int64) (store.Record, site.ChangeSet, error)) (
 	if err != nil {
 		return rec, err
 	}
-	w.commit(set, rec.Title)
+	w.commit(set, w.draft.With(set.Changes), rec.Title)
 	return rec, nil
 }
 

@@ -228,6 +228,7 @@ func (d *documents) put(path string, src []byte) {
 func (d *documents) changes() []site.Change {
 	var out []site.Change
 	slices.Sort(d.paths)
+	render.Parallel(len(d.paths), func(i int) { d.s.Hash(d.paths[i]) }) // which it remembers
 	for _, p := range d.paths {
 		if was, _ := d.s.Get(p); !bytes.Equal(was, d.texts[p]) {
 			out = append(out, site.Change{Path: p, Before: d.s.Hash(p), After: d.texts[p]})

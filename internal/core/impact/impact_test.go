@@ -84,7 +84,14 @@ func TestCommittedEditsLeaveTheShelfAsIfMadeAnew(t *testing.T) {
 			for _, p := range shelf.PagePaths() {
 				shelf.Render(p, render.Options{})
 			}
-			shelf = shelf.Commit(changes)
+			edited := shelf.With(changes)
+			if edited.Overlay() && rapid.Bool().Draw(t, "looked at") { // what was remembered while it was one must hold
+				impact.Of(shelf, edited)
+				for _, p := range edited.PagePaths() {
+					edited.Render(p, render.Options{})
+				}
+			}
+			shelf = shelf.Commit(edited)
 		}
 		anew := sitetest.New(files)
 		require.Equal(t, anew.PagePaths(), shelf.PagePaths())

@@ -102,7 +102,7 @@ func TestScriptsAreToldWhatTheDraftHoldsNow(t *testing.T) {
 	s := sitetest.New(f)
 	s.Render("pages/p.html", render.Options{})
 	f["site.yaml"] = []byte("format: brickshelf/1\nfields: {n: {type: number}}\n")
-	s = s.Commit([]site.Change{{Path: "site.yaml", After: f["site.yaml"]}})
+	s = s.Commit(s.With([]site.Change{{Path: "site.yaml", After: f["site.yaml"]}}))
 	want := sitetest.New(f).Render("pages/p.html", render.Options{}).HTML
 	require.Equal(t, string(want), string(s.Render("pages/p.html", render.Options{}).HTML))
 	res := s.Render("pages/q.html", render.Options{})

@@ -61,11 +61,10 @@ func (s *Shelf) With(changes []site.Change) *Shelf {
 	return o
 }
 
-// Commit makes changes part of the shelf. Overlays made from it before are
-// stale afterwards. Only a shelf made by New can be committed to; the result is
-// the shelf to go on with.
-func (s *Shelf) Commit(changes []site.Change) *Shelf {
-	o := s.With(changes)
+// Commit makes an edit, as With gave it, part of the shelf. It and other overlays made
+// from the shelf before are stale afterwards. Only a shelf made by New can be committed
+// to; the result is the shelf to go on with.
+func (s *Shelf) Commit(o *Shelf) *Shelf {
 	if o.base == nil {
 		return o
 	}
