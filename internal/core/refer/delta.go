@@ -16,17 +16,15 @@ type Differ struct {
 	was, is []byte // the versions last found to refer to the same things
 }
 
-// Delta tells what b refers to that a did not, and which ids a had that b lacks.
-// Both stand between tags, on the page at address.
+// Delta tells what b refers to that a may not have referred to, and which ids a had that b
+// may lack: all that is so, and what is elsewhere in what they share too, which is read
+// only where it must be. Both stand between tags, on the page at address.
 func (d *Differ) Delta(a, b []byte, address string) (added []Ref, lost []string) {
 	if same(a, d.was) && same(b, d.is) {
 		return nil, nil
 	}
 	from, to := trim(a, b)
-	if x, y := a[from:len(a)-to], b[from:len(b)-to]; (plain(x) && plain(y) || tame(x) && tame(y)) && d.textBegins(a[:from]) {
-		return nil, nil
-	}
-	was, is := Scan(a, address), Scan(b, address)
+	was, is := d.read(a, b, from, to, address)
 	for _, r := range is.Refs {
 		if !was.refersTo(r) {
 			added = append(added, r)
@@ -41,6 +39,25 @@ func (d *Differ) Delta(a, b []byte, address string) (added []Ref, lost []string)
 		d.was, d.is = a, b
 	}
 	return added, lost
+}
+
+// read scans two texts that share so many bytes at their beginning and at their end: what
+// differs alone where that is read as it would be in the whole.
+func (d *Differ) read(a, b []byte, from, to int, address string) (was, is Found) {
+	x, y := a[from:len(a)-to], b[from:len(b)-to]
+	if (plain(x) && plain(y) || tame(x) && tame(y)) && d.textBegins(a[:from]) {
+		return Found{}, Found{}
+	}
+	if i := bytes.IndexByte(a[len(a)-to:], '<'); i >= 0 { // a tag may end in what they share at the end
+		to -= i
+	} else {
+		to = 0
+	}
+	x, y = a[from:len(a)-to], b[from:len(b)-to]
+	if !quick(x) || !quick(y) || !quick(a[:from]) {
+		x, y = a, b
+	}
+	return Scan(x, address), Scan(y, address)
 }
 
 // same reports whether two slices are the same bytes in memory.
@@ -115,9 +132,9 @@ func trim(a, b []byte) (from, to int) {
 // plain reports whether characters can neither begin nor end a tag or a comment.
 func plain(b []byte) bool { return !bytes.ContainsAny(b, "<>/!-") }
 
-// quick reports whether what follows head surely is text, where that shows at a glance:
-// nothing in it is read otherwise than text and tags, and quotes stand in tags just
-// around the values of attributes. It says no to much that is text as well.
+// quick reports whether what follows head surely is text and tags, where that shows at a
+// glance: nothing in it is read otherwise, and quotes stand in tags just around the values
+// of attributes. It says no to much that is so as well.
 func quick(head []byte) bool {
 	for {
 		i := bytes.IndexByte(head, '<')
