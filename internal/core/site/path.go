@@ -87,7 +87,31 @@ func Classify(p string) (class Class, name, problem string) {
 	return "", "", "stands in no folder of a site; the folders are layouts, blocks, shortcodes, rules, menus, pages, history and assets"
 }
 
+// ordinary reports whether a path has nothing in it that could be wrong, as nearly all.
+func ordinary(p string) bool {
+	start := true // of a part
+	for i := 0; i < len(p); i++ {
+		switch c := p[i]; {
+		case 'a' <= c && c <= 'z', '0' <= c && c <= '9', c == '-', c == '_':
+			start = false
+		case c == '.' && !start:
+		case c == '/' && !start:
+			start = true
+		default:
+			return false
+		}
+	}
+	return !start && len(p) <= 400
+}
+
 func badPath(p string) string {
+	if ordinary(p) {
+		return ""
+	}
+	return wrongWith(p)
+}
+
+func wrongWith(p string) string {
 	switch {
 	case p == "" || len(p) > 400:
 		return "a path should have 1 to 400 bytes"
