@@ -3,6 +3,7 @@ package workspace
 import (
 	"strconv"
 	"sync"
+	"time"
 
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
@@ -68,6 +69,7 @@ func (p *proposals) stale() {
 
 // Propose works out what changes would do to the draft, without saving them.
 func (w *Workspace) Propose(changes []site.Change) *Proposal {
+	w.asked.Store(time.Now().UnixNano())
 	w.mu.RLock()
 	defer w.mu.RUnlock()
 	pr := &Proposal{Changes: changes}

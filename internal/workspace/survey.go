@@ -2,6 +2,7 @@ package workspace
 
 import (
 	"sync"
+	"time"
 
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/render"
@@ -180,32 +181,53 @@ func (t *survey) learn(draft *render.Shelf, paths []string) {
 	}
 }
 
-// checkAll checks what is not checked yet, some pages at a time.
+// checkAll checks what is not checked yet, some pages at a time, while nobody waits for
+// anything else.
 func (w *Workspace) checkAll() {
-	t := &w.survey
-	for {
-		more := false
-		w.Read(func(draft *render.Shelf) {
-			t.mu.Lock()
-			defer t.mu.Unlock()
-			if t.findings == nil {
-				t.findings = map[string]site.Problems{}
-			}
-			var some []string
-			for _, p := range draft.PagePaths() {
-				if _, known := t.findings[p]; !known {
-					if some = append(some, p); len(some) == atOnce {
-						break
-					}
-				}
-			}
-			t.learn(draft, some)
-			more = len(some) == atOnce
-			t.running = more
-		})
-		if !more {
-			w.listeners.tell(Event{"checks", w.Version(), ""})
+	for more := true; more; {
+		w.quiet()
+		more = w.checkSome()
+	}
+	w.listeners.tell(Event{"checks", w.Version(), ""})
+}
+
+// quiet waits until nothing has been asked of the draft for a moment, but not for long.
+func (w *Workspace) quiet() {
+	const moment, long = 300 * time.Millisecond, 2 * time.Second
+	for start := time.Now(); time.Since(start) < long; {
+		rest := moment - time.Duration(time.Now().UnixNano()-w.asked.Load())
+		if rest <= 0 {
 			return
 		}
+		time.Sleep(rest)
 	}
+}
+
+// checkSome checks some of the pages that are not checked yet, and reports whether there
+// are more.
+func (w *Workspace) checkSome() (more bool) {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	t := &w.survey
+	var some []string
+	t.mu.Lock()
+	if t.findings == nil {
+		t.findings = map[string]site.Problems{}
+	}
+	for _, p := range w.draft.PagePaths() {
+		if _, known := t.findings[p]; !known {
+			if some = append(some, p); len(some) == atOnce {
+				break
+			}
+		}
+	}
+	t.mu.Unlock()
+	lists := check.New(w.draft).Pages(some) // what is asked meanwhile need not wait for it
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	for i, list := range lists {
+		t.findings[some[i]] = list
+	}
+	t.running = len(some) == atOnce
+	return t.running
 }

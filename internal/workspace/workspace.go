@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"brickshelf/internal/core/check"
@@ -35,6 +36,7 @@ type Workspace struct {
 	survey    survey
 	liveOnce  *sync.Once
 	differs   differs
+	asked     atomic.Int64 // when something was last asked of the draft, in nanoseconds
 }
 
 // differs remembers in what the draft differs from the published site.
@@ -93,6 +95,7 @@ func Open(st *store.Store, s store.Site, now func() time.Time, runner script.Run
 
 // Read runs do with the draft, which stays as it is meanwhile.
 func (w *Workspace) Read(do func(draft *render.Shelf)) {
+	w.asked.Store(time.Now().UnixNano())
 	w.mu.RLock()
 	defer w.mu.RUnlock()
 	do(w.draft)
