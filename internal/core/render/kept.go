@@ -12,13 +12,14 @@ import (
 // frag is what a placement shows on every page that answers alike what it asks.
 type frag struct {
 	html   []byte
+	count  int
+	bare   bool // there is nothing more to it that every page that shows it takes over
+	site   bool
 	asks   []ask
 	assets []asset
 	faults []Fault
 	names  []string
 	menus  []string
-	site   bool
-	count  int
 }
 
 // ask is something that a placement asks of the page that shows it, with the
@@ -165,6 +166,7 @@ func (r *renderer) capture(name, address string, n *markup.Node, rule *place.Rul
 	r.strip, r.readSite, r.alone = false, false, false
 	r.placement(name, address, n, rule, sc)
 	f = &frag{html: r.buf, asks: r.asks, assets: r.assets, faults: r.faults, names: r.names, menus: r.menus, site: r.readSite, count: r.count - outer.count}
+	f.bare = len(f.assets)+len(f.faults)+len(f.menus) == 0 && !f.site
 	alone = r.alone
 	scopes, values := r.scopes, r.values
 	*r = outer

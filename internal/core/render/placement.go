@@ -89,6 +89,10 @@ func (r *renderer) take(f *frag) {
 	} else {
 		r.buf = append(r.buf, f.html...)
 	}
+	r.count += f.count
+	if f.bare && !r.listing && !r.asking {
+		return
+	}
 	for _, a := range f.assets {
 		r.asset(a)
 	}
@@ -105,7 +109,6 @@ func (r *renderer) take(f *frag) {
 		r.asks = append(r.asks, f.asks...)
 	}
 	r.readSite = r.readSite || f.site
-	r.count += f.count
 }
 
 // localUnder reports whether the page says something of an address, or of one under
