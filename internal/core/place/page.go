@@ -27,7 +27,7 @@ type Page struct {
 	Text      *markup.Text
 
 	// Fills is what the page puts into each region.
-	Fills map[string]*Fill
+	Fills Fills
 	// Calls are the names that the page's text and copies call, each once;
 	// Copied those that it holds one-off copies of.
 	Calls  []string
@@ -42,8 +42,23 @@ type Page struct {
 
 // Fill is what a page's own text puts into a region.
 type Fill struct {
+	Region   string
 	Nodes    []*markup.Node
 	Segments []markup.Segment // the same, for rendering
+}
+
+// Fills are what a page puts into its regions: few, so that going through them is faster
+// than a map.
+type Fills []Fill
+
+// Of is what stands in a region, nil where nothing does.
+func (f Fills) Of(region string) *Fill {
+	for i := range f {
+		if f[i].Region == region {
+			return &f[i]
+		}
+	}
+	return nil
 }
 
 // Copy is a detached copy of a placement that the page's text does not hold.
@@ -94,8 +109,8 @@ func ReparsePage(old *Page, url string, src []byte) (*Page, site.Problems) {
 		Overrides: old.Overrides, Copies: old.Copies, Hidden: old.Hidden, Tags: old.Tags, Draft: old.Draft, Local: old.Local, Split: split}
 	problems := g.read(&block.Head{Path: g.Path}, markup.Reparse(old.Text, split.Text))
 	g.Text.Contexts() // of calls that are remembered as they look in one of them
-	for region, f := range g.Fills {
-		if was := old.Fills[region]; was != nil {
+	for _, f := range g.Fills {
+		if was := old.Fills.Of(f.Region); was != nil {
 			recall(was.Segments, old.Text.Src, f.Segments, g.Text.Src)
 		}
 	}
@@ -281,29 +296,29 @@ func (g *Page) copy(h *block.Head, a site.Pair) {
 
 // arrange sorts the page's text by region and lists what it calls.
 func (g *Page) arrange(h *block.Head) {
-	g.Fills = map[string]*Fill{}
 	in := func(region string) *Fill {
-		if g.Fills[region] == nil {
-			g.Fills[region] = &Fill{}
+		if f := g.Fills.Of(region); f != nil {
+			return f
 		}
-		return g.Fills[region]
+		g.Fills = append(g.Fills, Fill{Region: region})
+		return &g.Fills[len(g.Fills)-1]
 	}
-	var own *Fill // what stands in no fill
+	own := false // what stands in no fill has begun
 	for _, n := range g.Text.Nodes {
-		switch {
-		case n.Kind == markup.Fill:
+		if n.Kind == markup.Fill {
 			f := in(n.Name)
 			f.Nodes = append(f.Nodes, n.Body...)
-		case own == nil:
-			own = in("main")
-			own.Nodes = append(make([]*markup.Node, 0, len(own.Nodes)+len(g.Text.Nodes)), own.Nodes...)
-			fallthrough
-		default:
-			own.Nodes = append(own.Nodes, n)
+			continue
 		}
+		f := in("main")
+		if !own {
+			own = true
+			f.Nodes = append(make([]*markup.Node, 0, len(f.Nodes)+len(g.Text.Nodes)), f.Nodes...)
+		}
+		f.Nodes = append(f.Nodes, n)
 	}
-	for _, f := range g.Fills {
-		f.Segments = markup.Segments(f.Nodes)
+	for i := range g.Fills {
+		g.Fills[i].Segments = markup.Segments(g.Fills[i].Nodes)
 	}
 	var keys map[string]bool
 	g.collect(g.Text, func(n *markup.Node, depth int) {
@@ -362,10 +377,11 @@ func add(list []string, name string) []string {
 
 // Filled reports whether the page itself puts something into a region.
 func (g *Page) Filled(region string) bool {
-	if g.Fills[region] == nil {
+	f := g.Fills.Of(region)
+	if f == nil {
 		return false
 	}
-	for _, n := range g.Fills[region].Nodes {
+	for _, n := range f.Nodes {
 		switch n.Kind {
 		case markup.Comment:
 		case markup.Literal:

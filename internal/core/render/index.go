@@ -219,9 +219,9 @@ func (s *Shelf) inform(g *place.Page, plans map[string]*Plan) *Info {
 // Homeless lists the regions that the page fills and a layout lacks, in order.
 func (in *Info) Homeless(l *place.Layout) []string {
 	var out []string
-	for name := range in.Page.Fills {
-		if l.Region(name) == nil && in.Page.Filled(name) {
-			out = append(out, name)
+	for _, f := range in.Page.Fills {
+		if l.Region(f.Region) == nil && in.Page.Filled(f.Region) {
+			out = append(out, f.Region)
 		}
 	}
 	sort.Strings(out)
@@ -311,8 +311,8 @@ func (s *Shelf) informLike(old *Info, g *place.Page) *Info {
 	if old == nil || s.resolved || old.URL != g.URL || old.Layout == nil || len(old.lost) > 0 || !old.Page.SameHead(g) {
 		return nil
 	}
-	for name := range g.Fills {
-		if old.Layout.Region(name) == nil {
+	for _, f := range g.Fills {
+		if old.Layout.Region(f.Region) == nil {
 			return nil
 		}
 	}

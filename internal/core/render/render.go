@@ -328,7 +328,7 @@ func (r *renderer) region(n *markup.Node, sc *scope) {
 			}
 			own := r.push()
 			*own = scope{src: g.Text.Src, own: true, pageText: true, address: n.Name}
-			if f := g.Fills[n.Name]; f != nil {
+			if f := g.Fills.Of(n.Name); f != nil {
 				r.fill(f, own)
 			}
 			r.pop()

@@ -64,10 +64,10 @@ type stretch struct {
 
 func differing(g, h *place.Page, region string) *stretch {
 	var was, is []markup.Segment
-	if f := g.Fills[region]; f != nil {
+	if f := g.Fills.Of(region); f != nil {
 		was = f.Segments
 	}
-	if f := h.Fills[region]; f != nil {
+	if f := h.Fills.Of(region); f != nil {
 		is = f.Segments
 	}
 	from, most := 0, min(len(was), len(is))
