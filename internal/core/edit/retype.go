@@ -2,11 +2,8 @@ package edit
 
 import (
 	"fmt"
-	"html"
 	"slices"
 	"strings"
-
-	"github.com/microcosm-cc/bluemonday"
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/render"
@@ -37,13 +34,13 @@ func RetypeField(s *render.Shelf, name, field string, to block.Type) (site.Chang
 			return set, nil, refuse("no value of %s is there to choose from; write the choices into the block's front matter", field)
 		}
 	}
-	d := &documents{s: s}
+	d, c := &documents{s: s}, newConverter(f, &next)
 	var misfits []Mention
 	err = d.say(list, func(Mention) *block.Field { return &next }, func(m Mention) (*string, bool) {
 		if m.Derived {
 			return nil, false
 		}
-		text, ok := converted(f.Type, &next, m.Text)
+		text, ok := c.convert(m.Text)
 		if !ok {
 			misfits = append(misfits, m)
 		}
@@ -65,7 +62,7 @@ func RetypeField(s *render.Shelf, name, field string, to block.Type) (site.Chang
 	var text string
 	ok := true
 	if f.Default.IsSet() {
-		text, ok = converted(f.Type, &next, typedRaw(f.Default.Plain()))
+		text, ok = c.convert(typedRaw(f.Default.Plain()))
 		key("default", nil)
 		if !ok {
 			misfits = append([]Mention{{Path: b.Path, Field: field, Text: typedRaw(f.Default.Plain())}}, misfits...)
@@ -108,39 +105,4 @@ func choicesOf(f *block.Field, list []Mention) []string {
 		}
 	}
 	return out
-}
-
-// bare takes the tags out of rich text.
-var bare = bluemonday.StrictPolicy()
-
-// converted gives a value as a field of another type takes it.
-func converted(from block.Type, to *block.Field, text string) (string, bool) {
-	if from == block.Rich && to.Type != block.Rich {
-		text = strings.TrimSpace(html.UnescapeString(bare.Sanitize(text)))
-	}
-	if to.Type == block.Rich && from != block.Rich {
-		text = html.EscapeString(text)
-	}
-	tries := []string{text, strings.TrimSpace(text), strings.ReplaceAll(strings.TrimSpace(text), ",", "."), strings.ToLower(strings.TrimSpace(text))}
-	if to.Type == block.Switch {
-		switch strings.ToLower(strings.TrimSpace(text)) {
-		case "yes", "on", "1":
-			tries = append(tries, "true")
-		case "no", "off", "0", "":
-			tries = append(tries, "false")
-		}
-	}
-	if to.Type == block.Text {
-		tries = append(tries, strings.Join(strings.Fields(text), " "))
-	}
-	r := block.NewReader()
-	for _, t := range tries {
-		if t == "" && text != "" {
-			continue
-		}
-		if _, err := Typed(r, to, t); err == nil {
-			return t, true
-		}
-	}
-	return text, false
 }
