@@ -40,6 +40,9 @@ export async function openBlock(page: Page, running: Running, block: string) {
   await expect(page.locator(".cm-content")).toBeVisible();
 }
 
+/** The state of the draft, where so many pages differ from the published site. */
+export const differing = (page: Page, pages: number) => page.locator(".draft-state", { hasText: new RegExp(`[^0-9]${pages} pages? differs? from live`) });
+
 /** Types text at the beginning of what stands in the first line that holds it. */
 export async function typeBefore(page: Page, words: string, text: string) {
   const at = await page.locator(".cm-line", { hasText: words }).first().evaluate((line, words) => {

@@ -1,4 +1,4 @@
-import { expect, legend, openBlock, test, typeBefore } from "./bench";
+import { differing, expect, legend, openBlock, test, typeBefore } from "./bench";
 
 async function openPage(page: import("@playwright/test").Page, tool: string, doc: string) {
   await page.goto(`${tool}/ternholm/pages?doc=${doc}&tab=source`);
@@ -32,7 +32,7 @@ test("a call is found, inserted and filled in", async ({ page, running }) => {
   await form.getByLabel("Built", { exact: true }).fill("1998");
   await expect(page.locator(".cm-content")).toContainText("@{ship-facts built=1998 /}");
   await page.keyboard.press("Control+s");
-  await expect(page.getByText("1 page differs from live")).toBeVisible();
+  await expect(differing(page, 1)).toBeVisible();
 });
 
 test("the editor completes names and parameters", async ({ page, running }) => {

@@ -1,4 +1,4 @@
-import { expect, legend, openBlock, test, type Running } from "./bench";
+import { differing, expect, legend, openBlock, test, type Running } from "./bench";
 import { Effort } from "./effort";
 
 // The counts stand in docs/effort.md too.
@@ -23,7 +23,7 @@ test("a wrapped form block from nothing, placed on a page: at most 14", async ({
   await e.press("Enter");
   await expect(page.getByRole("region", { name: "Region main" })).toContainText("Ask for a call");
   await e.press("Control+s");
-  await expect(page.getByText("1 page differs from live")).toBeVisible();
+  await expect(differing(page, 1)).toBeVisible();
   expect(e.count).toBeLessThanOrEqual(14);
 });
 
@@ -35,7 +35,7 @@ test("a parameter changed on one placement: 3", async ({ page, running }) => {
   await e.fill(page.getByRole("region", { name: "Call of Port card" }).getByLabel("Phone", { exact: true }), "0900 44 99");
   await expect(page.locator(".cm-content")).toContainText('phone="0900 44 99"');
   await e.press("Control+s");
-  await expect(page.getByText("1 page differs from live")).toBeVisible();
+  await expect(differing(page, 1)).toBeVisible();
   expect(e.count).toBeLessThanOrEqual(3);
 });
 
@@ -82,7 +82,7 @@ test("a footer for the home page only: 6", async ({ page, running }) => {
   await e.click(page.getByRole("button", { name: "the home page", exact: true }));
   await expect(legend(page, "own")).toHaveText("1");
   await e.press("Control+s");
-  await expect(page.getByText("0 pages differ from live")).toBeVisible(); // as it was before
+  await expect(differing(page, 0)).toBeVisible(); // as it was before
   expect(e.count).toBeLessThanOrEqual(6);
 });
 
@@ -97,7 +97,7 @@ test("a group of three blocks on every page of a type, old and new: 9", async ({
   await expect(page.getByText("53 pages get it.")).toBeVisible();
   await expect(page.getByRole("region", { name: "What happens to each page" })).toContainText("not ask-us, which stands"); // where it is
   await e.click(page.getByRole("button", { name: "Put it there" }));
-  await expect(page.getByText("53 pages differ from live")).toBeVisible();
+  await expect(differing(page, 53)).toBeVisible();
   await expect(page.getByText("1 edit waiting")).toBeVisible();
   expect(e.count).toBeLessThanOrEqual(9);
 });
@@ -109,13 +109,13 @@ test("a notice on every page: 4; narrowed to home: 2", async ({ page, running })
   await e.click(page.getByRole("button", { name: "Place by a rule" }));
   await expect(legend(page, "linked")).toHaveText("66");
   await e.press("Control+s");
-  await expect(page.getByText("3 pages differ from live")).toBeVisible(); // the freight section had none
+  await expect(differing(page, 3)).toBeVisible(); // the freight section had none
   expect(e.count).toBeLessThanOrEqual(4);
   const narrowed = new Effort(page);
   await narrowed.click(page.getByRole("button", { name: "the home page", exact: true }));
   await expect(page.getByText("Changes 65 pages.")).toBeVisible();
   await narrowed.press("Control+s");
-  await expect(page.getByText("62 pages differ from live")).toBeVisible();
+  await expect(differing(page, 62)).toBeVisible();
   expect(narrowed.count).toBeLessThanOrEqual(2);
 });
 
@@ -143,6 +143,6 @@ test("a picture on two chosen pages' sidebars: 7", async ({ page, running }) => 
   await expect(page.getByRole("button", { name: "sidebar", exact: true })).toHaveAttribute("aria-pressed", "true");
   await expect(page.getByText("Changes 2 pages. Nothing breaks.")).toBeVisible();
   await e.click(page.getByRole("button", { name: "Put it there" }));
-  await expect(page.getByText("2 pages differ from live")).toBeVisible();
+  await expect(differing(page, 2)).toBeVisible();
   expect(e.count).toBeLessThanOrEqual(7);
 });

@@ -1,4 +1,4 @@
-import { expect, legend, openBlock, published, test, typeBefore } from "./bench";
+import { differing, expect, legend, openBlock, published, test, typeBefore } from "./bench";
 
 test("make a block, put it on a page, rename it, delete it", async ({ page, running }) => {
   await openBlock(page, running, "footer");
@@ -14,7 +14,7 @@ test("make a block, put it on a page, rename it, delete it", async ({ page, runn
   await expect(page.locator(".cm-content")).toBeVisible();
   await typeBefore(page, "<p>", "@{lost-property /}");
   await page.keyboard.press("Control+s");
-  await expect(page.getByText("1 page differs from live")).toBeVisible();
+  await expect(differing(page, 1)).toBeVisible();
 
   await page.goto(`${running.tool}/ternholm/blocks/lost-property?tab=manage`);
   const rename = page.getByRole("form", { name: "Rename" });
@@ -39,7 +39,7 @@ test("make a block, put it on a page, rename it, delete it", async ({ page, runn
   await expect(page.getByRole("link", { name: /Found things|Lost property/ })).toHaveCount(0);
   await page.getByRole("link", { name: "Review" }).click();
   await page.getByRole("button", { name: "Publish" }).click();
-  await expect(page.getByText("0 pages differ from live")).toBeVisible();
+  await expect(differing(page, 0)).toBeVisible();
   expect(await published(running, "/jobs/")).toContain('<div class="lost-property">Lost property</div>');
 });
 
@@ -50,7 +50,7 @@ test("renaming a block that stands everywhere changes no page", async ({ page, r
   await expect(rename).toContainText("No page changes.");
   await rename.getByRole("button", { name: "Rename" }).click();
   await expect(page).toHaveURL(/harbour-card/);
-  await expect(page.getByText("0 pages differ from live")).toBeVisible();
+  await expect(differing(page, 0)).toBeVisible();
   await expect(legend(page, "copy")).toHaveText("4");
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await expect(page.getByRole("link", { name: /Port card/ })).toHaveAttribute("href", /port-card/);
@@ -113,5 +113,5 @@ test("a block is made of elements chosen in the rendering", async ({ page, runni
   await expect(form).toContainText("No page changes.");
   await form.getByRole("button", { name: "Make it" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Parking");
-  await expect(page.getByText("0 pages differ from live")).toBeVisible();
+  await expect(differing(page, 0)).toBeVisible();
 });

@@ -1,4 +1,4 @@
-import { expect, legend, openBlock, test, typeBefore } from "./bench";
+import { differing, expect, legend, openBlock, test, typeBefore } from "./bench";
 import { Effort } from "./effort";
 
 const values = (tool: string, block: string) => `${tool}/ternholm/blocks/${block}?tab=values`;
@@ -13,7 +13,7 @@ test("another logo on five pages: 6; which pages have their own: 1", async ({ pa
   await e.fill(page.getByRole("combobox", { name: "Logo", exact: true }), "/assets/logo-freight.svg");
   await expect(legend(page, "change")).toHaveText("5");
   await e.press("Control+s");
-  await expect(page.getByText("5 pages differ from live")).toBeVisible();
+  await expect(differing(page, 5)).toBeVisible();
   expect(e.count).toBeLessThanOrEqual(6);
 
   await page.getByLabel("Filter", { exact: true }).fill("");
@@ -50,7 +50,7 @@ test("a field gets another name and another type, and is removed, with every val
   await expect(form.getByRole("status")).toContainText("No page changes");
   await form.getByRole("button", { name: "Change" }).click();
   await expect(page.getByText("Saved to the draft: Rename the field phone")).toBeVisible();
-  await expect(page.getByText("0 pages differ from live")).toBeVisible();
+  await expect(differing(page, 0)).toBeVisible();
 
   await choose("Field", /^Phone/);
   await choose("What becomes of it", "Give it another type");
@@ -69,7 +69,7 @@ test("a field gets another name and another type, and is removed, with every val
   await line.getByRole("button", { name: "Bring the field back" }).click();
   await expect(line.getByRole("status")).toContainText("Changes 1 page");
   await line.getByRole("button", { name: "Bring it back" }).click();
-  await expect(page.getByText("0 pages differ from live")).toBeVisible(); // it stands where it stood, with its default
+  await expect(differing(page, 0)).toBeVisible(); // it stands where it stood, with its default
   await expect(line).toHaveCount(0);
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await line.getByRole("button", { name: "Bring the field back" }).click();
@@ -96,7 +96,7 @@ test("a page's value becomes the default, kept or followed, or a value of the pa
   await expect(page.getByText(/Saved to the draft: Make 0900 44 10 the default/)).toBeVisible();
   await expect(panel.getByText("from the block's default").first()).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).click();
-  await expect(page.getByText("0 pages differ from live")).toBeVisible();
+  await expect(differing(page, 0)).toBeVisible();
 });
 
 test("what a page says of nothing is aimed at what stands there, and a change says what holds", async ({ page, running }) => {
@@ -109,7 +109,7 @@ test("what a page says of nothing is aimed at what stands there, and a change sa
   await page.keyboard.type("-old");
   await expect(legend(page, "break")).toHaveText("1");
   await page.keyboard.press("Control+s");
-  await expect(page.getByText("1 page differs from live")).toBeVisible();
+  await expect(differing(page, 1)).toBeVisible();
   await page.getByRole("tab", { name: "Make-up" }).click();
   const orphans = page.getByRole("region", { name: "Said of nothing" });
   await expect(orphans).toContainText("phone: 0900 44 10");
@@ -117,7 +117,7 @@ test("what a page says of nothing is aimed at what stands there, and a change sa
   await orphans.getByRole("button", { name: "Aim it there" }).click();
   await page.locator(".say").getByRole("button", { name: "Aim it there" }).click();
   await expect(orphans).toHaveCount(0);
-  await expect(page.getByText("0 pages differ from live")).toBeVisible();
+  await expect(differing(page, 0)).toBeVisible();
 
   await openBlock(page, running, "footer");
   await page.getByRole("tab", { name: /^Fields/ }).click();
@@ -140,5 +140,5 @@ test("a piece of markup becomes a field, and no page changes", async ({ page, ru
   await form.getByRole("button", { name: "Make it" }).click();
   await expect(page.getByText("Saved to the draft: Make desk a field")).toBeVisible();
   await expect(page.locator(".cm-content")).toContainText("@{=desk}");
-  await expect(page.getByText("0 pages differ from live")).toBeVisible();
+  await expect(differing(page, 0)).toBeVisible();
 });

@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, legend, published, test, typeBefore } from "./bench";
+import { differing, expect, legend, published, test, typeBefore } from "./bench";
 
 test("a script is tried out, edited and published, and what it breaks is seen first", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm`);
@@ -23,10 +23,10 @@ test("a script is tried out, edited and published, and what it breaks is seen fi
   await typeBefore(page, " a day</caption>", " in all");
   await expect(legend(page, "change")).toHaveText("13");
   await page.keyboard.press("Control+s");
-  await expect(page.getByText("13 pages differ from live")).toBeVisible();
+  await expect(differing(page, 13)).toBeVisible();
   await page.getByRole("link", { name: "Review" }).click();
   await page.getByRole("button", { name: "Publish" }).click();
-  await expect(page.getByText("0 pages differ from live")).toBeVisible();
+  await expect(differing(page, 0)).toBeVisible();
   expect(await published(running, "/routes/aldwick-brannoch/")).toContain("Aldwick to Brannoch, 10 sailings in all a day");
 });
 
@@ -58,7 +58,7 @@ test("a set of shortcodes is switched on and off, and what that stops is listed"
   await page.getByRole("switch", { name: "Set tides" }).click();
   await expect(step).toContainText("Changes 2 pages.");
   await step.getByRole("button", { name: "Switch it on" }).click();
-  await expect(page.getByText("2 pages differ from live")).toBeVisible();
+  await expect(differing(page, 2)).toBeVisible();
   await expect(page.getByRole("link", { name: /^Checks 2$/ })).toBeVisible();
   await page.getByRole("switch", { name: "Set dates" }).click();
   await expect(step).toContainText("These calls would show nothing:");

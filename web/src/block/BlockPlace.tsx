@@ -7,6 +7,7 @@ import { useBlock, useOverview, useRows, useSite } from "../api/queries";
 import { PlaceByRule } from "../rules/NewRule";
 import { useBuffers } from "../shared/buffers";
 import { later } from "../shared/later";
+import { previewOf } from "../shared/look";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
 import { effectStates, standing, type State } from "../shared/states";
@@ -182,7 +183,7 @@ function Make({ block, overview, proposalID, quiet, made, problems }: { block: B
   };
   const light = useMemo(() => ({ block: block.name, scroll: true }), [block.name]);
   const shown = useQuiet(proposalID, quiet); // the wall comes first
-  const url = `${overview.site_origin}${shown ? `/_edit/${shown}` : "/_draft"}${page}`;
+  const url = previewOf(overview, page, shown);
   return (
     <div className="halves">
       <div className="panel">

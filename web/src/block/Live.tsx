@@ -30,7 +30,7 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
   const box = useRef<HTMLDivElement>(null);
   const frames = useRef<(HTMLIFrameElement | null)[]>([null, null]);
   const [size, setSize] = useState({ w: 0, h: 0 });
-  const [slots, setSlots] = useState<{ urls: [string, string]; front: 0 | 1 }>({ urls: [url, ""], front: 0 });
+  const [slots, setSlots] = useState<{ urls: [string, string]; ready: [boolean, boolean]; front: 0 | 1 }>({ urls: [url, ""], ready: [false, false], front: 0 });
   const top = useRef(0);
   const [begun, setBegun] = useState(false); // a page is another document to load: what stands around it comes first
   useEffect(() => {
@@ -38,9 +38,10 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
     return () => clearTimeout(timer);
   }, []);
 
-  if (slots.urls[slots.front] !== url && slots.urls[1 - slots.front] !== url) {
-    const urls: [string, string] = slots.front === 0 ? [slots.urls[0], url] : [url, slots.urls[1]];
-    setSlots({ ...slots, urls });
+  const back = slots.front === 0 ? 1 : 0;
+  if (slots.urls[slots.front] !== url) {
+    if (slots.urls[back] !== url) setSlots({ ...slots, urls: put(slots.urls, back, url), ready: put(slots.ready, back, false) });
+    else if (slots.ready[back]) setSlots({ ...slots, front: back }); // as it was before
   }
 
   useEffect(() => {
@@ -61,7 +62,7 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
         const samePage = pageOf(slots.urls[0]) === pageOf(slots.urls[1]);
         frame?.postMessage({ shelf: "light", ...light, scroll: light.scroll && !(samePage && top.current) }, "*");
         if (samePage && top.current) frame?.postMessage({ shelf: "scroll", top: top.current }, "*");
-        setSlots((s) => (s.urls[i] === url ? { ...s, front: i as 0 | 1 } : s));
+        setSlots((s) => ({ ...s, ready: put(s.ready, i, true), front: s.urls[i] === url ? (i as 0 | 1) : s.front }));
       } else if (e.data.shelf === "scrolled" && i === slots.front) top.current = e.data.top ?? 0;
       else if (e.data.shelf === "key" && e.data.key) dispatchEvent(new KeyboardEvent("keydown", { key: e.data.key, ctrlKey: e.data.ctrl ?? false }));
       else if (e.data.shelf === "point" && e.data.addresses) point?.({ addresses: e.data.addresses, blocks: (e.data.blocks ?? []).map((b) => b.split(":")[0] ?? "") });
@@ -87,6 +88,10 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
       ))}
     </div>
   );
+}
+
+function put<T>(pair: [T, T], at: number, value: T): [T, T] {
+  return at === 0 ? [value, pair[1]] : [pair[0], value];
 }
 
 /** The page's address in the address of a preview. */

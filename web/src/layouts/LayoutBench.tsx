@@ -7,6 +7,7 @@ import { Conflict } from "../block/Conflict";
 import { Editor } from "../block/Editor";
 import { InsertCall } from "../block/InsertCall";
 import { Live, type Width } from "../block/Live";
+import { previewOf } from "../shared/look";
 import { Say, Sentence } from "../shared/Say";
 import { effectStates, type State } from "../shared/states";
 import { Tabs } from "../shared/Tabs";
@@ -84,7 +85,7 @@ export function LayoutBench({ layout, layouts, overview }: { layout: Layout; lay
             <div className="bar"><Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} />
               {page && <label className="right">on <select value={page.path} onChange={(e) => put("page", e.target.value)} aria-label="Page of the rendering">{pages.slice(0, 200).map((p) => <option key={p.path} value={p.path}>{p.path}</option>)}</select></label>}
             </div>
-            {page ? <Live url={`${overview.site_origin}${proposal ? `/_edit/${proposal}` : "/_draft"}${page.path}`} width={width} title={page.title} light={noLight} /> : <p className="empty">No page has this type yet. Give it to one under Settings of a page, or make a new page of it.</p>}
+            {page ? <Live url={previewOf(overview, page.path, proposal)} width={width} title={page.title} light={noLight} /> : <p className="empty">No page has this type yet. Give it to one under Settings of a page, or make a new page of it.</p>}
           </div>
         </div>
       )}

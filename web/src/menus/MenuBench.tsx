@@ -8,6 +8,7 @@ import { Conflict } from "../block/Conflict";
 import { Editor } from "../block/Editor";
 import { Live, type Width } from "../block/Live";
 import { useChoices } from "../fields/useChoices";
+import { previewOf } from "../shared/look";
 import { Say, Sentence } from "../shared/Say";
 import { effectStates, standing } from "../shared/states";
 import { Tabs } from "../shared/Tabs";
@@ -93,7 +94,7 @@ export function MenuBench({ menu, menus, overview }: { menu: MenuSummary; menus:
             <div className="bar"><Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} />
               {page && <label className="right">on <select value={page.path} onChange={(e) => query("page", e.target.value)} aria-label="Page of the rendering">{pages.slice(0, 200).map((p) => <option key={p.path} value={p.path}>{p.path}</option>)}</select></label>}
             </div>
-            {page ? <Live url={`${overview.site_origin}${proposal ? `/_edit/${proposal}` : "/_draft"}${page.path}`} width={width} title={page.title} light={noLight} /> : <p className="empty">No page shows it yet. Name it in a block&apos;s menu field: at one placement, by a rule&apos;s values, or as the default.</p>}
+            {page ? <Live url={previewOf(overview, page.path, proposal)} width={width} title={page.title} light={noLight} /> : <p className="empty">No page shows it yet. Name it in a block&apos;s menu field: at one placement, by a rule&apos;s values, or as the default.</p>}
           </div>
         </div>
       )}

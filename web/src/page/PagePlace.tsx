@@ -7,7 +7,7 @@ import { useExplanation, useOverview, useSite } from "../api/queries";
 import { Conflict } from "../block/Conflict";
 import { Live, type Width } from "../block/Live";
 import { LookBar } from "../shared/LookBar";
-import { lookQuery, useLook } from "../shared/look";
+import { previewOf, useLook } from "../shared/look";
 import { Say, Sentence } from "../shared/Say";
 import { effectStates, type State } from "../shared/states";
 import { Tabs } from "../shared/Tabs";
@@ -70,7 +70,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
     enqueueSnackbar(`Saved to the draft: ${title}`);
     void go(`/${site}/blocks/${o.block ?? ""}`);
   }, [enqueueSnackbar, go, site]);
-  const url = `${overview.site_origin}${proposal ? `/_edit/${proposal}` : "/_draft"}${page.path}${lookQuery(look)}`;
+  const url = previewOf(overview, page.path, proposal, look);
   const follow = (href: string) => {
     const to = overview.pages.find((p) => p.path === href.split("#")[0]);
     if (to) setParams((p) => { p.set("doc", to.doc); return p; });
