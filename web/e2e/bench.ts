@@ -45,7 +45,7 @@ export const differing = (page: Page, pages: number) => page.locator(".draft-sta
 
 /** Types text at the beginning of what stands in the first line that holds it. */
 export async function typeBefore(page: Page, words: string, text: string) {
-  const at = await page.locator(".cm-line", { hasText: words }).first().evaluate((line, words) => {
+  const find = () => page.locator(".cm-line", { hasText: words }).first().evaluate((line, words) => {
     const walker = document.createTreeWalker(line, NodeFilter.SHOW_TEXT);
     let i = line.textContent.indexOf(words);
     for (let node = walker.nextNode(); node; node = walker.nextNode()) {
@@ -63,6 +63,7 @@ export async function typeBefore(page: Page, words: string, text: string) {
     }
     throw new Error(`no line holds ${words}`);
   }, words);
+  const at = await find().catch(find); // the editor may draw its lines anew meanwhile
   await page.mouse.click(at.x, at.y);
   await page.keyboard.type(text);
 }
