@@ -11,7 +11,7 @@ export function Orphans({ story, settled, ask }: { story: Explanation; settled: 
     <section className="region orphans" aria-label="Said of nothing"><h2>Said of nothing</h2>
       <ul className="losers">
         {story.orphans.map((o) => {
-          const to = aims[o.address] ?? o.meant;
+          const to = aims[o.address] ?? (o.doubled ? "" : o.meant);
           return (
             <li key={o.address}>
               <code>{o.address}</code> <b>{o.said}</b>
