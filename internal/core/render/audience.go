@@ -57,18 +57,6 @@ func (p *Plan) fill(l *place.Layout, filled []bool, now time.Time) {
 	}
 }
 
-// SignedIn lists the paths of the published pages that rules can make another page
-// for those who are signed in.
-func (s *Shelf) SignedIn() []string {
-	var out []string
-	for _, p := range s.PagePaths() {
-		if in := s.Info(p); !in.Draft && in.Plan.signedIn != nil {
-			out = append(out, p)
-		}
-	}
-	return out
-}
-
 // At is the site as it is at another moment, on which rules with dates and
 // shortcodes that ask for the date can depend.
 func (s *Shelf) At(now time.Time) *Shelf {

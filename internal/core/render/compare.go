@@ -222,15 +222,6 @@ func (s *Shelf) Changed() []string {
 	return out
 }
 
-// CopyName is the block that a name of a Look is a copy of, or "".
-func CopyName(name string) string {
-	n, ok := strings.CutPrefix(name, "copy of ")
-	if !ok {
-		return ""
-	}
-	return n
-}
-
 // Overlay reports whether the shelf was made by With and shares its base.
 func (s *Shelf) Overlay() bool { return s.base != nil }
 

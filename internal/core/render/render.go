@@ -342,5 +342,3 @@ func (r *renderer) region(n *markup.Node, sc *scope) {
 		r.leave(o)
 	}
 }
-
-func rootOf(url string) string { return site.RootOf(url) }

@@ -6,6 +6,7 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/site"
 )
 
 // scope is what names in a text mean: whose text it is, which fields and loop
@@ -115,7 +116,7 @@ func (r *renderer) pageValue(name string) block.Value {
 	case "url":
 		return block.Value{Type: block.Link, Text: g.URL}
 	case "root":
-		return block.Value{Type: block.Link, Text: rootOf(g.URL)}
+		return block.Value{Type: block.Link, Text: site.RootOf(g.URL)}
 	case "layout":
 		return block.Value{Type: block.Text, Text: g.Layout}
 	}
