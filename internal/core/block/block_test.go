@@ -157,3 +157,35 @@ func FuzzBlock(f *testing.F) {
 		}
 	})
 }
+
+// A value that another expression gave goes into a field of another type where it fits.
+func TestFitting(t *testing.T) {
+	r := NewReader()
+	for _, c := range []struct {
+		from Value
+		to   Type
+		want string // "" where it does not fit
+	}{
+		{Value{Type: Number, Text: "12.5"}, Text, "12.5"},
+		{Value{Type: Switch, Text: "true"}, Text, "true"},
+		{Value{Type: Text, Text: "12"}, Number, "12"},
+		{Value{Type: Text, Text: "twelve"}, Number, ""},
+		{Value{Type: Text, Text: "/fares/"}, Link, "/fares/"},
+		{Value{Type: Text, Text: "javascript:alert(1)"}, Link, ""},
+		{Value{Type: Link, Text: "/fares/"}, Text, "/fares/"},
+		{Value{Type: Text, Text: "<b onclick=x>y</b>"}, Rich, "<b>y</b>"},
+		{Value{Type: List, More: &More{Items: []Value{{Type: Text, Text: "x"}}}}, Text, ""},
+		{Value{Type: Text, Text: "true"}, Switch, "true"},
+		{Value{Type: Text, Text: "perhaps"}, Switch, ""},
+	} {
+		got, err := r.Fit(&Field{Name: "f", Type: c.to}, c.from)
+		require.Equal(t, c.want == "", err != nil, "%s %q to %s: %v", c.from.Type, c.from.Text, c.to, err)
+		require.Equal(t, c.want, got.Text, "%s %q to %s", c.from.Type, c.from.Text, c.to)
+		if err == nil {
+			require.Equal(t, c.to, got.Type)
+		}
+	}
+	none, err := r.Fit(&Field{Name: "f", Type: Number}, Value{})
+	require.NoError(t, err)
+	require.False(t, none.IsSet(), "what is not set leaves it to the next rung")
+}

@@ -120,3 +120,47 @@ func FuzzPage(f *testing.F) {
 		}
 	})
 }
+
+func TestBadPages(t *testing.T) {
+	for head, want := range map[string]string{
+		"overrides: word":                                "pages/p.html:2:12: overrides should be written as ADDRESS: …",
+		"copies: [a]":                                    "copies should be written as ADDRESS: …",
+		"overrides: {main/a~1: word}":                    "an override should be written as ADDRESS: {FIELD: value}",
+		"copies: {main/a~1: {text: x}}":                  "a copy should say what it is of",
+		"copies: {main/a~1: {of: a, text: '@{when x}'}}": "in the text of this copy, line 1, column 1: ",
+		"copies: {main/a~1: {of: a, txt: x}}":            "has no key \"txt\"",
+		"titel: x":                                       "a page has no key \"titel\"",
+		"title: [x]":                                     "title should be",
+		"draft: perhaps":                                 "draft should be true or false",
+		"tags: winter\ntags: summer":                     "pages/p.html:3:1: ",
+	} {
+		_, problems := ParsePage("p", "pages/p.html", "/p/", []byte("---\n"+head+"\n---\ntext"))
+		require.NotEmpty(t, problems, head)
+		require.Contains(t, problems.Error(), want, head)
+	}
+	for _, fine := range []string{"overrides:", "copies:", "hidden: []", "tags: []"} {
+		g, problems := ParsePage("p", "pages/p.html", "/p/", []byte("---\n"+fine+"\n---\n"))
+		require.Empty(t, problems, fine)
+		require.False(t, g.Local, fine)
+	}
+}
+
+// What stands in fills and outside of them goes to its region, in the order of the text.
+func TestWhatAPagePutsWhere(t *testing.T) {
+	g, problems := ParsePage("p", "pages/p.html", "/p/", []byte("a@{fill side}b@{/fill}@{c /}@{fill main}d@{/fill}@{fill side}@{e /}@{/fill}"))
+	require.Empty(t, problems)
+	put := func(region string) (out string) {
+		for _, n := range g.Fills.Of(region).Nodes {
+			out += string(g.Text.Src[n.Span.From:n.Span.To])
+		}
+		return out
+	}
+	require.Equal(t, "a@{c /}d", put("main"))
+	require.Equal(t, "b@{e /}", put("side"))
+	require.Nil(t, g.Fills.Of("head"))
+	require.Equal(t, []string{"c", "e"}, g.Calls)
+	require.True(t, g.Filled("main"))
+	empty, _ := ParsePage("p", "pages/p.html", "/p/", []byte("@{fill side} @{# nothing } @{/fill}\n"))
+	require.False(t, empty.Filled("side"), "spaces and comments fill nothing")
+	require.False(t, empty.Filled("main"))
+}

@@ -184,3 +184,29 @@ func TestTheReachOfARuleIsWhatItDoes(t *testing.T) {
 		}
 	})
 }
+
+func TestWhatLiesAhead(t *testing.T) {
+	rule := func(more string) []byte { return []byte("block: b\nregion: main\non: [all]\n" + more) }
+	s := render.New(site.Files{
+		"blocks/b.html": []byte("b"), "layouts/l.html": []byte("@{region main /}"), "pages/p.html": []byte("---\nlayout: l\n---\n"),
+		"rules/past.yaml": rule("from: 2025-01-01\nuntil: 2025-12-31\n"), "rules/now.yaml": rule("until: 2026-06-01\n"),
+		"rules/soon.yaml": rule("from: 2026-06-02\nuntil: 2026-06-30\n"), "rules/later.yaml": rule("from: 2026-07-01\n"), "rules/off.yaml": rule("from: 2026-06-02\nenabled: false\n"),
+	}, time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC))
+	require.Equal(t, []render.Turn{
+		{Day: "2026-06-02", Begins: []string{"soon"}, Ends: []string{"now"}}, // the last day of a rule is one on which it stands
+		{Day: "2026-07-01", Begins: []string{"later"}, Ends: []string{"soon"}},
+	}, s.Ahead())
+	for _, turn := range s.Ahead() {
+		day, err := time.Parse(time.DateOnly, turn.Day)
+		require.NoError(t, err)
+		before, from := s.At(day.AddDate(0, 0, -1)), s.At(day)
+		require.NotEqual(t, string(before.Render("pages/p.html", render.Options{}).HTML)+stands(before), string(from.Render("pages/p.html", render.Options{}).HTML)+stands(from), "the page is another one from that day on")
+	}
+}
+
+func stands(s *render.Shelf) (out string) {
+	for _, p := range s.Placements("pages/p.html") {
+		out += p.Address + " "
+	}
+	return out
+}
