@@ -61,7 +61,7 @@ func placesOf(was *block.Block, field string, now *block.Block) []patch {
 	var stood, list []patch
 	markup.Walk(was.Text.Nodes, func(n *markup.Node) bool {
 		if n.Kind == markup.Value && len(n.Expr.Terms) == 1 && n.Expr.Terms[0].Slot > 0 && strings.Join(n.Expr.Terms[0].Path, ".") == field {
-			stood = append(stood, patch{n.Span.From, n.Span.To, inPlace(f, n.Context)})
+			stood = append(stood, patch{n.Span.From, n.Span.To, inPlace(f, n.Context, was.Split.Text[n.Span.To:])})
 		}
 		return true
 	})
@@ -69,18 +69,29 @@ func placesOf(was *block.Block, field string, now *block.Block) []patch {
 	gone := patched(old, stood)
 	shift, end := 0, 0
 	for _, p := range stood {
-		at := p.from + shift
-		for _, n := range around {
-			start := max(end, at-n)
-			piece := gone[start:min(len(gone), at+len(p.with)+n)]
-			if i := bytes.Index(text, piece); i >= 0 && bytes.Count(text, piece) == 1 {
-				from := now.Split.TextAt + i + at - start
-				list = append(list, patch{from, from + len(p.with), string(old[p.from:p.to])})
-				break
-			}
-		}
+		at := p.from + shift // where it stood, in gone
 		shift += len(p.with) - (p.to - p.from)
-		end = at + len(p.with)
+		from := at
+		if !bytes.Equal(text, gone) {
+			from = sameSpot(gone, at, len(p.with), text)
+		}
+		if from >= end {
+			list = append(list, patch{now.Split.TextAt + from, now.Split.TextAt + from + len(p.with), string(old[p.from:p.to])})
+			end = from + len(p.with)
+		}
 	}
 	return list
+}
+
+// sameSpot finds a stretch of one text in another by what stands around it; -1 where that
+// is not there, or more than once.
+func sameSpot(a []byte, at, length int, b []byte) int {
+	for _, n := range around {
+		start := max(0, at-n)
+		piece := a[start:min(len(a), at+length+n)]
+		if i := bytes.Index(b, piece); i >= 0 && bytes.Count(b, piece) == 1 {
+			return i + at - start
+		}
+	}
+	return -1
 }

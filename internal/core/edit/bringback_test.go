@@ -63,3 +63,12 @@ func TestBringBack(t *testing.T) {
 	_, err = edit.BringBack(sitetest.New(back), "c", "w", nil)
 	require.ErrorContains(t, err, "no block")
 }
+
+func TestWhatARemovedFieldLeavesIsNoMarkup(t *testing.T) {
+	f := site.Files{"blocks/a.html": []byte("a"), "blocks/b.html": []byte("---\nfields: {w: {type: text, default: \"x@\"}}\n---\n@{=w}@{a /}@{=w}{y}@{=w}z")}
+	set, _, err := edit.RemoveField(sitetest.New(f), "b", "w")
+	require.NoError(t, err)
+	f = apply(t, f, set)
+	f["pages/p.html"] = []byte("@{b /}")
+	require.Equal(t, "x&#64;ax&#64;{y}x@z", string(sitetest.New(f).Render("pages/p.html", render.Options{}).HTML))
+}

@@ -88,8 +88,9 @@ func bareLink(text string) (string, bool) {
 }
 
 // numeral writes a number with a point, where it is clear what its marks mean: spaces and
-// apostrophes between thousands, and a comma or point that comes once, and last, with
-// other than three digits behind it or another mark before it.
+// apostrophes stand between thousands, so does the one of comma and point that comes first
+// where there are both, and so do several commas. A comma alone before three digits can be
+// either.
 func numeral(text string) string {
 	text = strings.Map(func(r rune) rune {
 		switch r {
@@ -108,8 +109,11 @@ func numeral(text string) string {
 	other := map[byte]string{',': ".", '.': ","}[text[mark]] // which would stand between thousands
 	if strings.Contains(whole, other) {
 		whole = strings.ReplaceAll(whole, other, "")
-	} else if len(rest) == 3 && text[mark] == ',' && thousands.MatchString(text) {
-		return "" // 1,200 can be either
+	} else if thousands.MatchString(text) {
+		if strings.Count(text, ",") == 1 {
+			return ""
+		}
+		return strings.ReplaceAll(text, ",", "")
 	}
 	return whole + "." + rest
 }

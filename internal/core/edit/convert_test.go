@@ -22,6 +22,7 @@ func TestValuesAreConvertedWhereItIsClearWhatTheyMean(t *testing.T) {
 		{block.Text, block.Number, "\u22124", "-4"},
 		{block.Text, block.Number, "0,125", "0.125"},
 		{block.Text, block.Number, "1,200", ""}, // twelve hundred, or a little more than one
+		{block.Text, block.Number, "1,200,300", "1200300"},
 		{block.Text, block.Number, "12 km", ""},
 		{block.Text, block.Switch, "Yes", "true"},
 		{block.Number, block.Switch, "0", "false"},

@@ -188,7 +188,7 @@ func RemoveField(s *render.Shelf, name, field string) (site.ChangeSet, []Mention
 	shown := 0
 	markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
 		if n.Kind == markup.Value && len(n.Expr.Terms) == 1 && n.Expr.Terms[0].Slot > 0 && len(n.Expr.Terms[0].Path) == 1 && n.Expr.Terms[0].Path[0] == field {
-			list = append(list, patch{b.Split.TextAt + n.Span.From, b.Split.TextAt + n.Span.To, inPlace(f, n.Context)})
+			list = append(list, patch{b.Split.TextAt + n.Span.From, b.Split.TextAt + n.Span.To, inPlace(f, n.Context, b.Split.Text[n.Span.To:])})
 			shown++
 		}
 		return true
@@ -215,11 +215,16 @@ func RemoveField(s *render.Shelf, name, field string) (site.ChangeSet, []Mention
 	return set, lost, nil
 }
 
-// inPlace is markup that shows what a field shows where nobody gives it a value.
-func inPlace(f *block.Field, in markup.Context) string {
+// inPlace is markup that shows what a field shows where nobody gives it a value, before
+// what follows it there.
+func inPlace(f *block.Field, in markup.Context, behind []byte) string {
 	switch {
 	case f.From == nil:
-		return strings.ReplaceAll(string(block.Append(nil, f.Default, in)), "@{", "@@{")
+		text := strings.ReplaceAll(string(block.Append(nil, f.Default, in)), "@{", "@@{")
+		if rest, ok := strings.CutSuffix(text, "@"); ok && (bytes.HasPrefix(behind, []byte("{")) || bytes.HasPrefix(behind, []byte("@{"))) {
+			return rest + "&#64;" // the two would be read as one mark
+		}
+		return text
 	case f.Default.Text == "":
 		return "@{=" + strings.Join(f.From, ".") + "}"
 	}

@@ -97,10 +97,12 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
   }, [changes, site, title, version]);
   const save = useSave();
   const { mutateAsync } = save;
+  const [readying, setReadying] = useState(false);
   const doSave = useCallback(async () => {
     const sent = { title, changes };
     if (!ready) return mutateAsync(sent);
-    const { set, landed } = await ready(sent);
+    setReadying(true); // it is being saved from here on
+    const { set, landed } = await ready(sent).finally(() => setReadying(false));
     return mutateAsync({ ...set, landed: () => {
       for (const c of changes) buffers.settle(site, c.path, c.text ?? "", set.changes.find((s) => s.path === c.path)?.text ?? "");
       landed();
@@ -112,7 +114,7 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
     fresh: result?.for === changes,
     failed: changes.length > 0 ? failed : "",
     save: doSave,
-    saving: save.isPending,
+    saving: save.isPending || readying,
   };
 }
 
