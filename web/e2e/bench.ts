@@ -40,6 +40,9 @@ export async function openBlock(page: Page, running: Running, block: string) {
   await expect(page.locator(".cm-content")).toBeVisible();
 }
 
+/** The page that the place shows beside what is edited, once it listens. */
+export const rendering = (page: Page) => page.frameLocator('iframe.front[aria-busy="false"]');
+
 /** The state of the draft, where so many pages differ from the published site. */
 export const differing = (page: Page, pages: number) => page.locator(".draft-state", { hasText: new RegExp(`[^0-9]${pages} pages? differs? from live`) });
 

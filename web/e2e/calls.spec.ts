@@ -1,4 +1,4 @@
-import { differing, expect, legend, openBlock, test, typeBefore } from "./bench";
+import { differing, expect, legend, openBlock, rendering, test, typeBefore } from "./bench";
 
 async function openPage(page: import("@playwright/test").Page, tool: string, doc: string) {
   await page.goto(`${tool}/ternholm/pages?doc=${doc}&tab=source`);
@@ -13,7 +13,7 @@ test("a parameter is changed on one placement, and only there", async ({ page, r
   await form.getByLabel("Phone", { exact: true }).fill("0900 44 99");
   await expect(page.locator(".cm-content")).toContainText('phone="0900 44 99"');
   await expect(legend(page, "change")).toHaveText("1");
-  await expect(page.frameLocator("iframe.front").getByText("0900 44 99")).toBeVisible();
+  await expect(rendering(page).getByText("0900 44 99")).toBeVisible();
   await form.getByRole("button", { name: "Take back Phone" }).click();
   await expect(page.locator(".cm-content")).not.toContainText("phone=");
   await expect(page.getByRole("button", { name: "Discard" }), "the text is as it was").toHaveCount(0);
@@ -55,7 +55,7 @@ test("the reference says how everything is called", async ({ page, running }) =>
   const entry = page.getByRole("region", { name: "Timetable" });
   await expect(entry).toContainText('@{timetable from="…" to="…"} … @{/timetable}');
   await expect(entry.getByRole("row", { name: /^from/ })).toContainText("required");
-  await expect(page.frameLocator("iframe.front").getByText("Every 90 minutes.")).toBeVisible();
+  await expect(rendering(page).getByText("Every 90 minutes.")).toBeVisible();
   await page.goto(`${running.tool}/ternholm/reference/image`);
   await expect(page.getByRole("region", { name: "image" })).toContainText("Built in");
 });
@@ -68,7 +68,7 @@ test("lists and links have editors of their own, and the text follows", async ({
   await expect(legend(page, "change")).toHaveText("64");
   await links.getByRole("button", { name: "Add to links" }).click();
   await links.getByLabel("label").last().fill("Pets");
-  await expect(page.frameLocator("iframe.front").getByRole("link", { name: "Pets" })).toBeVisible();
+  await expect(rendering(page).getByRole("link", { name: "Pets" })).toBeVisible();
   await links.getByRole("button", { name: "Move Links 1" }).focus();
   const announced = page.locator("[id^=DndLiveRegion]");
   await page.keyboard.press("Space");
@@ -94,7 +94,7 @@ test("a field written in the markup has its editor at once", async ({ page, runn
 
 test("what is pointed at in the rendering opens where it is written", async ({ page, running }) => {
   await openPage(page, running.tool, "pages/about.html");
-  const look = page.frameLocator("iframe.front");
+  const look = rendering(page);
   await look.locator("[data-shelf-block*='port-card']").first().dispatchEvent("click");
   await expect(page.getByRole("region", { name: "Call of Port card" }).getByLabel("Name", { exact: true })).toHaveValue("Head office");
   await expect(look.locator("[data-shelf-lit]")).toHaveAttribute("data-shelf-at", /main\/port-card~1/);

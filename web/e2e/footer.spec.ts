@@ -1,4 +1,4 @@
-import { differing, expect, legend, openBlock, published, test, typeBefore } from "./bench";
+import { differing, expect, legend, openBlock, published, rendering, test, typeBefore } from "./bench";
 
 test("change a word of the footer, look, save, publish, detach", async ({ page, running }) => {
   await page.goto(running.tool);
@@ -10,7 +10,7 @@ test("change a word of the footer, look, save, publish, detach", async ({ page, 
   await expect(legend(page, "change")).toHaveText("64");
   await expect(legend(page, "hidden")).toHaveText("2");
   await expect(page.getByRole("status").first()).toContainText("Changes 64 pages. 2 do not show it. Nothing breaks.");
-  await expect(page.frameLocator("iframe.front").getByText("Our Ticket desk")).toBeVisible();
+  await expect(rendering(page).getByText("Our Ticket desk")).toBeVisible();
   expect(await published(running, "/ports/aldwick/")).not.toContain("Our Ticket desk");
 
   await page.getByRole("button", { name: "Look at them" }).click();

@@ -1,4 +1,4 @@
-import { differing, expect, legend, openBlock, published, test, typeBefore } from "./bench";
+import { differing, expect, legend, openBlock, published, rendering, test, typeBefore } from "./bench";
 
 test("make a block, put it on a page, rename it, delete it", async ({ page, running }) => {
   await openBlock(page, running, "footer");
@@ -102,7 +102,7 @@ test("a page is moved, and every link to it follows", async ({ page, running }) 
 test("a block is made of elements chosen in the rendering", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/aldwick.html&tab=source`);
   await expect(page.locator(".cm-content")).toBeVisible();
-  const look = page.frameLocator("iframe.front");
+  const look = rendering(page);
   await look.locator("h2[data-shelf-own]").nth(1).dispatchEvent("click");
   await expect(page.getByText("Chosen: h2 of this page's text.")).toBeVisible();
   await look.locator("p[data-shelf-own]").last().dispatchEvent("click", { shiftKey: true });

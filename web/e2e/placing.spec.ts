@@ -1,4 +1,4 @@
-import { expect, legend, openBlock, published, test, type Running } from "./bench";
+import { expect, legend, openBlock, published, rendering, test, type Running } from "./bench";
 import type { Page } from "@playwright/test";
 
 const openPage = async (page: Page, { tool }: Running, doc: string) => {
@@ -95,7 +95,7 @@ test("a block is dragged from the shelf, moved by keyboard, hidden, and taken ou
   await save(page);
   await page.getByRole("region", { name: "Region main" }).getByRole("button", { name: "Hide Film button" }).click();
   await expect(page.getByText("Changes 1 page.")).toBeVisible();
-  await expect(page.frameLocator("iframe.front").locator("body")).not.toContainText("See the film");
+  await expect(rendering(page).locator("body")).not.toContainText("See the film");
   await save(page);
   await page.getByRole("region", { name: "Region main" }).getByRole("button", { name: "Show Film button" }).click();
   await expect(page.getByRole("region", { name: "Region main" }).getByRole("button", { name: "Hide Film button" })).toBeVisible();
@@ -276,7 +276,7 @@ test("what those who are signed in see, before and after publishing", async ({ p
   await expect(notice).toContainText("is for signed-in visitors");
   await page.getByLabel("Look as").selectOption("signed-in");
   await expect(notice).toContainText("Service notice stands here");
-  await expect(page.frameLocator("iframe.front").locator(".notice")).toBeVisible();
+  await expect(rendering(page).locator(".notice")).toBeVisible();
   await page.goto(`${running.tool}/ternholm/review`);
   await page.getByRole("button", { name: "Publish" }).click();
   await expect(page.getByText(/Published as release/)).toBeVisible();
@@ -297,9 +297,9 @@ test("a rule with dates is seen on a day, and Review tells of it", async ({ page
   await expect(page.getByText("2031-05-10")).toBeVisible();
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html`);
   await page.getByLabel("Look on a day").fill("2031-05-02");
-  await expect(page.frameLocator("iframe.front").locator(".notice")).toBeVisible();
+  await expect(rendering(page).locator(".notice")).toBeVisible();
   await page.getByLabel("Look on a day").fill("2031-05-10");
-  await expect(page.frameLocator("iframe.front").locator(".notice")).toHaveCount(0);
+  await expect(rendering(page).locator(".notice")).toHaveCount(0);
 });
 
 test("Ctrl+S right after a key in a form saves that key too", async ({ page, running }) => {

@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { differing, expect, legend, published, test, typeBefore } from "./bench";
+import { differing, expect, legend, published, rendering, test, typeBefore } from "./bench";
 
 test("a script is tried out, edited and published, and what it breaks is seen first", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm`);
@@ -8,7 +8,7 @@ test("a script is tried out, edited and published, and what it breaks is seen fi
   await expect(trial.getByRole("status")).toContainText("It gives HTML");
   await expect(legend(page, "linked")).toHaveText("13");
   await trial.getByLabel("Minutes between boats", { exact: true }).fill("270");
-  await expect(page.frameLocator("iframe.front").getByText("Aldwick to Brannoch, 4 sailings a day")).toBeVisible();
+  await expect(rendering(page).getByText("Aldwick to Brannoch, 4 sailings a day")).toBeVisible();
   await trial.getByLabel("First boat", { exact: true }).fill("early");
   await expect(trial.getByRole("status")).toContainText("early is not a time of day; write it as in 06:40");
   await trial.getByLabel("First boat", { exact: true }).fill("06:40");
@@ -48,7 +48,7 @@ test("a new script is begun, saved and called", async ({ page, running }) => {
   await page.keyboard.press("Enter");
   await page.getByRole("button", { name: "Insert it" }).click();
   await page.getByRole("region", { name: "Call of Ship's bell" }).getByLabel("Text", { exact: true }).fill("Ding <dong>");
-  await expect(page.frameLocator("iframe.front").getByText("Ding <dong>")).toBeVisible();
+  await expect(rendering(page).getByText("Ding <dong>")).toBeVisible();
   await expect(legend(page, "change")).toHaveText("1");
 });
 

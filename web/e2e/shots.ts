@@ -1,4 +1,4 @@
-import { expect, legend, openBlock, test, typeBefore } from "./bench";
+import { expect, legend, openBlock, rendering, test, typeBefore } from "./bench";
 
 /** Makes the pictures that the README shows. */
 test("pictures", async ({ page, running }) => {
@@ -69,7 +69,7 @@ test("pictures", async ({ page, running }) => {
   await shot("menu");
   await page.getByRole("button", { name: "Discard" }).click();
   await page.goto(`${running.tool}/ternholm/reference/timetable`);
-  await expect(page.frameLocator("iframe.front").getByText("Every 90 minutes.")).toBeVisible();
+  await expect(rendering(page).getByText("Every 90 minutes.")).toBeVisible();
   await shot("reference");
   await page.goto(`${running.tool}/ternholm/reference?part=sets`);
   await page.getByRole("switch", { name: "Set dates" }).click();

@@ -1,9 +1,9 @@
-import { differing, expect, legend, openBlock, test } from "./bench";
+import { differing, expect, legend, openBlock, rendering, test } from "./bench";
 import { Effort } from "./effort";
 
 test("another logo on one page: 3; back to standard: 1; where it comes from", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/lunna.html`);
-  const look = page.frameLocator("iframe.front");
+  const look = rendering(page);
   await expect(look.locator(".logo")).toBeVisible();
   const e = new Effort(page);
   await e.act(() => look.locator("header.top").dispatchEvent("click"));
@@ -27,7 +27,7 @@ test("another logo on one page: 3; back to standard: 1; where it comes from", as
 
 test("a value inside a block that a rule placed is this page's own, and the rung leads to where it is said", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/lunna.html`);
-  const look = page.frameLocator("iframe.front");
+  const look = rendering(page);
   await look.locator(".side .season").dispatchEvent("click");
   const values = page.getByRole("region", { name: "Values of Season badge" });
   await expect(values).toContainText("sidebar/rule:port-help/season~1");

@@ -83,7 +83,7 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
     <div className="live" ref={box} data-page={pageOf(url)}>
       {begun && ([0, 1] as const).map((i) => slots.urls[i] !== "" && (
         <iframe key={i} ref={(el) => { frames.current[i] = el; }} src={slots.urls[i]} title={i === slots.front ? title : "next version"} sandbox="allow-scripts"
-          className={i === slots.front ? "front" : "waiting"} aria-hidden={i !== slots.front} tabIndex={i === slots.front ? 0 : -1}
+          className={i === slots.front ? "front" : "waiting"} aria-hidden={i !== slots.front} aria-busy={!slots.ready[i]} tabIndex={i === slots.front ? 0 : -1}
           style={{ width: w, height: size.h / scale, transform: `scale(${scale}) translateX(-50%)` }} />
       ))}
     </div>
