@@ -2,15 +2,21 @@ import { join } from "node:path";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
 
-/** Has the browser fetch the editor beside the main bundle: most places show it, and
- *  the bundle would ask for it only once it runs. */
-const editorAhead: Plugin = {
-  name: "editor-ahead",
+/** Has the browser fetch beside the main bundle what most places show, and what the
+ *  bundle would ask for only once it runs: the editor, and the fonts, without which
+ *  everything would be laid out twice. */
+const fetchAhead: Plugin = {
+  name: "fetch-ahead",
   transformIndexHtml: {
     order: "post",
     handler(_, { bundle }) {
-      const editor = Object.values(bundle ?? {}).find((c) => c.type === "chunk" && c.name === "editor");
-      return editor && [{ tag: "link", attrs: { rel: "modulepreload", crossorigin: true, href: `/${editor.fileName}` }, injectTo: "head" }];
+      const files = Object.values(bundle ?? {});
+      const editor = files.find((c) => c.type === "chunk" && c.name === "editor");
+      const fonts = files.filter((f) => /-latin-wght-normal-[^/]*\.woff2$/.test(f.fileName));
+      return [
+        ...(editor ? [{ tag: "link", attrs: { rel: "modulepreload", crossorigin: true, href: `/${editor.fileName}` }, injectTo: "head" as const }] : []),
+        ...fonts.map((f) => ({ tag: "link", attrs: { rel: "preload", as: "font", type: "font/woff2", crossorigin: true, href: `/${f.fileName}` }, injectTo: "head" as const })),
+      ];
     },
   },
 };
@@ -35,6 +41,6 @@ function chunkOf(id: string, modules: Modules): string | null {
 }
 
 export default defineConfig({
-  plugins: [react(), editorAhead],
+  plugins: [react(), fetchAhead],
   build: { outDir: "dist", emptyOutDir: false, chunkSizeWarningLimit: 900, rolldownOptions: { output: { codeSplitting: { groups: [{ name: chunkOf, debugName: "begin, editor" }] } } } },
 });

@@ -6,12 +6,12 @@ import Undo from "@mui/icons-material/Undo";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
-import { useSnackbar } from "notistack";
 import { memo, Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useSearchParams } from "react-router";
 import type { Overview } from "./api/client";
 import { useEvents, useOverview, useSite, useStep } from "./api/queries";
 import { later } from "./shared/later";
+import { tell } from "./shared/notices";
 import { useScheme } from "./shared/scheme";
 import { Shelf } from "./shelf/Shelf";
 import { useWall, WallProvider } from "./wall/subject";
@@ -40,14 +40,13 @@ function Frame({ overview }: { overview: Overview }) {
   const [params, setParams] = useSearchParams();
   const [sheet, setSheet] = useState<"find" | "keys" | null>(null);
   const { subject } = useWall();
-  const { enqueueSnackbar } = useSnackbar();
   const go = useNavigate();
   const site = useSite();
   const peek = params.get("peek") ?? "";
   const onPages = useLocation().pathname.endsWith("/pages");
   const undo = useStepWithWord("undo");
   const redo = useStepWithWord("redo");
-  useEvents(useCallback((kind, title) => { if (document.hidden) enqueueSnackbar(kind === "release" ? `Published: ${title}` : `Saved elsewhere: ${title}`); }, [enqueueSnackbar]));
+  useEvents(useCallback((kind, title) => { if (document.hidden) tell(kind === "release" ? `Published: ${title}` : `Saved elsewhere: ${title}`); }, []));
 
   const pick = subject?.pick;
   const open = useCallback((path: string, looking = false) => {
@@ -110,11 +109,10 @@ function Frame({ overview }: { overview: Overview }) {
 
 function useStepWithWord(which: "undo" | "redo") {
   const { mutate } = useStep(which);
-  const { enqueueSnackbar } = useSnackbar();
   return useCallback(() => mutate(undefined, {
-    onSuccess: (s) => enqueueSnackbar(s.title),
-    onError: (e) => enqueueSnackbar(e.message, { variant: "warning" }),
-  }), [mutate, enqueueSnackbar]);
+    onSuccess: (s) => tell(s.title),
+    onError: (e) => tell(e.message, "warning"),
+  }), [mutate]);
 }
 
 const TopBar = memo(function TopBar({ overview, find, keys, undo, redo }: { overview: Overview; find: () => void; keys: () => void; undo: () => void; redo: () => void }) {

@@ -3,7 +3,6 @@ import "@fontsource-variable/instrument-sans";
 import "@fontsource-variable/source-code-pro";
 import "./shared/tokens.css";
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
-import { SnackbarProvider } from "notistack";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
@@ -14,6 +13,7 @@ import { BlockPlace } from "./block/BlockPlace";
 import { Editor } from "./block/Editor";
 import { BuffersProvider } from "./shared/buffers";
 import { later } from "./shared/later";
+import { noticesAhead } from "./shared/notices";
 import { SchemeProvider } from "./shared/scheme";
 
 // What one does not come to first is loaded when one does.
@@ -28,9 +28,9 @@ const RulesPlace = later(() => import("./rules/RulesPlace"), "RulesPlace");
 const ScriptPlace = later(() => import("./script/ScriptPlace"), "ScriptPlace");
 
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false } } });
-askAhead(client, location);
-if (/^\/[^/]+\/(blocks|pages|scripts|layouts|menus)/.test(location.pathname)) void Editor.ahead();
-if (/^\/[^/]+\/pages/.test(location.pathname)) void PagePlace.ahead();
+const ahead: Promise<unknown>[] = [askAhead(client, location)];
+if (/^\/[^/]+\/(blocks|pages|scripts|layouts|menus)/.test(location.pathname)) ahead.push(Editor.ahead());
+if (/^\/[^/]+\/pages/.test(location.pathname)) ahead.push(PagePlace.ahead());
 
 /** Without a site in the address, the first one there is. */
 function FirstSite() {
@@ -51,41 +51,45 @@ function FirstBlock() {
   return <Navigate to={`/${site}/blocks/${first.name}`} replace />;
 }
 
-const root = document.getElementById("root");
-if (root) {
+/** Draws the tool once everything that the place needs is there: once, and not piece
+ *  by piece. Until then the page says that it is opening. */
+async function draw(root: HTMLElement) {
+  await Promise.allSettled(ahead); // the place itself tells what is wrong
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={client}>
         <SchemeProvider>
-          <SnackbarProvider maxSnack={3} autoHideDuration={3500} anchorOrigin={{ horizontal: "left", vertical: "bottom" }}>
-            <BuffersProvider>
-              <BrowserRouter>
-                <Routes>
-                  <Route path="/" element={<FirstSite />} />
-                  <Route path="/:site" element={<App />}>
-                    <Route index element={<FirstBlock />} />
-                    <Route path="blocks" element={<FirstBlock />} />
-                    <Route path="blocks/:block" element={<BlockPlace />} />
-                    <Route path="pages" element={<PagePlace />} />
-                    <Route path="reference" element={<ReferencePlace />} />
-                    <Route path="reference/:name" element={<ReferencePlace />} />
-                    <Route path="scripts/:name" element={<ScriptPlace />} />
-                    <Route path="rules" element={<RulesPlace />} />
-                    <Route path="rules/:name" element={<RulesPlace />} />
-                    <Route path="layouts" element={<LayoutsPlace />} />
-                    <Route path="layouts/:name" element={<LayoutsPlace />} />
-                    <Route path="menus" element={<MenusPlace />} />
-                    <Route path="menus/:name" element={<MenusPlace />} />
-                    <Route path="roll-out" element={<RollOutPlace />} />
-                    <Route path="review" element={<ReviewPlace />} />
-                    <Route path="checks" element={<ChecksPlace />} />
-                  </Route>
-                </Routes>
-              </BrowserRouter>
-            </BuffersProvider>
-          </SnackbarProvider>
+          <BuffersProvider>
+            <BrowserRouter>
+              <Routes>
+                <Route path="/" element={<FirstSite />} />
+                <Route path="/:site" element={<App />}>
+                  <Route index element={<FirstBlock />} />
+                  <Route path="blocks" element={<FirstBlock />} />
+                  <Route path="blocks/:block" element={<BlockPlace />} />
+                  <Route path="pages" element={<PagePlace />} />
+                  <Route path="reference" element={<ReferencePlace />} />
+                  <Route path="reference/:name" element={<ReferencePlace />} />
+                  <Route path="scripts/:name" element={<ScriptPlace />} />
+                  <Route path="rules" element={<RulesPlace />} />
+                  <Route path="rules/:name" element={<RulesPlace />} />
+                  <Route path="layouts" element={<LayoutsPlace />} />
+                  <Route path="layouts/:name" element={<LayoutsPlace />} />
+                  <Route path="menus" element={<MenusPlace />} />
+                  <Route path="menus/:name" element={<MenusPlace />} />
+                  <Route path="roll-out" element={<RollOutPlace />} />
+                  <Route path="review" element={<ReviewPlace />} />
+                  <Route path="checks" element={<ChecksPlace />} />
+                </Route>
+              </Routes>
+            </BrowserRouter>
+          </BuffersProvider>
         </SchemeProvider>
       </QueryClientProvider>
     </StrictMode>,
   );
+  setTimeout(() => void noticesAhead(), 1000);
 }
+
+const root = document.getElementById("root");
+if (root) void draw(root);

@@ -30,15 +30,17 @@ export const useOverview = () => useQuery(overviewOf(useSite()));
 export const useBlock = (block: string) => useQuery(blockOf(useSite(), block));
 export const useDocument = (path: string) => useQuery(documentOf(useSite(), path));
 
-/** Asks for what the place at an address will show, before it is drawn. */
-export function askAhead(client: QueryClient, address: Location) {
+/** Asks for what the place at an address will show, before it is drawn; done when all
+ *  of it is there. */
+export async function askAhead(client: QueryClient, address: Location) {
   const [site = "", place = "", name = ""] = address.pathname.split("/").slice(1).map(decodeURIComponent);
   const doc = place === "pages" ? new URLSearchParams(address.search).get("doc") : place === "blocks" && name ? `blocks/${name}.html` : null;
   if (!site) return;
-  const later = () => undefined; // the place itself will ask again, and tell what is wrong
-  client.query(overviewOf(site)).catch(later);
-  if (place === "blocks" && name) client.query(blockOf(site, name)).catch(later);
-  if (doc) client.query(documentOf(site, doc)).catch(later);
+  await Promise.all([
+    client.query(overviewOf(site)),
+    place === "blocks" && name ? client.query(blockOf(site, name)) : null,
+    doc ? client.query(documentOf(site, doc)) : null,
+  ]);
 }
 
 /** Every spot where a block stands; undefined until they are known. */

@@ -1,5 +1,4 @@
 import Button from "@mui/material/Button";
-import { useSnackbar } from "notistack";
 import { memo, Suspense, useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { ApiError, type Block, type Operation, type Overview } from "../api/client";
@@ -10,14 +9,15 @@ import { later } from "../shared/later";
 import { previewOf } from "../shared/look";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
+import { tell, tellSaved } from "../shared/notices";
 import { effectStates, standing, type State } from "../shared/states";
 import { useProposal, useQuiet, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
+import { AsList } from "./AsList";
 import { CallChip } from "./CallChip";
 import { Editor } from "./Editor";
 import { InsertCall } from "./InsertCall";
 import { Live, type Width } from "./Live";
-import { AsList, RowLists } from "./RowLists";
 
 const CallPanel = later(() => import("./CallPanel"), "CallPanel");
 const Conflict = later(() => import("./Conflict"), "Conflict");
@@ -25,6 +25,7 @@ const FieldsForm = later(() => import("./FieldsForm"), "FieldsForm");
 const MakeField = later(() => import("./MakeField"), "MakeField");
 const Manage = later(() => import("./Manage"), "Manage");
 const Placements = later(() => import("./Placements"), "Placements");
+const RowLists = later(() => import("./RowLists"), "RowLists");
 const ValuesTable = later(() => import("../values/ValuesTable"), "ValuesTable");
 
 const bytes = (text: string) => new TextEncoder().encode(text).length;
@@ -46,7 +47,6 @@ export function BlockPlace() {
 function Bench({ block, overview }: { block: Block; overview: Overview }) {
   const [params, setParams] = useSearchParams();
   const tab: Tab = tabs.find((t) => t === params.get("tab")) ?? "make";
-  const { enqueueSnackbar } = useSnackbar();
   const go = useNavigate();
   const site = useSite();
   const paths = [block.path, `blocks/${block.name}.css`, `blocks/${block.name}.js`];
@@ -64,18 +64,17 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
 
   const save = useCallback(() => {
     edit.save().then(
-      (s) => enqueueSnackbar(`Saved to the draft: ${s.title}`),
+      (s) => tellSaved(s.title),
       (e: unknown) => {
         if (e instanceof ApiError && e.problem.conflict) setConflicted(true);
-        else enqueueSnackbar((e as Error).message, { variant: "error" });
+        else tell((e as Error).message, "error");
       },
     );
-  }, [edit, enqueueSnackbar]);
+  }, [edit]);
   const managed = useCallback((title: string, o: Operation) => {
-    enqueueSnackbar(`Saved to the draft: ${title}`);
+    tellSaved(title);
     void go(o.operation === "delete-block" ? `/${site}/blocks` : `/${site}/blocks/${o.to ?? ""}`);
-  }, [enqueueSnackbar, go, site]);
-  const changed = useCallback((title: string) => { enqueueSnackbar(`Saved to the draft: ${title}`); }, [enqueueSnackbar]);
+  }, [go, site]);
   const problems = edit.proposal?.problems ?? [];
   const savable = edit.dirty && edit.fresh && problems.length === 0 && !markup.stale && !edit.saving;
   useSaveKey(edit.dirty && !edit.fresh, savable, save);
@@ -113,14 +112,14 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
           <Conflict path={block.path} theirs={markup.saved} mine={markup.text} keep={() => { markup.rebase(markup.text); setConflicted(false); }} drop={() => { markup.drop(); setConflicted(false); }} />
         ) : tab === "placements" ? (
           <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
-            <Placements block={block.name} look={look} done={(t) => enqueueSnackbar(`Saved to the draft: ${t}`)} />
+            <Placements block={block.name} look={look} done={tellSaved} />
           </div>
         ) : tab === "values" ? (
           <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><ValuesTable block={block.name} idle={subject} /></div>
         ) : tab === "manage" ? (
-          <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} linked={linked} blocks={overview.blocks} idle={subject} done={managed} changed={changed} /></div>
+          <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} linked={linked} blocks={overview.blocks} idle={subject} done={managed} changed={tellSaved} /></div>
         ) : (
-          <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} problems={problems} quiet={!edit.dirty || edit.fresh} made={changed} />
+          <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} problems={problems} quiet={!edit.dirty || edit.fresh} made={tellSaved} />
         )}
       </Suspense>
     </>
@@ -198,7 +197,7 @@ function Make({ block, overview, proposalID, quiet, made, problems }: { block: B
         {part === "fields" ? (
           <div className="scroll"><Suspense><FieldsForm saved={block.fields} text={doc.text} change={doc.set} /></Suspense></div>
         ) : listed && rows.data ? (
-          <RowLists path={path} text={doc.text} rows={rows.data} change={doc.set} edit={setAt} />
+          <Suspense><RowLists path={path} text={doc.text} rows={rows.data} change={doc.set} edit={setAt} /></Suspense>
         ) : (
           <div className="code-box">
             <Suspense fallback={<p className="empty">Opening the editor…</p>}>

@@ -1,8 +1,7 @@
-import { useSnackbar } from "notistack";
+import { tell } from "../shared/notices";
 
 /** How something is called; a click copies it. */
 export function CallChip({ call }: { call: string }) {
-  const { enqueueSnackbar } = useSnackbar();
-  const copy = () => { navigator.clipboard.writeText(call).then(() => enqueueSnackbar(`Copied ${call}`), () => enqueueSnackbar("The browser does not let this page copy; select the call instead", { variant: "warning" })); };
+  const copy = () => { navigator.clipboard.writeText(call).then(() => tell(`Copied ${call}`), () => tell("The browser does not let this page copy; select the call instead", "warning")); };
   return <button type="button" className="call-chip" aria-label={`Copy the call ${call}`} title="Copy the call" onClick={copy}>{call}</button>;
 }

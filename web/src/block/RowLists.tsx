@@ -5,16 +5,11 @@ import { arrayMove, SortableContext, sortableKeyboardCoordinates, useSortable, v
 import { CSS } from "@dnd-kit/utilities";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
-import { useSnackbar } from "notistack";
 import { api, unwrap, type Row } from "../api/client";
 import { useReference, useSite } from "../api/queries";
-import { Tabs } from "../shared/Tabs";
+import { tell } from "../shared/notices";
+import { characters } from "./characters";
 import { InsertCall } from "./InsertCall";
-
-/** Chooses whether a row of calls is shown as its text or as a list. */
-export function AsList({ on, set }: { on: boolean; set: (on: boolean) => void }) {
-  return <Tabs label="How it is shown" className="" value={on ? "list" : "text"} choose={(v) => set(v === "list")} tabs={[["text", "As text"], ["list", "As a list"]]} />;
-}
 
 interface Props {
   path: string;
@@ -29,11 +24,10 @@ interface Props {
  *  taken from. The text follows, and nothing of it changes but the order. */
 export function RowLists({ path, text, rows, change, edit, adds = true }: Props) {
   const site = useSite();
-  const { enqueueSnackbar } = useSnackbar();
   const arrange = (region: string, order: number[], add = "") => {
     api.POST("/sites/{site}/row-edits", { params: { path: { site } }, body: { path, text, region, order, add } })
       .then((a) => change(unwrap(a).text))
-      .catch((e: unknown) => enqueueSnackbar((e as Error).message, { variant: "error" }));
+      .catch((e: unknown) => tell((e as Error).message, "error"));
   };
   return (
     <div className="scroll">
@@ -45,11 +39,6 @@ export function RowLists({ path, text, rows, change, edit, adds = true }: Props)
       ))}
     </div>
   );
-}
-
-/** How many characters of a text stand before a byte offset. */
-export function characters(text: string, bytes: number): number {
-  return new TextDecoder().decode(new TextEncoder().encode(text).slice(0, bytes)).length;
 }
 
 function RowList({ row, adds, arrange, edit }: { row: Row; adds: boolean; arrange: (order: number[], add?: string) => void; edit: (from: number) => void }) {

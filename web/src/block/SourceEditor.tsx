@@ -1,13 +1,11 @@
 import { closeBrackets, closeBracketsKeymap } from "@codemirror/autocomplete";
 import { defaultKeymap, history, historyKeymap, indentWithTab } from "@codemirror/commands";
-import { css } from "@codemirror/lang-css";
-import { html } from "@codemirror/lang-html";
-import { javascript } from "@codemirror/lang-javascript";
-import { bracketMatching, codeFolding, foldEffect, foldKeymap, indentOnInput, unfoldAll } from "@codemirror/language";
+import { bracketMatching, codeFolding, foldEffect, foldKeymap, indentOnInput, LRLanguage, unfoldAll } from "@codemirror/language";
 import { diagnosticCount, lintGutter, lintKeymap, setDiagnostics, type Diagnostic } from "@codemirror/lint";
 import { highlightSelectionMatches, search, searchKeymap } from "@codemirror/search";
-import { Annotation, EditorState, type Extension } from "@codemirror/state";
+import { Annotation, Compartment, EditorState, type Extension } from "@codemirror/state";
 import { drawSelection, dropCursor, EditorView, keymap, lineNumbers } from "@codemirror/view";
+import { parser } from "@lezer/html";
 import { useEffect, useEffectEvent, useLayoutEffect, useRef } from "react";
 import { flushSync } from "react-dom";
 import type { Finding } from "../api/client";
@@ -34,6 +32,11 @@ const bench: Extension = [
   keymap.of([...closeBracketsKeymap, ...defaultKeymap, ...searchKeymap, ...historyKeymap, ...foldKeymap, ...lintKeymap, indentWithTab]),
   shelfLanguage, folding, lintGutter(), EditorView.lineWrapping,
 ];
+
+// The language of the document is there in two steps: the tags of HTML at once, and what
+// stands in them, help and indentation when one has begun to look.
+const tags = LRLanguage.define({ name: "html", parser });
+const whole = new Compartment();
 
 const fromOutside = Annotation.define<boolean>();
 
@@ -64,13 +67,12 @@ export function SourceEditor({ path, text, change, problems, label, fold = false
   });
   const moved = useEffectEvent((at: number, anchor: number) => cursor?.(at, anchor));
   const begin = useEffectEvent((parent: HTMLElement) => {
-    const language = path.endsWith(".css") ? css() : path.endsWith(".js") ? javascript() : html({ autoCloseTags: false });
     const told = EditorView.updateListener.of((u) => {
       if (u.selectionSet) moved(u.state.selection.main.head, u.state.selection.main.anchor);
       if (!u.docChanged || u.transactions.some((t) => t.annotation(fromOutside))) return;
       typed(u.state.doc.toString());
     });
-    const state = EditorState.create({ doc: text, extensions: [language, bench, help(() => known.current), told, EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" })] });
+    const state = EditorState.create({ doc: text, extensions: [whole.of(path.endsWith(".html") ? tags : []), bench, help(() => known.current), told, EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" })] });
     return new EditorView({ parent, state: fold ? foldFront(state) : state });
   });
 
@@ -79,7 +81,11 @@ export function SourceEditor({ path, text, change, problems, label, fold = false
     if (!box.current) return;
     const made = begin(box.current);
     view.current = made;
+    const soon = setTimeout(() => void import("./languages").then(({ languageOf }) => {
+      if (view.current === made) made.dispatch({ effects: whole.reconfigure(languageOf(path)) });
+    }), 300);
     return () => {
+      clearTimeout(soon);
       made.destroy();
       view.current = null;
     };

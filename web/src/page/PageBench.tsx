@@ -5,7 +5,7 @@ import type { Explanation, Finding, Operation, Overview, Page, PagePart } from "
 import { CallPanel } from "../block/CallPanel";
 import { Editor } from "../block/Editor";
 import { InsertCall } from "../block/InsertCall";
-import { characters } from "../block/RowLists";
+import { characters } from "../block/characters";
 import type { Look } from "../shared/look";
 import { Tabs } from "../shared/Tabs";
 import type { useText } from "../shared/useEdit";

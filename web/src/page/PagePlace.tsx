@@ -1,5 +1,4 @@
 import Button from "@mui/material/Button";
-import { useSnackbar } from "notistack";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, unwrap, type Operation, type Overview, type Page } from "../api/client";
@@ -9,6 +8,7 @@ import { Live, type Width } from "../block/Live";
 import { LookBar } from "../shared/LookBar";
 import { previewOf, useLook } from "../shared/look";
 import { Say, Sentence } from "../shared/Say";
+import { tellSaved } from "../shared/notices";
 import { effectStates, type State } from "../shared/states";
 import { Tabs } from "../shared/Tabs";
 import { useBench } from "../shared/useBench";
@@ -34,7 +34,6 @@ export function PagePlace() {
 function Sheet({ page, overview }: { page: Page; overview: Overview }) {
   const doc = page.doc;
   const [, setParams] = useSearchParams();
-  const { enqueueSnackbar } = useSnackbar();
   const go = useNavigate();
   const site = useSite();
   const [look] = useLook();
@@ -63,13 +62,13 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
   useWallSubject(pending.subject ?? subject);
   const stay = useCallback(() => setMoving(false), []);
   const moved = useCallback((title: string, o: Operation) => {
-    enqueueSnackbar(`Saved to the draft: ${title}`);
+    tellSaved(title);
     void go(`/${site}/pages?doc=${encodeURIComponent(o.to ?? "")}`);
-  }, [enqueueSnackbar, go, site]);
+  }, [go, site]);
   const made = useCallback((title: string, o: Operation) => {
-    enqueueSnackbar(`Saved to the draft: ${title}`);
+    tellSaved(title);
     void go(`/${site}/blocks/${o.block ?? ""}`);
-  }, [enqueueSnackbar, go, site]);
+  }, [go, site]);
   const url = previewOf(overview, page.path, proposal, look);
   const follow = (href: string) => {
     const to = overview.pages.find((p) => p.path === href.split("#")[0]);

@@ -1,9 +1,9 @@
-import { useSnackbar } from "notistack";
 import { useCallback, useState } from "react";
 import { api, unwrap, type Overview } from "../api/client";
 import { useSite } from "../api/queries";
 import type { OwnElement, Pointed } from "../block/Live";
-import { characters } from "../block/RowLists";
+import { characters } from "../block/characters";
+import { tell } from "../shared/notices";
 
 /** Something in the rendering that the page's own text does not hold. */
 export interface Elsewhere { title: string; address: string; block: string; place: string }
@@ -20,7 +20,6 @@ export interface Range { from: number; to: number }
  *  elements of the text. */
 export function usePointing(doc: string, source: string, overview: Overview) {
   const site = useSite();
-  const { enqueueSnackbar } = useSnackbar();
   const [at, setAt] = useState(-1);
   const [lit, setLit] = useState("");
   const [chosen, setChosen] = useState<(Range & { tags: string }) | null>(null);
@@ -53,8 +52,8 @@ export function usePointing(doc: string, source: string, overview: Overview) {
     void api.POST("/sites/{site}/elements", { params: { path: { site } }, body: { doc, at: e.at } }).then((a) => {
       const range = unwrap(a);
       setChosen((old) => (e.more && old ? { from: Math.min(old.from, range.from), to: Math.max(old.to, range.to), tags: `${old.tags} ${e.tag}` } : { ...range, tags: e.tag }));
-    }).catch((problem: unknown) => enqueueSnackbar((problem as Error).message, { variant: "warning" }));
-  }, [site, doc, enqueueSnackbar]);
+    }).catch((problem: unknown) => tell((problem as Error).message, "warning"));
+  }, [site, doc]);
   /** Follows what addresses are called from now on. */
   const rename = (names: Record<string, string>) => {
     setPlaced((p) => p && { ...p, address: names[p.address] ?? p.address });

@@ -1,19 +1,18 @@
 import Button from "@mui/material/Button";
 import Switch from "@mui/material/Switch";
-import { useSnackbar } from "notistack";
 import { Fragment, useEffect } from "react";
 import { Link } from "react-router";
 import type { Operated, Overview, Reference } from "../api/client";
 import { useSite } from "../api/queries";
 import { Sentence } from "../shared/Say";
+import { tellSaved } from "../shared/notices";
 import { useOperation } from "../shared/useOperation";
 
 /** The sets of shortcodes, which can be switched off as a whole; what that would
  *  stop is listed before it is done. */
 export function Sets({ reference, overview, shown }: { reference: Reference; overview: Overview; shown: (o: Operated | null) => void }) {
   const site = useSite();
-  const { enqueueSnackbar } = useSnackbar();
-  const { asked, ask, cancel, carryOut, busy } = useOperation((title) => enqueueSnackbar(`Saved to the draft: ${title}`));
+  const { asked, ask, cancel, carryOut, busy } = useOperation(tellSaved);
   const operated = asked?.operated ?? null;
   useEffect(() => shown(operated), [shown, operated]);
   return (

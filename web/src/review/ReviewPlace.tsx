@@ -1,12 +1,12 @@
 import Button from "@mui/material/Button";
 import { useMutation } from "@tanstack/react-query";
-import { useSnackbar } from "notistack";
 import { useMemo } from "react";
 import { Link, useSearchParams } from "react-router";
 import { api, unwrap, type Review } from "../api/client";
 import { useOverview, useRefresh, useReview, useSite } from "../api/queries";
 import { Rows } from "../shared/Rows";
 import { Say, Sentence } from "../shared/Say";
+import { tell } from "../shared/notices";
 import { effectStates, stateOfEffect } from "../shared/states";
 import { Sign } from "../wall/Sign";
 import { useWallSubject, type WallSubject } from "../wall/subject";
@@ -70,15 +70,14 @@ function Ahead({ review }: { review: Review }) {
 function Publish({ review }: { review: Review }) {
   const site = useSite();
   const refresh = useRefresh();
-  const { enqueueSnackbar } = useSnackbar();
   const edits = review.records.filter((e) => e.kind === "edit" && !e.undone);
   const publish = useMutation({
     mutationFn: async () => unwrap(await api.POST("/sites/{site}/releases", { params: { path: { site } }, body: { title: edits[0]?.title ?? "Publish" } })),
     onSuccess: async (rel) => {
       await refresh();
-      enqueueSnackbar(`Published as release ${rel.number}`);
+      tell(`Published as release ${rel.number}`);
     },
-    onError: (e) => enqueueSnackbar(e.message, { variant: "error" }),
+    onError: (e) => tell(e.message, "error"),
   });
   const idle = edits.length === 0 && review.pages.length === 0 && review.releases.length > 0;
   const publishable = review.records.length > 0 || review.releases.length === 0;
@@ -109,14 +108,13 @@ function Edits({ review }: { review: Review }) {
 function Releases({ review }: { review: Review }) {
   const site = useSite();
   const refresh = useRefresh();
-  const { enqueueSnackbar } = useSnackbar();
   const restore = useMutation({
     mutationFn: async (number: number) => unwrap(await api.POST("/sites/{site}/releases/{number}/restore", { params: { path: { site, number } } })),
     onSuccess: async (s) => {
       await refresh();
-      enqueueSnackbar(`${s.title}: in the draft now, not yet published`);
+      tell(`${s.title}: in the draft now, not yet published`);
     },
-    onError: (e) => enqueueSnackbar(e.message, { variant: "error" }),
+    onError: (e) => tell(e.message, "error"),
   });
   return (
     <>

@@ -1,7 +1,6 @@
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import { useSnackbar } from "notistack";
 import { useCallback, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Operation, Overview } from "../api/client";
@@ -11,6 +10,7 @@ import { likelyRegion } from "../rules/NewRule";
 import { TargetTree } from "../rules/TargetTree";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
+import { tellSaved } from "../shared/notices";
 import { useLiveOperation } from "../shared/useOperation";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 import { docsOf, rolledStates, tally, withOrWithout } from "./chosen";
@@ -37,7 +37,6 @@ export function RollOutPlace() {
 type Way = "put" | "take";
 
 function RollOut({ overview, regions, begin }: { overview: Overview; regions: string[]; begin: { block: string; calls: string; region: string; chosen: Set<string> } }) {
-  const { enqueueSnackbar } = useSnackbar();
   const layouts = useLayouts();
   const all = useMemo(() => [...overview.pages, ...overview.drafts], [overview]);
   const [way, setWay] = useState<Way>("put");
@@ -59,9 +58,9 @@ function RollOut({ overview, regions, begin }: { overview: Overview; regions: st
     ? { operation: "roll-out", pages, region, calls, at: atStart ? "start" : "end", ...(begins.length && { layouts: begins }) }
     : { operation: "take-off", pages, block, region };
   const done = useCallback((title: string) => {
-    enqueueSnackbar(`Saved to the draft: ${title}`);
+    tellSaved(title);
     setChosen(new Set());
-  }, [enqueueSnackbar]);
+  }, []);
   const live = useLiveOperation(operation, done);
   const rolled = live.operated?.rolled;
   const problem = live.error || live.operated?.proposal.problems[0]?.message;

@@ -1,10 +1,10 @@
 import Button from "@mui/material/Button";
 import { useQueryClient } from "@tanstack/react-query";
-import { useSnackbar } from "notistack";
 import { useNavigate } from "react-router";
 import { api, unwrap, type Overview, type RuleSummary } from "../api/client";
 import { layoutsOf, rulesOf, useSite } from "../api/queries";
 import { useBuffers } from "../shared/buffers";
+import { tell } from "../shared/notices";
 
 /** The region that a block most likely belongs to: where rules put it already, else
  *  the one that is named like it, else the first. */
@@ -30,7 +30,6 @@ function useNewRule() {
   const client = useQueryClient();
   const buffers = useBuffers();
   const go = useNavigate();
-  const { enqueueSnackbar } = useSnackbar();
   const begin = async (block: string) => {
     const [rules, layouts] = await Promise.all([client.query(rulesOf(site)), client.query(layoutsOf(site))]);
     const name = freeName(block, rules);
@@ -41,7 +40,7 @@ function useNewRule() {
     buffers.set(site, change.path, { text: change.text, base: "" });
     void go(`/${site}/rules/${name}`);
   };
-  return (block: string) => { begin(block).catch((e: unknown) => enqueueSnackbar((e as Error).message, { variant: "error" })); };
+  return (block: string) => { begin(block).catch((e: unknown) => tell((e as Error).message, "error")); };
 }
 
 /** Chooses the block of a new rule. */

@@ -1,5 +1,4 @@
 import Button from "@mui/material/Button";
-import { useSnackbar } from "notistack";
 import { Suspense, useCallback, useDeferredValue, useMemo } from "react";
 import { useParams } from "react-router";
 import type { Entry, Overview } from "../api/client";
@@ -8,6 +7,7 @@ import { CallChip } from "../block/CallChip";
 import { Conflict } from "../block/Conflict";
 import { Editor } from "../block/Editor";
 import { Say, Sentence } from "../shared/Say";
+import { tell, tellSaved } from "../shared/notices";
 import { effectStates, type State } from "../shared/states";
 import { useProposal, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
@@ -25,7 +25,6 @@ export function ScriptPlace() {
 
 function Sheet({ name, entry, overview }: { name: string; entry: Entry | undefined; overview: Overview }) {
   const path = `shortcodes/${name}.js`;
-  const { enqueueSnackbar } = useSnackbar();
   const text = useText(path, entry !== undefined);
   const edit = useProposal([path], `Edit ${entry?.title ?? name}`);
   const callers = useCallers(name);
@@ -38,8 +37,8 @@ function Sheet({ name, entry, overview }: { name: string; entry: Entry | undefin
   }, [impact, edit.proposal, callers.data, overview.pages, entry, name]);
   useWallSubject(subject);
   const save = useCallback(() => {
-    edit.save().then((s) => enqueueSnackbar(`Saved to the draft: ${s.title}`), (e: unknown) => enqueueSnackbar((e as Error).message, { variant: "error" }));
-  }, [edit, enqueueSnackbar]);
+    edit.save().then((s) => tellSaved(s.title), (e: unknown) => tell((e as Error).message, "error"));
+  }, [edit]);
   const savable = edit.dirty && edit.fresh && problems.length === 0 && !text.stale && !edit.saving;
   useSaveKey(edit.dirty && !edit.fresh, savable, save);
   const tried = useDeferredValue(text.text); // the wall comes first

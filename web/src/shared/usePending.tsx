@@ -1,9 +1,9 @@
 import Button from "@mui/material/Button";
-import { useSnackbar } from "notistack";
 import { useCallback, useMemo, useState } from "react";
 import type { Operated, Operation } from "../api/client";
 import type { WallSubject } from "../wall/subject";
 import { Say, Sentence } from "./Say";
+import { tellSaved } from "./notices";
 import { effectStates } from "./states";
 import { useLiveOperation } from "./useOperation";
 
@@ -11,12 +11,11 @@ import { useLiveOperation } from "./useOperation";
  *  wall. verb is what the button says. */
 export function usePending(after?: (operation: Operation) => void) {
   const [wanted, setWanted] = useState<{ operation: Operation; verb: string } | null>(null);
-  const { enqueueSnackbar } = useSnackbar();
   const done = useCallback((title: string, operation: Operation) => {
     setWanted(null);
-    enqueueSnackbar(`Saved to the draft: ${title}`);
+    tellSaved(title);
     after?.(operation);
-  }, [enqueueSnackbar, after]);
+  }, [after]);
   const live = useLiveOperation(wanted?.operation ?? null, done);
   const ask = useCallback((verb: string, operation: Operation) => setWanted({ operation, verb }), []);
   const cancel = useCallback(() => setWanted(null), []);

@@ -1,7 +1,6 @@
 import Button from "@mui/material/Button";
 import Close from "@mui/icons-material/Close";
 import IconButton from "@mui/material/IconButton";
-import { useSnackbar } from "notistack";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { FieldLadder, Rung } from "../api/client";
@@ -10,6 +9,7 @@ import { FieldInput } from "../fields/FieldInput";
 import { useChoices } from "../fields/useChoices";
 import { plain } from "../rules/RuleValues";
 import type { Look } from "../shared/look";
+import { tellSaved } from "../shared/notices";
 import { MoveValue } from "./MoveValue";
 import { inherited, placeOf, rungWords } from "./rungs";
 
@@ -27,7 +27,6 @@ interface Props {
 /** The values of a placement that the page's own text does not hold, which the page can
  *  have of its own at that address; and where each comes from. */
 export function ValuesPanel({ page, address, title, look, proposal, set, settled, close }: Props) {
-  const { enqueueSnackbar } = useSnackbar();
   const [moving, setMoving] = useState("");
   const site = useSite();
   const { data, error } = useLadder(page, address, look, proposal);
@@ -49,7 +48,7 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
       <header><b>{title}</b> <span className="soft"><code>{address}</code></span> <Link to={placeOf(site, `blocks/${data.block}.html`, "")}>Open the block</Link>
         <IconButton size="small" aria-label="Close the values" onClick={close}><Close fontSize="small" /></IconButton>
       </header>
-      {moves && moved ? <MoveValue block={data.block} title={title} field={moved.field.name} label={moved.field.label} value={moves.text} via={data.via} close={() => setMoving("")} done={(t) => { setMoving(""); setTyped({}); enqueueSnackbar(`Saved to the draft: ${t}`); }} /> : <div className="call-fields">
+      {moves && moved ? <MoveValue block={data.block} title={title} field={moved.field.name} label={moved.field.label} value={moves.text} via={data.via} close={() => setMoving("")} done={(t) => { setMoving(""); setTyped({}); tellSaved(t); }} /> : <div className="call-fields">
         {data.fields.map((f) => {
           const own = f.rungs.find((r) => r.rung === "override");
           const wins = f.rungs[f.wins];

@@ -1,12 +1,12 @@
 import Button from "@mui/material/Button";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useSnackbar } from "notistack";
 import { useCallback, useMemo, useRef, useState } from "react";
 import type { Operation, Schemas } from "../api/client";
 import { useValues } from "../api/queries";
 import { FieldInput } from "../fields/FieldInput";
 import { useChoices } from "../fields/useChoices";
 import { Say } from "../shared/Say";
+import { tell, tellSaved } from "../shared/notices";
 import { Answer, subjectOf } from "../shared/usePending";
 import { useSaveKey } from "../shared/useEdit";
 import { useLiveOperation } from "../shared/useOperation";
@@ -32,7 +32,6 @@ export function ValuesTable({ block, idle }: { block: string; idle: WallSubject 
 }
 
 function Table({ block, table, idle }: { block: string; table: Schemas["ValueTable"]; idle: WallSubject | null }) {
-  const { enqueueSnackbar } = useSnackbar();
   const choices = useChoices();
   const [filter, setFilter] = useState("");
   const [only, setOnly] = useState(false);
@@ -57,9 +56,9 @@ function Table({ block, table, idle }: { block: string; table: Schemas["ValueTab
   const column = spots.every((s) => s.col === range.from.col) ? table.fields[range.from.col] : undefined;
   const added = new Set(more.map((s) => `${s.row} ${s.col}`));
   const done = useCallback((title: string) => {
-    enqueueSnackbar(`Saved to the draft: ${title}`);
+    tellSaved(title);
     setEdits(none);
-  }, [enqueueSnackbar]);
+  }, []);
   const operation = useMemo<Operation | null>(() => (edits.size ? { operation: "set-values", block, values: asValues(edits) } : null), [edits, block]);
   const live = useLiveOperation(operation, done);
   const subject = useMemo(() => subjectOf(live.operated), [live.operated]);
@@ -110,7 +109,7 @@ function Table({ block, table, idle }: { block: string; table: Schemas["ValueTab
     const got = fromCsv(table, await file.text(), edits);
     setEdits(got.edits);
     setMisfits(got.problems);
-    if (got.problems.length === 0 && got.edits.size === edits.size) enqueueSnackbar("It says what stands there already.");
+    if (got.problems.length === 0 && got.edits.size === edits.size) tell("It says what stands there already.");
   };
   const swap = () => {
     if (!find) return;

@@ -3,13 +3,15 @@ import UnfoldLess from "@mui/icons-material/UnfoldLess";
 import UnfoldMore from "@mui/icons-material/UnfoldMore";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
-import { useMemo, useState } from "react";
+import { Suspense, useMemo, useState } from "react";
 import type { Page } from "../api/client";
+import { later } from "../shared/later";
 import { countStates, legendOrder, wordFor, type State } from "../shared/states";
-import { BrickList } from "./BrickList";
 import { Courses } from "./Courses";
 import { Sign } from "./Sign";
 import { useWall, type WallSubject } from "./subject";
+
+const BrickList = later(() => import("./BrickList"), "BrickList");
 
 const nothing: State[] = [];
 
@@ -62,7 +64,7 @@ export function Wall({ pages, current, open }: { pages: Page[]; current: string;
           </Tooltip>
         </span>
       </div>
-      {!folded && asList && <BrickList pages={pages} states={states} only={filter} question={subject?.question ?? "stands"} open={open} />}
+      {!folded && asList && <Suspense><BrickList pages={pages} states={states} only={filter} question={subject?.question ?? "stands"} open={open} /></Suspense>}
       {!folded && !asList && <Courses pages={pages} states={states} only={filter} question={subject?.question ?? "stands"} current={current} open={open} />}
     </section>
   );
