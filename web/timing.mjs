@@ -1,5 +1,5 @@
-// Prints what the tool takes in a browser, in the rows of `make bench`: on the demo
-// site, and on a generated one of 10,000 pages. Times are medians.
+// Prints what the program takes to start and the tool in a browser, in the rows of
+// `make bench`: on the demo site, and on a generated one of 10,000 pages. Times are medians.
 import { chromium } from "@playwright/test";
 import { execFileSync, spawn } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
@@ -22,6 +22,24 @@ async function serve(...args) {
     if (url) return [child, url.replace(/\/$/, "")];
   }
   throw new Error(`${program} ${args.join(" ")} ended before it served anything`);
+}
+
+/** Starts the program so often and tells how long it takes until the tool's address
+ *  answers, and until it has told all pages of a site. */
+async function starting(data, times) {
+  const [first, all] = [[], []];
+  for (let i = 0; i < times; i++) {
+    const start = performance.now();
+    const [child, address] = await serve("serve", "--data", data);
+    await (await fetch(address)).text();
+    first.push(performance.now() - start);
+    await (await fetch(`${address}/api/v1/sites/large`)).text();
+    all.push(performance.now() - start);
+    const ended = new Promise((done) => child.once("exit", done));
+    child.kill("SIGTERM");
+    await ended;
+  }
+  return [median(first), median(all)];
 }
 
 /** Opens a block so often with nothing cached and tells how long it takes until it can
@@ -87,6 +105,9 @@ const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", arg
 try {
   execFileSync(program, ["generate", join(dir, "site")], { stdio: "ignore" });
   execFileSync(program, ["import", "--data", join(dir, "data"), "--site", "large", join(dir, "site")], { stdio: "ignore" });
+  const [first, all] = await starting(join(dir, "data"), 3);
+  row("from the program's start to its first answer", first, "300 ms");
+  row("and to the overview of 10000 pages", all, "1000 ms");
   const [demo, small] = await serve("demo");
   running.push(demo);
   const [large, big] = await serve("serve", "--data", join(dir, "data"));

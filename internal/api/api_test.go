@@ -25,6 +25,7 @@ import (
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 	"brickshelf/internal/store"
+	"brickshelf/internal/workspace"
 )
 
 // bench is a running server of a small site, and what its answers must fit.
@@ -323,4 +324,29 @@ func TestEveryAddressOfTheInterfaceLeadsToIt(t *testing.T) {
 		require.NoError(t, answer.Body.Close())
 		require.Equal(t, "<p>interface", string(got))
 	}
+}
+
+func TestASiteIsOpenedOnceForAllWhoAsk(t *testing.T) {
+	st, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	_, err = st.Create("small", files, nil)
+	require.NoError(t, err)
+	srv := api.NewServer(st, fstest.MapFS{}, slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now, sitetest.Runner{})
+	_, err = srv.Workspace("other")
+	require.ErrorIs(t, err, store.ErrNoSite)
+	opened := make(chan *workspace.Workspace)
+	for range 8 {
+		go func() {
+			w, _ := srv.Workspace("small")
+			opened <- w
+		}()
+	}
+	first := <-opened
+	require.NotNil(t, first)
+	for range 7 {
+		require.Same(t, first, <-opened)
+	}
+	require.NoError(t, st.Close())
+	_, err = api.NewServer(st, fstest.MapFS{}, slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now, nil).Workspace("small")
+	require.Error(t, err, "a site that cannot be read is not taken for an empty one")
 }

@@ -10,8 +10,10 @@ import (
 	"fmt"
 	"io/fs"
 	"log/slog"
+	"maps"
 	"net"
 	"net/http"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -46,36 +48,53 @@ type Server struct {
 	SiteAddr string
 
 	mu     sync.Mutex
-	spaces map[string]*workspace.Workspace
+	spaces map[string]func() (*workspace.Workspace, error) // opens the site when first asked
 	done   chan struct{}
 }
 
 // NewServer serves the sites of a store. ui holds the built user interface; runner
 // runs scripted shortcodes, nil for nobody.
 func NewServer(st *store.Store, ui fs.FS, log *slog.Logger, now func() time.Time, runner script.Runner) *Server {
-	return &Server{store: st, ui: ui, log: log, now: now, runs: runner, spaces: map[string]*workspace.Workspace{}, done: make(chan struct{})}
+	return &Server{store: st, ui: ui, log: log, now: now, runs: runner, spaces: map[string]func() (*workspace.Workspace, error){}, done: make(chan struct{})}
 }
 
 // Close ends the streams of events, so that the server can shut down.
 func (s *Server) Close() { close(s.done) }
 
-// Workspace opens a site, once.
+// Workspace opens a site, once: whoever asks while it is being opened waits.
 func (s *Server) Workspace(name string) (*workspace.Workspace, error) {
+	open, err := s.space(name)
+	if err != nil {
+		return nil, err
+	}
+	w, err := open()
+	if err != nil {
+		s.mu.Lock()
+		delete(s.spaces, name) // to be tried again
+		s.mu.Unlock()
+	}
+	return w, err
+}
+
+func (s *Server) space(name string) (func() (*workspace.Workspace, error), error) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if w := s.spaces[name]; w != nil {
-		return w, nil
+	if open := s.spaces[name]; open != nil {
+		return open, nil
 	}
 	st, err := s.store.Site(name)
 	if err != nil {
 		return nil, err
 	}
-	w, err := workspace.Open(s.store, st, s.now, s.runs)
-	if err != nil {
-		return nil, err
-	}
-	s.spaces[name] = w
-	return w, nil
+	open := sync.OnceValues(func() (*workspace.Workspace, error) {
+		w, err := workspace.Open(s.store, st, s.now, s.runs)
+		if err == nil {
+			go w.Ahead()
+		}
+		return w, err
+	})
+	s.spaces[name] = open
+	return open, nil
 }
 
 // watchDays brings the open sites to the present day, once a minute.
@@ -94,13 +113,10 @@ func (s *Server) watchDays(stop <-chan struct{}) {
 
 func (s *Server) newDay() {
 	s.mu.Lock()
-	var open []*workspace.Workspace
-	for _, w := range s.spaces {
-		open = append(open, w)
-	}
+	spaces := slices.Collect(maps.Values(s.spaces))
 	s.mu.Unlock()
-	for _, w := range open {
-		if w.NewDay() {
+	for _, open := range spaces {
+		if w, err := open(); err == nil && w.NewDay() {
 			s.log.Info("published again for a new day", "site", w.Site.Name)
 			s.written(w)
 		}

@@ -6,6 +6,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"sync"
 	"syscall"
 
 	"github.com/spf13/cobra"
@@ -122,12 +123,12 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 			return err
 		}
 	}
-	srv := api.NewServer(st, web.Files(), a.log(), a.now, a.scripts())
 	if name != "" {
-		if _, err := srv.Workspace(name); err != nil {
+		if _, err := st.Site(name); err != nil {
 			return err
 		}
 	}
+	srv := api.NewServer(st, web.Files(), a.log(), a.now, a.scripts())
 	if out != "" {
 		srv.Written = a.writer(name, out)
 	}
@@ -142,11 +143,26 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 	}
 	fmt.Fprintf(a.out, "Brick Shelf   http://%s\nThe site      http://%s\n", tool.Addr(), site.Addr())
 	stop := make(chan struct{})
+	end := sync.OnceFunc(func() { close(stop) })
 	signals := make(chan os.Signal, 1)
 	signal.Notify(signals, os.Interrupt, syscall.SIGTERM)
 	go func() {
 		<-signals
-		close(stop)
+		end()
 	}()
-	return srv.Serve(tool, site, name, stop)
+	opened := make(chan error, 1)
+	go func() { // the tool's first files are answered meanwhile
+		var err error
+		if name != "" {
+			_, err = srv.Workspace(name)
+		}
+		opened <- err
+		if err != nil {
+			end()
+		}
+	}()
+	if err := srv.Serve(tool, site, name, stop); err != nil {
+		return err
+	}
+	return <-opened
 }

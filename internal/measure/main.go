@@ -201,7 +201,11 @@ func stored(files site.Files, total int) error {
 		return err
 	}
 	defer st.Close()
-	if _, err := st.Create("main", files, nil); err != nil {
+	made, err := st.Create("main", files, nil)
+	if err != nil {
+		return err
+	}
+	if _, err := st.Publish(made.ID, "First release"); err != nil {
 		return err
 	}
 	runtime.GC()
@@ -325,7 +329,6 @@ func published(s *render.Shelf) error {
 	return err
 }
 
-// bundle tells what the first load of the tool transfers as scripts.
 // bundle is the script that the tool begins with, and what it cannot begin without.
 func bundle() error {
 	index, err := fs.ReadFile(web.Files(), "index.html")

@@ -102,6 +102,13 @@ func (w *Workspace) Standings(draft *render.Shelf, pages []string) map[string][]
 	return out
 }
 
+// Ahead works out how every block stands everywhere, before somebody asks.
+func (w *Workspace) Ahead() {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	w.Standings(w.draft, w.draft.PagePaths())
+}
+
 var rank = map[Standing]int{WithOwnValues: 4, AsTheBlockHas: 3, AsCopy: 2, NotShown: 1}
 
 func standingOn(s *render.Shelf, path string) map[string]Standing {

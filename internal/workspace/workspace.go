@@ -6,6 +6,8 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
+	"maps"
+	"slices"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -24,12 +26,12 @@ type Workspace struct {
 	store *store.Store
 	now   func() time.Time
 
-	mu        sync.RWMutex
-	draft     *render.Shelf
-	published site.Files    // of documents that differ from the draft: bytes, nil where not there
-	live      *render.Shelf // made of draft and published when asked for
-	version   int
-	release   int // newest release number, 0 before the first
+	mu      sync.RWMutex
+	draft   *render.Shelf
+	back    map[string]site.Change // by path, what leads from the draft to what is published
+	live    *render.Shelf          // made of draft and back when asked for
+	version int
+	release int // newest release number, 0 before the first
 
 	proposals proposals
 	listeners listeners
@@ -65,7 +67,7 @@ func Open(st *store.Store, s store.Site, now func() time.Time, runner script.Run
 	if err != nil {
 		return nil, err
 	}
-	published, err := st.Files(s.ID, store.Published)
+	published, err := st.Unpublished(s.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -73,17 +75,10 @@ func Open(st *store.Store, s store.Site, now func() time.Time, runner script.Run
 	if err != nil {
 		return nil, err
 	}
-	w := &Workspace{Site: s, store: st, now: now, version: 1, published: site.Files{}, liveOnce: &sync.Once{}}
+	w := &Workspace{Site: s, store: st, now: now, version: 1, back: map[string]site.Change{}, liveOnce: &sync.Once{}}
 	w.draft = render.NewScripted(draft, now(), runner)
-	for p, b := range published {
-		if d, there := draft[p]; !there || !bytes.Equal(d, b) {
-			w.published[p] = b
-		}
-	}
-	for p := range draft {
-		if _, there := published[p]; !there {
-			w.published[p] = nil
-		}
+	for _, c := range published {
+		w.back[c.Path] = c
 	}
 	if len(releases) > 0 {
 		w.release = releases[0].Number
@@ -110,11 +105,7 @@ func (w *Workspace) ReadLive(do func(draft, live *render.Shelf)) {
 
 func (w *Workspace) liveLocked() *render.Shelf {
 	w.liveOnce.Do(func() {
-		var changes []site.Change
-		for p, b := range w.published {
-			changes = append(changes, site.Change{Path: p, After: b, Delete: b == nil})
-		}
-		w.live = w.draft.With(changes)
+		w.live = w.draft.With(slices.Collect(maps.Values(w.back)))
 	})
 	return w.live
 }
@@ -172,14 +163,14 @@ func Invalid(o *render.Shelf) site.Problems {
 func (w *Workspace) commit(set site.ChangeSet, edited *render.Shelf, title string) {
 	for _, c := range set.Changes {
 		old, there := w.draft.Get(c.Path)
-		pub, differed := w.published[c.Path]
-		if !differed && there {
-			pub = old
+		back, differed := w.back[c.Path]
+		if !differed {
+			back = site.Change{Path: c.Path, After: old, Delete: !there}
 		}
-		if pub != nil && !c.Delete && string(pub) == string(c.After) || pub == nil && c.Delete {
-			delete(w.published, c.Path)
+		if back.Delete == c.Delete && (c.Delete || bytes.Equal(back.After, c.After)) {
+			delete(w.back, c.Path)
 		} else {
-			w.published[c.Path] = pub
+			w.back[c.Path] = back
 		}
 	}
 	w.survey.forget(w.draft, edited)
@@ -255,7 +246,7 @@ func (w *Workspace) Publish(title string) (store.Release, error) {
 	if err != nil {
 		return rel, err
 	}
-	w.published = site.Files{}
+	w.back = map[string]site.Change{}
 	w.liveOnce = &sync.Once{}
 	w.release = rel.Number
 	w.version++

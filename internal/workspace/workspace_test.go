@@ -279,3 +279,30 @@ func TestLargeProposalsAreNotHeapedUp(t *testing.T) {
 	require.True(t, kept(huge), "the newest can be looked at and saved")
 	require.False(t, kept(ids[3]))
 }
+
+func TestWhatIsPublishedOutlivesARestart(t *testing.T) {
+	dir := t.TempDir()
+	files := site.Files{
+		"site.yaml": []byte("format: brickshelf/1\nname: Small\n"), "layouts/l.html": []byte("<head></head>@{region main /}"),
+		"pages/index.html": []byte("---\ntitle: Home\nlayout: l\n---\nhome"), "assets/empty.txt": {}, "assets/gone.txt": []byte("gone"),
+	}
+	w, st := open(t, dir, files)
+	_, err := w.Publish("first")
+	require.NoError(t, err)
+	after := site.Files{"assets/new.txt": {}, "assets/gone.txt": []byte("here again")}
+	for _, p := range []string{"site.yaml", "layouts/l.html", "pages/index.html"} {
+		after[p] = files[p]
+	}
+	_, err = w.Save(site.Diff(files, after))
+	require.NoError(t, err)
+	again, err := workspace.Open(st, w.Site, now, sitetest.Runner{})
+	require.NoError(t, err)
+	for _, w := range []*workspace.Workspace{w, again} {
+		w.ReadLive(func(draft, live *render.Shelf) {
+			require.Equal(t, after.Paths(), draft.Paths(""))
+			require.Equal(t, files.Paths(), live.Paths(""), "an empty document is published as well")
+			gone, _ := live.Get("assets/gone.txt")
+			require.Equal(t, "gone", string(gone))
+		})
+	}
+}
