@@ -1,7 +1,7 @@
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { useCallback, useState } from "react";
+import { useState } from "react";
 import type { Block, BlockSummary, Operated, Operation } from "../api/client";
 import { Sentence } from "../shared/Say";
 import { useLiveOperation } from "../shared/useOperation";
@@ -27,15 +27,14 @@ function Named({ block, operation, title, label, about, done }: { block: string;
   const [to, setTo] = useState("");
   const live = useLiveOperation(to ? { operation, block, to } : null, done);
   const files = live.operated?.change_set.changes.filter((c) => c.text !== null).length ?? 0;
-  const go = useCallback(() => live.operated && live.carryOut(live.operated), [live]);
   return (
-    <form className="manage-row" aria-label={title} onSubmit={(e) => { e.preventDefault(); go(); }}>
+    <form className="manage-row" aria-label={title} {...live.form()}>
       <h2>{title}</h2>
       <TextField label={label} value={to} onChange={(e) => setTo(e.target.value)} error={live.error !== ""} slotProps={{ htmlInput: { spellCheck: false } }} />
       <div role="status">
         {live.error ? <span className="bad-text">{live.error}</span> : live.operated ? <><Sentence text={live.operated.proposal.impact?.sentence ?? ""} /> <span className="soft">{files} {files === 1 ? "document" : "documents"} written.</span></> : <span className="soft">{about}</span>}
       </div>
-      <Button type="submit" variant="contained" disabled={!live.operated || live.busy}>{title}</Button>
+      <Button type="submit" variant="contained" disabled={!live.savable}>{title}</Button>
     </form>
   );
 }
@@ -48,7 +47,7 @@ function Delete({ block, linked, blocks, done }: { block: Block; linked: number;
   const ready = way !== "" && (way !== "another" || to !== "");
   const live = useLiveOperation(ready ? { operation: "delete-block", block: block.name, with: way, to } : null, done);
   return (
-    <form className="manage-row" aria-label="Delete" onSubmit={(e) => { e.preventDefault(); if (live.operated) live.carryOut(live.operated); }}>
+    <form className="manage-row" aria-label="Delete" {...live.form()}>
       <h2>Delete</h2>
       <div style={{ display: "grid", gap: 8 }}>
         <TextField select label="What takes its place" value={way} onChange={(e) => setWay(e.target.value as keyof typeof ways)} error={live.error !== ""}>
@@ -61,7 +60,7 @@ function Delete({ block, linked, blocks, done }: { block: Block; linked: number;
         )}
       </div>
       <div role="status"><Answer error={live.error} operated={live.operated} about={`Stands on ${linked} ${linked === 1 ? "page" : "pages"} now. Undo brings it back.`} /></div>
-      <Button type="submit" variant="contained" color="error" disabled={!live.operated || live.busy}>Delete</Button>
+      <Button type="submit" variant="contained" color="error" disabled={!live.savable}>Delete</Button>
     </form>
   );
 }

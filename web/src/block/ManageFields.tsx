@@ -38,7 +38,7 @@ export function ManageFields({ block, fields, idle, done }: { block: string; fie
   };
   if (fields.length === 0) return null;
   return (
-    <form className="manage-row" aria-label="A field" onSubmit={(e) => { e.preventDefault(); if (live.operated) live.carryOut(live.operated); }}>
+    <form className="manage-row" aria-label="A field" {...live.form()}>
       <h2>A field</h2>
       <div style={{ display: "grid", gap: 8 }}>
         <TextField select label="Field" value={field} onChange={(e) => { setField(e.target.value); setTo(""); }}>
@@ -57,7 +57,7 @@ export function ManageFields({ block, fields, idle, done }: { block: string; fie
       <div role="status">
         {live.error ? <span className="bad-text">{live.error}</span> : live.operated ? <><Sentence text={live.operated.proposal.impact?.sentence ?? live.operated.proposal.problems[0]?.message ?? ""} /> <Without list={live.operated.without ?? []} removed={way === "remove-field"} /></> : <span className="soft">{about[way]}</span>}
       </div>
-      <Button type="submit" variant="contained" color={way === "remove-field" ? "error" : "primary"} disabled={!live.operated || live.operated.proposal.problems.length > 0 || live.busy}>{way === "remove-field" ? "Remove" : "Change"}</Button>
+      <Button type="submit" variant="contained" color={way === "remove-field" ? "error" : "primary"} disabled={!live.savable}>{way === "remove-field" ? "Remove" : "Change"}</Button>
     </form>
   );
 }

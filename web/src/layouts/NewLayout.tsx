@@ -22,14 +22,14 @@ export function NewLayout({ layouts, from, close }: { layouts: Layout[]; from: s
   }, [close, go, site]);
   const live = useLiveOperation(name ? { operation: "new-layout", name, title: title.trim(), layout: as } : null, done);
   return (
-    <form className="move-page" aria-label="New layout" onKeyDown={(e) => e.key === "Escape" && close()} onSubmit={(e) => { e.preventDefault(); if (live.operated) live.carryOut(live.operated); }}>
+    <form className="move-page" aria-label="New layout" {...live.form(close)}>
       <TextField autoFocus label="Title of the layout" value={title} onChange={(e) => setTitle(e.target.value)} helperText={name && `layouts/${name}.html`} error={live.error !== ""} />
       <TextField select label="It begins" value={as} onChange={(e) => setAs(e.target.value)} sx={{ width: 190 }} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
         <MenuItem value="">bare, with one region</MenuItem>
         {layouts.map((l) => <MenuItem key={l.name} value={l.name}>as {l.title} is</MenuItem>)}
       </TextField>
       <p role="status">{live.operated || live.error ? <Answer error={live.error} operated={live.operated} /> : <span className="soft">No page has it until one is given it.</span>}</p>
-      <span className="end"><Button type="submit" variant="contained" disabled={!live.operated || live.busy}>Make it</Button> <Button color="secondary" onClick={close}>Leave it</Button></span>
+      <span className="end"><Button type="submit" variant="contained" disabled={!live.savable}>Make it</Button> <Button color="secondary" onClick={close}>Leave it</Button></span>
     </form>
   );
 }

@@ -36,7 +36,7 @@ export function MakeBlock({ doc, piece, close, done }: Props) {
   const live = useLiveOperation(name && parts.data ? { operation: "block-from-piece", doc, piece, block: name, title: title.trim(), category, fields: [...fields], stays } : null, done);
   const tick = (field: string) => setFields((f) => (f.has(field) ? new Set([...f].filter((x) => x !== field)) : new Set([...f, field])));
   return (
-    <form className="call-panel" aria-label="Make a block of the piece" onSubmit={(e) => { e.preventDefault(); if (live.operated) live.carryOut(live.operated); }}>
+    <form className="call-panel" aria-label="Make a block of the piece" {...live.form()}>
       <header><b>Make a block of the piece</b><IconButton size="small" aria-label="Leave it" onClick={close}><Close fontSize="small" /></IconButton></header>
       {parts.error ? <p className="bad-text" role="alert" style={{ padding: "0 10px" }}>{parts.error.message}</p> : (
         <div className="call-fields">
@@ -47,7 +47,7 @@ export function MakeBlock({ doc, piece, close, done }: Props) {
           </div>
           <FormControlLabel control={<Checkbox size="small" checked={!stays} onChange={() => setStays(!stays)} />} label="The spot becomes linked" />
           <p role="status">{live.error ? <span className="bad-text">{live.error}</span> : live.operated?.proposal.impact ? <Sentence text={live.operated.proposal.impact.sentence} /> : <span className="soft">The bytes of the page stay the same.</span>}</p>
-          <Button type="submit" variant="contained" sx={{ justifySelf: "start" }} disabled={!live.operated || live.busy}>Make it</Button>
+          <Button type="submit" variant="contained" sx={{ justifySelf: "start" }} disabled={!live.savable}>Make it</Button>
         </div>
       )}
     </form>

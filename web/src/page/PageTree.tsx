@@ -53,12 +53,12 @@ function NewPage({ overview, near, close }: { overview: Overview; near: string; 
   }, [close, go, site]);
   const live = useLiveOperation(title.trim() && at ? { operation: "new-page", to: docOf(at), title: title.trim(), layout } : null, done);
   return (
-    <form className="new-page" aria-label="New page" onKeyDown={(e) => e.key === "Escape" && close()} onSubmit={(e) => { e.preventDefault(); if (live.operated) live.carryOut(live.operated); }}>
+    <form className="new-page" aria-label="New page" {...live.form(close)}>
       <TextField autoFocus label="Title of the page" value={title} onChange={(e) => setTitle(e.target.value)} />
       <TextField label="Address" value={at} onChange={(e) => setAddress(e.target.value)} />
       <TextField select label="Page type" value={layouts.data ? layout : ""} onChange={(e) => setChosen(e.target.value)}>{layouts.data?.map((l) => <MenuItem key={l.name} value={l.name}>{l.title}</MenuItem>)}</TextField>
       <p role="status">{live.operated || live.error ? <Answer error={live.error} operated={live.operated} /> : <span className="soft">It begins as its type says, and is on the site at the next release.</span>}</p>
-      <span><Button type="submit" variant="contained" disabled={!live.operated || live.operated.proposal.problems.length > 0 || live.busy}>Make it</Button> <Button color="secondary" onClick={close}>Leave it</Button></span>
+      <span><Button type="submit" variant="contained" disabled={!live.savable}>Make it</Button> <Button color="secondary" onClick={close}>Leave it</Button></span>
     </form>
   );
 }

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type SubmitEvent } from "react";
 import { api, unwrap, type Operated, type Operation } from "../api/client";
 import { useSave, useSite } from "../api/queries";
 
@@ -43,7 +43,9 @@ export function useOperation(done: (title: string, operation: Operation) => void
   return { asked, ask, cancel, carryOut, busy: save.isPending };
 }
 
-/** useOperation asked about anew as the operation changes; null asks nothing. */
+/** useOperation asked about anew as the operation changes; null asks nothing. Enter in
+ *  its form carries it out; where the answer is still to come, once it is there and
+ *  breaks nothing. */
 export function useLiveOperation(operation: Operation | null, done: (title: string, operation: Operation) => void) {
   const { asked, ask, cancel, carryOut, busy } = useOperation(done);
   const key = operation ? JSON.stringify(operation) : "";
@@ -55,5 +57,25 @@ export function useLiveOperation(operation: Operation | null, done: (title: stri
     const timer = setTimeout(() => ask(key, JSON.parse(key) as Operation), 120);
     return () => clearTimeout(timer);
   }, [key, ask, cancel]);
-  return { operated: asked?.key === key ? asked.operated : null, error: asked?.key === key ? asked.error : "", carryOut, busy };
+  const operated = asked?.key === key ? asked.operated : null;
+  const savable = operated !== null && operated.proposal.problems.length === 0 && !busy;
+  const carry = useCallback(() => { if (operated && savable) carryOut(operated); }, [operated, savable, carryOut]);
+  const wanted = useRef(""); // the operation for which Enter was pressed too soon
+  useEffect(() => {
+    if (!operated || wanted.current !== key) return;
+    wanted.current = "";
+    if (operated.proposal.impact?.breaks.length === 0) carry();
+  }, [operated, key, carry]);
+  const form = (close?: () => void) => ({
+    onSubmit: (e: SubmitEvent) => {
+      e.preventDefault();
+      carry();
+    },
+    onKeyDown: (e: KeyboardEvent) => {
+      if (e.key === "Escape") close?.();
+      // The button, off as long as there is no answer, keeps the browser from submitting.
+      else if (e.key === "Enter" && !operated && e.target instanceof HTMLInputElement && !e.defaultPrevented) wanted.current = key;
+    },
+  });
+  return { operated, error: asked?.key === key ? asked.error : "", savable, carryOut: carry, busy, form };
 }

@@ -23,7 +23,7 @@ export function usePending(after?: (operation: Operation) => void) {
   const bar = wanted && (
     <Say tone={live.error ? "bad" : "would"} actions={<>
       <Button variant="outlined" color="secondary" onClick={cancel}>Leave it</Button>
-      <Button variant="contained" disabled={!live.operated || live.busy} onClick={() => live.operated && live.carryOut(live.operated)}>{wanted.verb}</Button>
+      <Button variant="contained" disabled={!live.savable} onClick={live.carryOut}>{wanted.verb}</Button>
     </>}>
       <Answer error={live.error} operated={live.operated} />
     </Say>

@@ -26,12 +26,12 @@ export function NewBlock({ blocks, close }: { blocks: BlockSummary[]; close: () 
   const live = useLiveOperation(name ? { operation: "new-block", block: name, title: title.trim(), category } : null, done);
   const categories = [...new Set(blocks.map((b) => b.category).filter(Boolean))];
   return (
-    <form className="new-block" aria-label="New block" onKeyDown={(e) => e.key === "Escape" && close()} onSubmit={(e) => { e.preventDefault(); if (live.operated) live.carryOut(live.operated); }}>
+    <form className="new-block" aria-label="New block" {...live.form(close)}>
       <input autoFocus aria-label="Title of the new block" placeholder="Title" value={title} onChange={(e) => setTitle(e.target.value)} />
       <input aria-label="Category" placeholder="Category" list="categories" value={category} onChange={(e) => setCategory(e.target.value)} />
       <datalist id="categories">{categories.map((c) => <option key={c} value={c} />)}</datalist>
       <p role="status">{live.error ? <span className="bad-text">{live.error}</span> : name ? <code>@{`{${name} /}`}</code> : <span className="soft">Its call follows from its title.</span>}</p>
-      <span><Button type="submit" variant="contained" disabled={!live.operated || live.busy}>Make it</Button> <Button color="secondary" onClick={close}>Leave it</Button></span>
+      <span><Button type="submit" variant="contained" disabled={!live.savable}>Make it</Button> <Button color="secondary" onClick={close}>Leave it</Button></span>
     </form>
   );
 }

@@ -23,7 +23,7 @@ export function LostFields({ block, orphans, done }: { block: string; orphans: S
           <Button size="small" onClick={() => setWanted({ operation: "bring-back-field", block, field })}>Bring the field back</Button>
           <Button size="small" onClick={() => setWanted({ operation: "drop-orphans", block, field })}>Drop {list.length === 1 ? "it" : "them"}</Button>
           <details><summary>Where</summary><ul>{list.slice(0, 100).map((m) => <li key={m.doc + m.address + m.text}><code>{m.page || m.doc}</code> <span className="soft">{m.address}</span> <b>{m.text}</b></li>)}</ul></details>
-          {wanted?.field === field && <p role="status"><Answer error={live.error} operated={live.operated} /> <Button size="small" variant="contained" disabled={!live.operated || live.operated.proposal.problems.length > 0 || live.busy} onClick={() => live.operated && live.carryOut(live.operated)}>{wanted.operation === "bring-back-field" ? "Bring it back" : "Drop for good"}</Button> <Button size="small" onClick={() => setWanted(null)}>Leave it</Button></p>}
+          {wanted?.field === field && <p role="status"><Answer error={live.error} operated={live.operated} /> <Button size="small" variant="contained" disabled={!live.savable} onClick={live.carryOut}>{wanted.operation === "bring-back-field" ? "Bring it back" : "Drop for good"}</Button> <Button size="small" onClick={() => setWanted(null)}>Leave it</Button></p>}
         </div>
       ))}
     </section>

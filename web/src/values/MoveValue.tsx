@@ -36,10 +36,10 @@ export function MoveValue({ block, title, field, label, value, via, done, close 
 function Way({ words, operation, done }: { words: React.ReactNode; operation: Operation | null; done: Props["done"] }) {
   const live = useLiveOperation(operation, done);
   return (
-    <form onSubmit={(e) => { e.preventDefault(); if (live.operated) live.carryOut(live.operated); }}>
+    <form {...live.form()}>
       <span>{words}</span>
       <span role="status" className="soft"><Answer error={live.error} operated={live.operated} /></span>
-      <Button type="submit" size="small" variant="outlined" disabled={!live.operated || live.operated.proposal.problems.length > 0 || live.busy}>Move it there</Button>
+      <Button type="submit" size="small" variant="outlined" disabled={!live.savable}>Move it there</Button>
     </form>
   );
 }

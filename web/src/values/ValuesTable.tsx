@@ -63,9 +63,7 @@ function Table({ block, table, idle }: { block: string; table: Schemas["ValueTab
   const live = useLiveOperation(operation, done);
   const subject = useMemo(() => subjectOf(live.operated), [live.operated]);
   useWallSubject(subject ?? idle);
-  const { operated, carryOut } = live;
-  const savable = operated !== null && operated.proposal.problems.length === 0 && !live.busy;
-  const save = useCallback(() => { if (operated) carryOut(operated); }, [operated, carryOut]);
+  const { operated, savable, carryOut: save } = live;
   useSaveKey(edits.size > 0 && !operated && !live.error, savable, save);
   const box = useRef<HTMLDivElement>(null);
   const list = useVirtualizer({ count: items.length, getScrollElement: () => box.current, estimateSize: () => 31, overscan: 12 });

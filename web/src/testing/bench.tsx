@@ -1,0 +1,88 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { act, cleanup, render } from "@testing-library/react";
+import type { ReactNode } from "react";
+import { MemoryRouter, Route, Routes } from "react-router";
+import { afterEach, vi } from "vitest";
+import { BuffersProvider } from "../shared/buffers";
+
+/** An answer that a test gives when it wants to. */
+interface Waiting {
+  request: string;
+  body: unknown;
+  answer: (data: unknown, status?: number, headers?: Record<string, string>) => Promise<void>;
+}
+
+/** The server as a test sees it: what has been asked and is not answered yet. */
+export class Server {
+  waiting: Waiting[] = [];
+
+  /** Takes the oldest request of this kind that has no answer yet, as POST /operations;
+   *  with words, the oldest whose body holds them. */
+  async next(request: string, words = ""): Promise<Waiting> {
+    const found = await vi.waitFor(() => {
+      const w = this.waiting.find((x) => x.request === request && (words === "" || JSON.stringify(x.body).includes(words)));
+      if (!w) throw new Error(`${request} has not been asked; waiting: ${this.waiting.map((x) => x.request).join(", ") || "nothing"}`);
+      return w;
+    });
+    this.waiting = this.waiting.filter((x) => x !== found);
+    return found;
+  }
+
+  /** Counts the requests of this kind without an answer. */
+  count(request: string): number {
+    return this.waiting.filter((x) => x.request === request).length;
+  }
+
+  fetch = async (input: RequestInfo | URL, init?: RequestInit): Promise<Response> => {
+    const asked = new Request(input, init);
+    const url = new URL(asked.url);
+    const text = await asked.text();
+    return new Promise((go) => {
+      this.waiting.push({
+        request: `${asked.method} ${url.pathname.replace("/api/v1/sites/small", "")}`,
+        body: text ? JSON.parse(text) : undefined,
+        answer: async (data, status = 200, headers = {}) => {
+          await act(async () => {
+            go(new Response(typeof data === "string" ? data : JSON.stringify(data), { status, headers: { "Content-Type": "application/json", ...headers } }));
+            await new Promise((later) => setTimeout(later, 0));
+          });
+        },
+      });
+    });
+  };
+}
+
+// Node's requests have whole addresses, and know only signals of their own.
+const Whole = globalThis.Request;
+vi.stubGlobal("Request", class extends Whole {
+  constructor(input: RequestInfo | URL, init?: RequestInit) {
+    super(typeof input === "string" ? new URL(input, "http://tool.test") : input, { ...init, signal: null });
+  }
+});
+
+// What asks the server takes hold of this when it is loaded, so this module comes first.
+let current = new Server();
+vi.stubGlobal("fetch", (input: RequestInfo | URL, init?: RequestInit) => current.fetch(input, init));
+
+/** A server that answers nothing of itself. */
+export function server(): Server {
+  current = new Server();
+  return current;
+}
+
+/** Draws a part of the interface as it stands in the site called small. */
+export function draw(part: ReactNode, at = "/small") {
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } });
+  return render(
+    <QueryClientProvider client={client}>
+      <BuffersProvider>
+        <MemoryRouter initialEntries={[at]}><Routes><Route path="/:site/*" element={part} /></Routes></MemoryRouter>
+      </BuffersProvider>
+    </QueryClientProvider>,
+  );
+}
+
+afterEach(() => {
+  cleanup();
+  sessionStorage.clear();
+});
