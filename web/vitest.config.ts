@@ -1,3 +1,3 @@
 import { defineConfig } from "vitest/config";
 
-export default defineConfig({ test: { include: ["src/**/*.test.{ts,tsx}"] } });
+export default defineConfig({ test: { testTimeout: 60_000, include: ["src/**/*.test.{ts,tsx}"] } });

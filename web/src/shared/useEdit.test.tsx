@@ -79,7 +79,7 @@ describe("a document that is edited", () => {
     await (await asked.next("GET ")).answer(overview(2));
     await waitFor(() => expect(state()).toBe(""));
     type("newer");
-    expect((await asked.next("POST /proposals")).body).toMatchObject({ changes: [{ before: "h2", text: "newer" }] });
+    expect((await asked.next("POST /proposals", "newer")).body).toMatchObject({ changes: [{ before: "h2", text: "newer" }] });
   });
 
   it("is not saved at Ctrl+S where it has problems, nor later when they are gone", async () => {

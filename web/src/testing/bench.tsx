@@ -1,9 +1,13 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { act, cleanup, render } from "@testing-library/react";
+import { act, cleanup, configure, render } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { afterEach, vi } from "vitest";
 import { BuffersProvider } from "../shared/buffers";
+
+/** How long something may take that happens at once on a quick machine, in ms. */
+const patience = 15_000;
+configure({ asyncUtilTimeout: patience });
 
 /** An answer that a test gives when it wants to. */
 interface Waiting {
@@ -23,7 +27,7 @@ export class Server {
       const w = this.waiting.find((x) => x.request === request && (words === "" || JSON.stringify(x.body).includes(words)));
       if (!w) throw new Error(`${request} has not been asked; waiting: ${this.waiting.map((x) => x.request).join(", ") || "nothing"}`);
       return w;
-    });
+    }, { timeout: patience });
     this.waiting = this.waiting.filter((x) => x !== found);
     return found;
   }
