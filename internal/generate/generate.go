@@ -40,6 +40,9 @@ page_fields: {logo: {type: image}}
 	put("rules/header.yaml", "block: header\nregion: header\non: [all]\n")
 	put("rules/footer.yaml", "block: footer\nregion: footer\non: [all]\n")
 	put("rules/claim.yaml", "block: header-plain\nregion: main\non: [all]\nat: start\n")
+	for _, logo := range []string{"logo", "logo-0", "logo-1", "logo-2", "logo-3", "logo-4"} {
+		put("assets/"+logo+".svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8"><title>`+logo+`</title><rect width="8" height="8"/></svg>`)
+	}
 	filler := strings.Repeat("<p>"+prose+"</p>\n", 12)
 	for i := range n {
 		var b strings.Builder

@@ -1,0 +1,191 @@
+package cli
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/store"
+)
+
+// served runs a command that serves until it is told to end, and gives the addresses
+// that it prints and what ends it.
+func served(t *testing.T, args ...string) (tool, site string, end func() int) {
+	r, w := io.Pipe()
+	var errs bytes.Buffer
+	ended := make(chan int, 1)
+	go func() {
+		ended <- Run(append(args, "--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0"), w, &errs)
+		_ = w.Close()
+	}()
+	address := regexp.MustCompile(`http://\S+`)
+	var found []string
+	lines := bufio.NewScanner(r)
+	for len(found) < 2 && lines.Scan() {
+		found = append(found, address.FindAllString(lines.Text(), -1)...)
+	}
+	require.Len(t, found, 2, "it prints both addresses; %s", errs.String())
+	return found[0], found[1], func() int {
+		require.NoError(t, syscall.Kill(os.Getpid(), syscall.SIGTERM))
+		select {
+		case code := <-ended:
+			return code
+		case <-time.After(20 * time.Second):
+			require.Fail(t, "it does not end when it is told to")
+			return -1
+		}
+	}
+}
+
+func get(t *testing.T, url string) (int, string) {
+	resp, err := http.Get(url)
+	require.NoError(t, err)
+	defer resp.Body.Close()
+	body, err := io.ReadAll(resp.Body)
+	require.NoError(t, err)
+	return resp.StatusCode, string(body)
+}
+
+func post(t *testing.T, url string, body any) string {
+	sent, err := json.Marshal(body)
+	require.NoError(t, err)
+	req, err := http.NewRequest(http.MethodPost, url, bytes.NewReader(sent))
+	require.NoError(t, err)
+	req.Header.Set("X-Brick-Shelf", "1")
+	req.Header.Set("Content-Type", "application/json")
+	resp, err := http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	defer resp.Body.Close()
+	got, err := io.ReadAll(resp.Body)
+	require.NoError(t, err)
+	require.Less(t, resp.StatusCode, 300, string(got))
+	return string(got)
+}
+
+func TestServeWritesWhatIsPublishedAndEndsInOrder(t *testing.T) {
+	data, out := t.TempDir(), filepath.Join(t.TempDir(), "www")
+	files := small()
+	code, _, stderr := run("import", "--data", data, "--site", "small", write(t, files))
+	require.Equal(t, ExitDone, code, stderr)
+	tool, siteAt, end := served(t, "serve", "--data", data, "--out", out)
+
+	status, page := get(t, siteAt+"/p/")
+	require.Equal(t, http.StatusNotFound, status, "nothing is published yet: %s", page)
+	status, page = get(t, siteAt+"/_draft/p/")
+	require.Equal(t, http.StatusOK, status)
+	require.True(t, strings.HasPrefix(page, "a"), page)
+
+	at := tool + "/api/v1/sites/small"
+	post(t, at+"/change-sets", map[string]any{"title": "Edit a", "changes": []any{map[string]any{"path": "blocks/a.html", "before": site.HashOf([]byte("a")), "text": "b"}}})
+	post(t, at+"/releases", map[string]any{"title": "First"})
+	_, page = get(t, siteAt+"/p/")
+	require.Equal(t, "b", page)
+	require.Eventually(t, func() bool {
+		written, err := os.ReadFile(filepath.Join(out, "p", "index.html"))
+		return err == nil && string(written) == "b"
+	}, 20*time.Second, 10*time.Millisecond, "what is published is in the folder too")
+	require.Equal(t, ExitDone, end())
+
+	_, siteAt, end = served(t, "serve", "--data", data, "--site", "small")
+	_, page = get(t, siteAt+"/p/")
+	require.Equal(t, "b", page, "it is all there after a restart")
+	require.Equal(t, ExitDone, end())
+}
+
+func TestServeRefuses(t *testing.T) {
+	data := t.TempDir()
+	for _, name := range []string{"one", "two"} {
+		code, _, stderr := run("import", "--data", data, "--site", name, write(t, small()))
+		require.Equal(t, ExitDone, code, stderr)
+	}
+	taken, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	defer taken.Close()
+	for _, c := range []struct {
+		args []string
+		says string
+	}{
+		{[]string{"serve", "--data", data}, "name one with --site: one two"},
+		{[]string{"serve", "--data", data, "--site", "three"}, "three"},
+		{[]string{"serve", "--data", data, "--site", "one", "--addr", taken.Addr().String()}, "name a free address with --addr"},
+		{[]string{"serve", "--data", data, "--site", "one", "--addr", "127.0.0.1:0", "--site-addr", taken.Addr().String()}, "name a free address with --site-addr"},
+		{[]string{"serve"}, "data"},
+		{[]string{"demo", "--data", data}, "holds a database already"},
+	} {
+		code, stdout, stderr := run(c.args...)
+		require.Equal(t, ExitBad, code, c.args)
+		require.Contains(t, stderr, c.says)
+		require.NotContains(t, stdout, "http://", "it does not say that it serves")
+	}
+}
+
+func TestTheDemoIsServedAndKeptWhereOneWants(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "kept")
+	tool, siteAt, end := served(t, "demo", "--data", data)
+	status, home := get(t, siteAt+"/")
+	require.Equal(t, http.StatusOK, status)
+	require.Contains(t, home, "Ternholm Ferries")
+	_, overview := get(t, tool+"/api/v1/sites/ternholm")
+	var told struct {
+		Pages []struct{ Path string } `json:"pages"`
+	}
+	require.NoError(t, json.Unmarshal([]byte(overview), &told))
+	for _, p := range told.Pages {
+		status, _ := get(t, siteAt+p.Path)
+		require.Equal(t, http.StatusOK, status, p.Path)
+	}
+	require.Equal(t, ExitDone, end())
+	st, err := store.Open(data)
+	require.NoError(t, err)
+	defer st.Close()
+	s, err := st.Site("ternholm")
+	require.NoError(t, err)
+	published, err := st.Files(s.ID, store.Published)
+	require.NoError(t, err)
+	demo, err := demoFiles()
+	require.NoError(t, err)
+	require.Equal(t, fmt.Sprint(demo.Paths()), fmt.Sprint(published.Paths()))
+}
+
+// What the generator makes is a site like another: valid, of as many pages as asked for,
+// and the same every time, so that figures of one run can be held against another's.
+func TestGenerate(t *testing.T) {
+	var trees []string
+	for range 2 {
+		dir := filepath.Join(t.TempDir(), "site")
+		code, _, stderr := run("generate", "--pages", "40", dir)
+		require.Equal(t, ExitDone, code, stderr)
+		code, stdout, stderr := run("check", dir)
+		require.Equal(t, ExitDone, code, stdout+stderr)
+		pages, all := 0, ""
+		require.NoError(t, filepath.WalkDir(dir, func(path string, d os.DirEntry, err error) error {
+			if err != nil || d.IsDir() {
+				return err
+			}
+			name, _ := filepath.Rel(dir, path)
+			if strings.HasPrefix(name, "pages"+string(filepath.Separator)) {
+				pages++
+			}
+			text, err := os.ReadFile(path)
+			all += fmt.Sprintf("%s %s\n", name, site.HashOf(text))
+			return err
+		}))
+		require.Equal(t, 40, pages)
+		trees = append(trees, all)
+	}
+	require.Equal(t, trees[0], trees[1])
+}
