@@ -23,17 +23,29 @@ func apply(t require.TestingT, f site.Files, set site.ChangeSet) site.Files {
 func draw(t *rapid.T) (site.Files, *render.Shelf, string, render.Placement) {
 	files := sitetest.Site(t)
 	s := sitetest.New(files)
-	path := rapid.SampledFrom(s.PagePaths()).Draw(t, "page")
-	var linked []render.Placement
-	for _, p := range s.Render(path, render.Options{Placements: true}).Placements {
-		if p.Kind == render.Linked && s.Block(p.Block) != nil {
-			linked = append(linked, p)
+	type spot struct {
+		page string
+		at   render.Placement
+	}
+	var linked []spot
+	for _, path := range s.PagePaths() {
+		if s.Info(path).Draft {
+			continue
+		}
+		for _, p := range s.Render(path, render.Options{Placements: true}).Placements {
+			if p.Kind == render.Linked && s.Block(p.Block) != nil {
+				linked = append(linked, spot{path, p})
+			}
 		}
 	}
-	if len(linked) == 0 || s.Info(path).Draft {
-		t.Skip("the page has no linked placement, or is a draft")
+	if len(linked) == 0 { // such a site is of no use here, and one more page with a call is
+		files["blocks/drawn.html"] = []byte("<p>@{=page.title}@{=inner}</p>")
+		files["pages/drawn.html"] = []byte("@{drawn}x@{/drawn}")
+		s = sitetest.New(files)
+		return files, s, "pages/drawn.html", s.Render("pages/drawn.html", render.Options{Placements: true}).Placements[0]
 	}
-	return files, s, path, rapid.SampledFrom(linked).Draw(t, "placement")
+	found := rapid.SampledFrom(linked).Draw(t, "placement")
+	return files, s, found.page, found.at
 }
 
 func html(s *render.Shelf, path string) string {

@@ -97,15 +97,22 @@ func TestPlainFrontMatterIsReadAsYAMLReadsIt(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		title := rapid.OneOf(rapid.StringMatching(`[a-zA-Z][a-zA-Z0-9 .,()/-]{0,14}`), rapid.StringMatching(`[a-z#:~&*!|>%@'"-][a-zA-Z0-9 .,()'"#:-]{0,5}`), rapid.SampledFrom([]string{"null", "Yes", "no", "true", "False", "on", "y", "~", "nan", "inf"})).Draw(t, "title")
 		head := "title: " + title + "\nlayout: port\n"
-		g := &Page{}
-		if !g.plain([]byte(head)) {
-			t.Skip("left to the YAML parser")
-		}
+		short := &Page{}
+		taken := short.plain([]byte(head))
+		whole, problems := ParsePage("p", "pages/p.html", "/p/", []byte("---\n"+head+"---\n"))
 		y, problem := site.ParseYAML([]byte(head), "p", 1)
-		require.Nil(t, problem, head)
-		require.Equal(t, site.Text, y.Get("title").Kind, head)
-		require.Equal(t, y.Get("title").Text, g.Title)
-		require.Equal(t, "port", g.Layout)
+		if problem != nil {
+			require.False(t, taken, head)
+			require.NotEmpty(t, problems, head)
+			return
+		}
+		require.Equal(t, y.Get("title").Text, whole.Title, head)
+		require.Equal(t, "port", whole.Layout)
+		if taken {
+			require.Equal(t, site.Text, y.Get("title").Kind, head)
+			require.Equal(t, whole.Title, short.Title)
+			require.Equal(t, whole.Layout, short.Layout)
+		}
 	})
 }
 
