@@ -63,6 +63,10 @@ func (h *handlers) PutDocument(c *gin.Context, name SiteName, params PutDocument
 }
 
 func (h *handlers) save(c *gin.Context, w *workspace.Workspace, set site.ChangeSet) {
+	if len(set.Changes) == 0 {
+		h.fail(c, &edit.Refusal{Message: "there is nothing to save: the change set has no change"})
+		return
+	}
 	rec, err := w.Save(set)
 	h.saved(c, w, rec, err)
 }

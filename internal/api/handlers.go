@@ -47,6 +47,7 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	var misfit *block.TypeError
 	var bad edit.BadValues
 	var large *http.MaxBytesError
+	var unread *site.Problem // of a text that cannot be read
 	switch {
 	case errors.As(err, &conflict):
 		send(c, Problem{Type: "about:blank", Title: "Changed elsewhere", Status: http.StatusConflict, Detail: conflict.Error(),
@@ -54,6 +55,9 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	case errors.As(err, &invalid):
 		list := findings(invalid.Problems)
 		send(c, Problem{Type: "about:blank", Title: "This cannot be saved", Status: http.StatusUnprocessableEntity, Detail: invalid.Problems[0].Error(), Problems: &list})
+	case errors.As(err, &unread):
+		list := findings(site.Problems{*unread})
+		send(c, Problem{Type: "about:blank", Title: "This cannot be read", Status: http.StatusUnprocessableEntity, Detail: unread.Error(), Problems: &list})
 	case errors.As(err, &refusal), errors.As(err, &misfit), errors.As(err, &bad):
 		problem(c, http.StatusUnprocessableEntity, "This cannot be done", err.Error())
 	case errors.As(err, &large):

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"fmt"
 	"net/http"
 	"slices"
 
@@ -10,6 +11,7 @@ import (
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
 	"brickshelf/internal/workspace"
 )
 
@@ -336,6 +338,10 @@ func (h *handlers) text(c *gin.Context, text []byte, err error) {
 func (h *handlers) EditPage(c *gin.Context, _ SiteName) {
 	var in PageEdit
 	if !h.body(c, &in) {
+		return
+	}
+	if class, _, _ := site.Classify(in.Path); class != site.PageDoc {
+		h.fail(c, &edit.Refusal{Message: fmt.Sprintf("%q is no page", in.Path)})
 		return
 	}
 	src := []byte(in.Text)

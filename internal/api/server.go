@@ -13,6 +13,7 @@ import (
 	"maps"
 	"net"
 	"net/http"
+	"runtime/debug"
 	"slices"
 	"strings"
 	"sync"
@@ -151,7 +152,7 @@ func (s *Server) Tool() http.Handler {
 func (s *Server) recovery(c *gin.Context) {
 	defer func() {
 		if r := recover(); r != nil {
-			s.log.Error("request failed", "path", c.Request.URL.Path, "panic", fmt.Sprint(r))
+			s.log.Error("request failed", "path", c.Request.URL.Path, "panic", fmt.Sprint(r), "stack", string(debug.Stack()))
 			problem(c, http.StatusInternalServerError, "This went wrong on our side", "Nothing was saved. The server's log says more.")
 		}
 	}()
