@@ -163,6 +163,9 @@ func DeleteBlock(s *render.Shelf, name string, with Replacement, another string)
 		if another == name || s.Block(another) == nil {
 			return set, refuse("name the block to put there; there is no other block %q%s", another, block.Nearest(another, s.Names()))
 		}
+		if leads(s, another, name, map[string]bool{}) {
+			return set, refuse("%s calls %s itself and cannot take its place; take that call out of it first", another, name)
+		}
 		set.Title += ", putting " + another + " there"
 		err = recall(s, &set, name, another)
 	default:
@@ -178,6 +181,29 @@ func DeleteBlock(s *render.Shelf, name string, with Replacement, another string)
 		}
 	}
 	return set, nil
+}
+
+// leads reports whether showing one block shows another.
+func leads(s *render.Shelf, from, to string, seen map[string]bool) bool {
+	b := s.Block(from)
+	if b == nil || seen[from] {
+		return false
+	}
+	seen[from] = true
+	found := false
+	markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
+		if n.Kind == markup.Call {
+			called := []string{n.Name}
+			if n.Name == "menu" { // shows what the panels of menus call
+				called = s.PanelCalls()
+			}
+			for _, name := range called {
+				found = found || name == to || leads(s, name, to, seen)
+			}
+		}
+		return !found
+	})
+	return found
 }
 
 func without(list []site.Change, path string) []site.Change {

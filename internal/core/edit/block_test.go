@@ -161,3 +161,21 @@ func TestDeletingBlocks(t *testing.T) {
 	_, err = edit.DeleteBlock(s, "none", edit.WithCopies, "")
 	require.ErrorContains(t, err, "there is no block none")
 }
+
+func TestABlockThatCallsAnotherCannotTakeItsPlace(t *testing.T) {
+	s := sitetest.New(site.Files{
+		"site.yaml":       []byte("format: brickshelf/1\nname: x\n"),
+		"layouts/l.html":  []byte("<head></head>@{region main /}"),
+		"menus/main.yaml": []byte("items:\n  - {label: A, to: /, panel: '@{inner-one /}'}\n"),
+		"blocks/a.html":   []byte("a"), "blocks/b.html": []byte("@{when page.title}@{c /}@{/when}"), "blocks/c.html": []byte("@{a /}"), "blocks/d.html": []byte("@{menu name=main /}"),
+		"blocks/inner-one.html": []byte("x"),
+		"pages/index.html":      []byte("---\ntitle: P\nlayout: l\n---\n@{a /}@{inner-one /}"),
+	})
+	for _, c := range [][3]string{{"a", "b", "b calls a itself"}, {"a", "c", "c calls a itself"}, {"inner-one", "d", "d calls inner-one itself"}} {
+		_, err := edit.DeleteBlock(s, c[0], edit.WithAnother, c[1])
+		require.ErrorContains(t, err, c[2])
+	}
+	set, err := edit.DeleteBlock(s, "a", edit.WithAnother, "inner-one")
+	require.NoError(t, err)
+	require.Contains(t, html(s.With(set.Changes), "pages/index.html"), "xx")
+}

@@ -1,6 +1,7 @@
 package edit
 
 import (
+	"bytes"
 	"fmt"
 	"slices"
 	"strings"
@@ -123,6 +124,9 @@ func SetLayout(s *render.Shelf, path, layout string, to map[string]string) (site
 				return site.ChangeSet{}, err
 			}
 		}
+	}
+	if bytes.Equal(out, src) {
+		return site.ChangeSet{}, refuse("%s has the layout %s already", in.URL, layout)
 	}
 	return site.ChangeSet{Title: fmt.Sprintf("Give %s the layout %s", in.URL, layout), Changes: []site.Change{{Path: path, Before: s.Hash(path), After: out}}}, nil
 }
