@@ -10,6 +10,12 @@ test("make a block, put it on a page, rename it, delete it", async ({ page, runn
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Lost property");
   await expect(page.getByRole("link", { name: /Lost property/ })).toBeVisible();
 
+  // It stands nowhere yet, and is seen all the same, as it is typed.
+  await expect(rendering(page).locator(".lost-property")).toBeVisible();
+  await typeBefore(page, "</div>", "<b>Asked for at the desk</b>");
+  await expect(rendering(page).getByText("Asked for at the desk")).toBeVisible();
+  await page.getByRole("button", { name: "Discard" }).click();
+
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/jobs.html&tab=source`);
   await expect(page.locator(".cm-content")).toBeVisible();
   await typeBefore(page, "<p>", "@{lost-property /}");

@@ -1,12 +1,11 @@
 import Button from "@mui/material/Button";
-import { memo, Suspense, useCallback, useMemo, useState } from "react";
+import { Suspense, useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { ApiError, type Block, type Operation, type Overview } from "../api/client";
+import { ApiError, type Block, type ChangeSet, type Operation, type Overview } from "../api/client";
 import { useBlock, useOverview, useRows, useSite } from "../api/queries";
 import { PlaceByRule } from "../rules/NewRule";
 import { useBuffers } from "../shared/buffers";
 import { later } from "../shared/later";
-import { previewOf } from "../shared/look";
 import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
 import { tell, tellSaved } from "../shared/notices";
@@ -17,7 +16,7 @@ import { AsList } from "./AsList";
 import { CallChip } from "./CallChip";
 import { Editor } from "./Editor";
 import { InsertCall } from "./InsertCall";
-import { Live, type Width } from "./Live";
+import { Rendering } from "./Rendering";
 
 const CallPanel = later(() => import("./CallPanel"), "CallPanel");
 const Conflict = later(() => import("./Conflict"), "Conflict");
@@ -119,25 +118,12 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
         ) : tab === "manage" ? (
           <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} linked={linked} blocks={overview.blocks} idle={subject} done={managed} changed={tellSaved} /></div>
         ) : (
-          <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} problems={problems} quiet={!edit.dirty || edit.fresh} made={tellSaved} />
+          <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} changes={edit.changes} problems={problems} quiet={!edit.dirty || edit.fresh} made={tellSaved} />
         )}
       </Suspense>
     </>
   );
 }
-
-/** How many pages the choice offers; the wall leads to all of them. */
-const offered = 200;
-
-const PageChoice = memo(function PageChoice({ pages, page, choose }: { pages: string[]; page: string; choose: (page: string) => void }) {
-  const list = pages.slice(0, offered);
-  return (
-    <label className="right">on <select value={page} onChange={(e) => choose(e.target.value)} aria-label="Page of the rendering">
-      {!list.includes(page) && <option value={page}>{page}</option>}
-      {list.map((p) => <option key={p} value={p}>{p}</option>)}
-    </select></label>
-  );
-});
 
 function firstInQuestion(overview: Overview, states: State[]): string | undefined {
   const i = states.findIndex((s) => s === "break") >= 0 ? states.findIndex((s) => s === "break") : states.findIndex((s) => s === "change");
@@ -151,16 +137,9 @@ function Discard({ paths }: { paths: string[] }) {
   return <Button variant="outlined" color="secondary" onClick={() => paths.forEach((p) => buffers.set(site, p, null))}>Discard</Button>;
 }
 
-function Make({ block, overview, proposalID, quiet, made, problems }: { block: Block; overview: Overview; proposalID: string; quiet: boolean; made: (title: string) => void; problems: { path: string; line: number; column: number; message: string; code: string; severity: string }[] }) {
+function Make({ block, overview, proposalID, changes, quiet, made, problems }: { block: Block; overview: Overview; proposalID: string; changes: ChangeSet["changes"]; quiet: boolean; made: (title: string) => void; problems: { path: string; line: number; column: number; message: string; code: string; severity: string }[] }) {
   const [params] = useSearchParams();
   const [part, setPart] = useState<Part>(params.get("part") === "fields" ? "fields" : "markup");
-  const [width, setWidth] = useState<Width>("desk");
-  const [chosen, setChosen] = useState("");
-  const pages = useMemo(() => {
-    const states = standing(overview.blocks.find((b) => b.name === block.name)?.states ?? "");
-    return overview.pages.filter((_, i) => states[i] !== "none" && states[i] !== "hidden").map((p) => p.path);
-  }, [overview, block.name]);
-  const page = pages.includes(chosen) ? chosen : (pages.find((p) => p !== overview.home) ?? overview.home);
   const path = part === "style" ? `blocks/${block.name}.css` : part === "behaviour" ? `blocks/${block.name}.js` : block.path;
   const doc = useText(path, path === block.path || block.style === path || block.behaviour === path);
   const [at, setAt] = useState(-1);
@@ -180,9 +159,6 @@ function Make({ block, overview, proposalID, quiet, made, problems }: { block: B
     const [from, to] = [Math.min(at, anchor), Math.max(at, anchor)];
     setPiece({ from: bytes(doc.text.slice(0, from)), to: bytes(doc.text.slice(0, to)), text: doc.text.slice(from, to) });
   };
-  const light = useMemo(() => ({ block: block.name, scroll: true }), [block.name]);
-  const shown = useQuiet(proposalID, quiet); // the wall comes first
-  const url = previewOf(overview, page, shown);
   return (
     <div className="halves">
       <div className="panel">
@@ -212,13 +188,7 @@ function Make({ block, overview, proposalID, quiet, made, problems }: { block: B
           </ul>
         )}
       </div>
-      <div className="panel">
-        <div className="bar">
-          <Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} />
-          <PageChoice pages={pages} page={page} choose={setChosen} />
-        </div>
-        <Live url={url} width={width} title={`${block.title} on ${page}`} light={light} />
-      </div>
+      <Rendering block={block} overview={overview} proposalID={proposalID} changes={changes} quiet={quiet} sound={problems.length === 0} />
     </div>
   );
 }

@@ -109,6 +109,7 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
     } });
   }, [mutateAsync, title, changes, ready, buffers, site]);
   return {
+    changes,
     dirty: changes.length > 0,
     proposal: changes.length > 0 ? (result?.proposal ?? null) : null,
     fresh: result?.for === changes,
