@@ -107,10 +107,15 @@ func (s *Store) Undo(id int64) (Record, site.ChangeSet, error) {
 	return s.step(id, "undo", "SELECT id, title FROM change_sets WHERE site = ? AND kind = 'edit' AND undone = 0 ORDER BY id DESC LIMIT 1")
 }
 
+// redoable is the change set that was taken back last, if nothing has been edited since:
+// a new edit ends for good what could be done again before it.
+const redoable = `FROM change_sets e WHERE e.site = ?1 AND e.kind = 'edit' AND e.undone = 1
+	AND (SELECT max(u.id) FROM change_sets u WHERE u.site = ?1 AND u.id > e.id AND u.kind = 'undo' AND u.target = e.id)
+		> (SELECT max(id) FROM change_sets WHERE site = ?1 AND kind = 'edit') ORDER BY e.id LIMIT 1`
+
 // Redo is described with Undo.
 func (s *Store) Redo(id int64) (Record, site.ChangeSet, error) {
-	return s.step(id, "redo", `SELECT id, title FROM change_sets WHERE site = ?1 AND kind = 'edit' AND undone = 1
-		AND id > (SELECT coalesce(max(id), 0) FROM change_sets WHERE site = ?1 AND kind = 'edit' AND undone = 0) ORDER BY id LIMIT 1`)
+	return s.step(id, "redo", "SELECT e.id, e.title "+redoable)
 }
 
 func (s *Store) step(id int64, kind, query string) (Record, site.ChangeSet, error) {
@@ -193,8 +198,7 @@ func (s *Store) Earlier(id int64, path string) ([][]byte, error) {
 func (s *Store) Steps(id int64) (undo, redo string, err error) {
 	err = s.db.Get(&undo, "SELECT coalesce((SELECT title FROM change_sets WHERE site = ? AND kind = 'edit' AND undone = 0 ORDER BY id DESC LIMIT 1), '')", id)
 	if err == nil {
-		err = s.db.Get(&redo, `SELECT coalesce((SELECT title FROM change_sets WHERE site = ?1 AND kind = 'edit' AND undone = 1
-			AND id > (SELECT coalesce(max(id), 0) FROM change_sets WHERE site = ?1 AND kind = 'edit' AND undone = 0) ORDER BY id LIMIT 1), '')`, id)
+		err = s.db.Get(&redo, "SELECT coalesce((SELECT e.title "+redoable+"), '')", id)
 	}
 	return undo, redo, err
 }

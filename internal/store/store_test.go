@@ -202,3 +202,41 @@ func saveLoop(dir string) {
 		}
 	}
 }
+
+func TestANewEditEndsForGoodWhatCouldBeRedone(t *testing.T) {
+	s, st, _ := open(t)
+	steps := func() []string {
+		undo, redo, err := s.Steps(st.ID)
+		require.NoError(t, err)
+		return []string{undo, redo}
+	}
+	save := func(before, after string) {
+		_, err := s.Save(st.ID, edit("pages/x.html", before, after))
+		require.NoError(t, err)
+	}
+	save("b", "one")
+	_, _, err := s.Undo(st.ID)
+	require.NoError(t, err)
+	save("b", "two")
+	_, _, err = s.Undo(st.ID)
+	require.NoError(t, err)
+	require.Equal(t, []string{"", "Edit pages/x.html"}, steps())
+	_, _, err = s.Redo(st.ID)
+	require.NoError(t, err)
+	require.Equal(t, "two", draft(t, s, st)["pages/x.html"], "not what was taken back before it")
+	require.Equal(t, []string{"Edit pages/x.html", ""}, steps())
+	_, _, err = s.Redo(st.ID)
+	require.ErrorIs(t, err, ErrNothing)
+
+	save("two", "three")
+	for _, want := range []string{"two", "b"} {
+		_, _, err = s.Undo(st.ID)
+		require.NoError(t, err)
+		require.Equal(t, want, draft(t, s, st)["pages/x.html"])
+	}
+	for _, want := range []string{"two", "three"} {
+		_, _, err = s.Redo(st.ID)
+		require.NoError(t, err)
+		require.Equal(t, want, draft(t, s, st)["pages/x.html"])
+	}
+}

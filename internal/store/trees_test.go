@@ -22,6 +22,7 @@ func TestTreesAreAsAModelHasThem(t *testing.T) {
 		paths := []string{"pages/a.html", "pages/b.html", "pages/c.html", "site.yaml"}
 		drawn := rapid.MapOf(rapid.SampledFrom(paths), rapid.SampledFrom([]string{"", "x", "y"}))
 		draft, published := site.Files{}, site.Files{}
+		var past, future []site.Files // drafts that undoing and redoing lead to, the next one last
 		for p, b := range drawn.Draw(r, "begins with") {
 			draft[p] = []byte(b)
 		}
@@ -43,11 +44,11 @@ func TestTreesAreAsAModelHasThem(t *testing.T) {
 				}
 				_, err := s.Save(st.ID, site.Diff(draft, after))
 				require.NoError(r, err)
-				draft = after
+				past, future, draft = append(past, draft), nil, after
 			case "undo":
-				draft = stepped(r, draft, st.ID, s.Undo)
+				draft = stepped(r, st.ID, s.Undo, draft, &past, &future)
 			case "redo":
-				draft = stepped(r, draft, st.ID, s.Redo)
+				draft = stepped(r, st.ID, s.Redo, draft, &future, &past)
 			}
 			held(r, s, st.ID, Draft, draft)
 			held(r, s, st.ID, Published, published)
@@ -68,16 +69,20 @@ func TestTreesAreAsAModelHasThem(t *testing.T) {
 	})
 }
 
-// stepped is a draft after an undo or redo, where there is something to step over.
-func stepped(r *rapid.T, draft site.Files, id int64, step func(int64) (Record, site.ChangeSet, error)) site.Files {
+// stepped is the draft after an undo or redo, where there is something to step over.
+func stepped(r *rapid.T, id int64, step func(int64) (Record, site.ChangeSet, error), draft site.Files, from, to *[]site.Files) site.Files {
 	_, set, err := step(id)
-	if err != nil {
+	if len(*from) == 0 {
 		require.ErrorIs(r, err, ErrNothing)
 		return draft
 	}
+	require.NoError(r, err)
+	want := (*from)[len(*from)-1]
+	*from, *to = (*from)[:len(*from)-1], append(*to, draft)
 	after, err := draft.Apply(set)
 	require.NoError(r, err)
-	return after
+	require.Equal(r, spell(want), spell(after), "the change set returned is what was done")
+	return want
 }
 
 func held(r *rapid.T, s *Store, id int64, tree Tree, want site.Files) {
