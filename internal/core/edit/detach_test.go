@@ -5,6 +5,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -81,4 +82,26 @@ func TestEverythingThatABlockHoldsIsWrittenDownAsItShows(t *testing.T) {
 			}
 		})
 	}
+}
+
+// A loop gives its calls keys when it is written down; two copies of it on one page have
+// the same keys, each for itself.
+func TestOneBlockIsDetachedTwiceOnAPage(t *testing.T) {
+	files := site.Files{
+		"site.yaml":      []byte("format: brickshelf/1\nname: Small\n"),
+		"layouts/l.html": []byte("<head></head>@{region main /}"),
+		"blocks/a.html":  []byte("---\nfields: {words: {type: lines, default: \"one\\ntwo\"}}\n---\n@{each words as w}@{b word=(w) /}@{/each}"),
+		"blocks/b.html":  []byte("---\nfields: {word: {type: text, default: plain}}\n---\n<b>@{=word}</b>"),
+		"pages/p.html":   []byte("---\ntitle: P\nlayout: l\noverrides: {\"main/a~2/b~1.2\": {word: own}}\n---\n@{a /} and @{a /}"),
+	}
+	was := html(sitetest.New(files), "pages/p.html")
+	for _, address := range []string{"main/a~1", "main/a~2"} {
+		set, err := edit.Detach(sitetest.New(files), "pages/p.html", address)
+		require.NoError(t, err)
+		files = apply(t, files, set)
+		require.Empty(t, check.Validity(sitetest.New(files)), "%s", files["pages/p.html"])
+		require.Equal(t, was, html(sitetest.New(files), "pages/p.html"))
+	}
+	files["pages/p.html"] = append(files["pages/p.html"], `@{b key="b~1.1" /}@{b key="b~1.1" /}`...)
+	require.ErrorContains(t, check.Validity(sitetest.New(files)), "the key b~1.1 is given twice")
 }

@@ -326,13 +326,17 @@ func (g *Page) arrange(h *block.Head) {
 			h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "bad-place", "@{fill %s} cannot stand inside something else", n.Name))
 		}
 		if k := n.ArgString("key"); k != "" && n.Kind == markup.Call {
-			if keys[k] {
+			within := ""
+			if strings.Contains(n.Container, "/") { // what stands in a copy counts for itself
+				within = n.Container + "/"
+			}
+			if keys[within+k] {
 				h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "duplicate-key", "the key %s is given twice on this page; a key names one placement", k))
 			}
 			if keys == nil {
 				keys = map[string]bool{}
 			}
-			keys[k] = true
+			keys[within+k] = true
 		}
 	})
 	for _, c := range g.Copies {
