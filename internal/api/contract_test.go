@@ -163,7 +163,7 @@ func TestNothingThatIsSentBreaksTheServerOrTheDraft(t *testing.T) {
 		require.Equal(t, http.StatusOK, answer.StatusCode, path)
 		require.Equal(t, string(want), got, path)
 	}
-	require.Contains(t, b.page("/"), "hello")
+	require.Contains(t, b.page("/_draft/"), "hello", "and the site is shown as before")
 	done := 0
 	for _, statuses := range answered {
 		if statuses[http.StatusOK] {
