@@ -277,7 +277,12 @@ export function useEvents(told: (kind: "draft" | "release", title: string) => vo
       told(kind, event.title);
     }, 200);
   });
+  const client = useQueryClient();
   const checked = useEffectEvent(refresh);
+  // The checks can have ended after the overview was told and before anybody listened.
+  const caughtUp = useEffectEvent(() => {
+    if (client.getQueryData(overviewOf(site).queryKey)?.checked === false) void client.invalidateQueries({ queryKey: overviewOf(site).queryKey });
+  });
   useEffect(() => {
     if (!site) return;
     const source = new EventSource(`/api/v1/sites/${encodeURIComponent(site)}/events`);
@@ -285,6 +290,7 @@ export function useEvents(told: (kind: "draft" | "release", title: string) => vo
     source.addEventListener("hello", () => {
       own.delete(site); // a server that has started anew counts anew
       if (connected) void checked();
+      else caughtUp();
       connected = true;
     });
     source.addEventListener("draft", (e: MessageEvent<string>) => hear("draft", e));
