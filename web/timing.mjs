@@ -68,7 +68,7 @@ async function typing(browser, address) {
   await page.goto(address);
   await page.locator(".cm-content").waitFor();
   await page.locator(".brick-cursor").waitFor();
-  await page.getByRole("link", { name: /^Checks [^…]*$/ }).waitFor({ timeout: 120_000 }); // the first check of all pages is done
+  await page.getByRole("link", { name: /^Checks( \d+)?$/ }).waitFor({ timeout: 120_000 }); // the first check of all pages is done
   await page.locator(".cm-line").last().click();
   await page.keyboard.press("Control+End");
   const counts = [];
