@@ -19,11 +19,7 @@ import (
 
 // GetDocument answers with a document's bytes.
 func (h *handlers) GetDocument(c *gin.Context, name SiteName, params GetDocumentParams) {
-	w := h.open(c, name)
-	if w == nil {
-		return
-	}
-	w.Read(func(d *render.Shelf) {
+	h.read(c, name, func(d *render.Shelf) {
 		b, ok := d.Get(params.Path)
 		if !ok {
 			problem(c, http.StatusNotFound, "No such document", "There is no document "+params.Path+".")

@@ -39,6 +39,25 @@ func (h *handlers) open(c *gin.Context, name string) *workspace.Workspace {
 	return w
 }
 
+// read answers about the site's draft.
+func (h *handlers) read(c *gin.Context, name string, answer func(d *render.Shelf)) {
+	if w := h.open(c, name); w != nil {
+		w.Read(answer)
+	}
+}
+
+// onBlock answers about a block of the draft.
+func (h *handlers) onBlock(c *gin.Context, name, blockName string, answer func(d *render.Shelf, b *block.Block)) {
+	h.read(c, name, func(d *render.Shelf) {
+		b := d.Block(blockName)
+		if b == nil {
+			problem(c, http.StatusNotFound, "No such block", "There is no block "+blockName+" on the shelf.")
+			return
+		}
+		answer(d, b)
+	})
+}
+
 // fail answers with the problem that an error is.
 func (h *handlers) fail(c *gin.Context, err error) {
 	var conflict *site.Conflict
@@ -305,4 +324,13 @@ func (h *handlers) Restore(c *gin.Context, name SiteName, number int) {
 		rec, err := w.Restore(number)
 		h.saved(c, w, rec, err)
 	}
+}
+
+// said is what a request says where it says something, else nothing.
+func said[T any](p *T) T {
+	var none T
+	if p == nil {
+		return none
+	}
+	return *p
 }

@@ -13,11 +13,7 @@ import (
 
 // ListMenus answers with the menus and where each is shown.
 func (h *handlers) ListMenus(c *gin.Context, name SiteName) {
-	w := h.open(c, name)
-	if w == nil {
-		return
-	}
-	w.Read(func(d *render.Shelf) {
+	h.read(c, name, func(d *render.Shelf) {
 		out := []MenuSummary{}
 		shown := d.MenusShown()
 		for _, p := range d.Paths("menus/") {

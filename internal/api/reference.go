@@ -15,11 +15,7 @@ import (
 
 // GetReference answers with everything that can be called.
 func (h *handlers) GetReference(c *gin.Context, name SiteName) {
-	w := h.open(c, name)
-	if w == nil {
-		return
-	}
-	w.Read(func(d *render.Shelf) {
+	h.read(c, name, func(d *render.Shelf) {
 		out := Reference{Entries: []Entry{}, Sets: []ShortcodeSet{}, Menus: []string{}, Assets: []string{}}
 		for _, n := range d.Names() {
 			e := entry(d, n)
@@ -66,11 +62,7 @@ func entry(d *render.Shelf, name string) Entry {
 
 // ListCallers answers with the pages that can show a block or shortcode.
 func (h *handlers) ListCallers(c *gin.Context, name SiteName, params ListCallersParams) {
-	w := h.open(c, name)
-	if w == nil {
-		return
-	}
-	w.Read(func(d *render.Shelf) {
+	h.read(c, name, func(d *render.Shelf) {
 		out := []string{}
 		for _, p := range d.Users(params.Name) {
 			if in := d.Info(p); !in.Draft {

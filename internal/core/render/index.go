@@ -1,7 +1,6 @@
 package render
 
 import (
-	"fmt"
 	"sort"
 
 	"brickshelf/internal/core/block"
@@ -10,28 +9,6 @@ import (
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 )
-
-// Info is a page with what the site decides for it.
-type Info struct {
-	Page   *place.Page
-	Layout *place.Layout // nil for a page that is its text alone
-	*Plan
-	URL    string // the page's, at hand without a look at the page
-	Draft  bool   // it is not published
-	local  bool   // the page names addresses of its own
-	fields map[string]block.Value
-	lost   []string // regions that the page fills and the layout lacks
-	says   []localEntry
-}
-
-// Plan is what the site decides alike for many pages: which rules take them, and
-// what stands in each region of their layout, nil where the default does.
-type Plan struct {
-	Candidates []place.Candidate
-	Slots      [][]place.Slot
-
-	signedIn *Plan // for those who are signed in, nil where it is the same
-}
 
 // ref is a page in the index: its path, its place among all pages by address, and
 // its present Info.
@@ -191,137 +168,6 @@ func (x *index) resolve(s *Shelf) {
 			x.rules[c.Rule.Name][r] = struct{}{}
 		}
 	}
-}
-
-// inform decides for a page: its layout, who takes it, what stands in which
-// region, and the values of its fields.
-func (s *Shelf) inform(g *place.Page, plans map[string]*Plan) *Info {
-	in := &Info{Page: g, Plan: &Plan{}, URL: g.URL, Draft: g.Draft, local: g.Local, says: localEntries(g)}
-	if g.Layout != "" {
-		in.Layout = s.Layout(g.Layout)
-	}
-	if in.Layout != nil {
-		in.Plan = s.plan(in, plans)
-		in.lost = in.Homeless(in.Layout)
-	}
-	if len(g.Fields) > 0 {
-		in.fields = map[string]block.Value{}
-		for _, p := range g.Fields {
-			f := s.pageField(in, p.Key)
-			if v, err := s.reader.Read(f, block.Raw(p.Value)); err == nil {
-				in.fields[p.Key] = v
-			}
-		}
-	}
-	return in
-}
-
-// Homeless lists the regions that the page fills and a layout lacks, in order.
-func (in *Info) Homeless(l *place.Layout) []string {
-	var out []string
-	for _, f := range in.Page.Fills {
-		if l.Region(f.Region) == nil && in.Page.Filled(f.Region) {
-			out = append(out, f.Region)
-		}
-	}
-	sort.Strings(out)
-	return out
-}
-
-// plan decides what stands where on a page. Pages for which the same rules run
-// and that fill the same regions share one plan.
-func (s *Shelf) plan(in *Info, plans map[string]*Plan) *Plan {
-	p := &Plan{Candidates: place.Candidates(s.rules, s.Facts(in.Page))}
-	key := []byte(in.Layout.Name)
-	for _, c := range p.Candidates {
-		key = fmt.Appendf(key, "|%s %d", c.Rule.Name, c.Rank)
-	}
-	filled := make([]bool, len(in.Layout.Regions))
-	for i := range in.Layout.Regions {
-		filled[i] = in.Page.Filled(in.Layout.Regions[i].Name)
-		key = fmt.Append(key, filled[i])
-	}
-	if known := plans[string(key)]; known != nil {
-		return known
-	}
-	if s.base != nil && !s.resolved {
-		if known := s.base.index.plans[string(key)]; known != nil {
-			plans[string(key)] = known
-			return known
-		}
-	}
-	p.fill(in.Layout, filled, s.now)
-	plans[string(key)] = p
-	return p
-}
-
-// pageField describes a page field: as the layout declares it, else as the site
-// declares one of that name, else a text.
-func (s *Shelf) pageField(in *Info, name string) *block.Field {
-	if in.Layout != nil {
-		if f := in.Layout.PageField(name); f != nil {
-			return f
-		}
-	}
-	for _, f := range s.config.Fields {
-		if f.Name == name {
-			return f
-		}
-	}
-	return &block.Field{Name: name, Type: block.Text}
-}
-
-// Facts are what a rule's targets ask about a page.
-func (s *Shelf) Facts(g *place.Page) place.Facts {
-	return place.Facts{URL: g.URL, Layout: g.Layout, Tags: g.Tags, IsHome: g.URL == s.config.Home}
-}
-
-// Info returns the page at a path, or nil.
-func (s *Shelf) Info(path string) *Info {
-	if s.base == nil {
-		return s.index.pages[path].get()
-	}
-	e, changed := s.docs[path]
-	if !changed && !s.resolved {
-		return s.base.index.pages[path].get()
-	}
-	if changed && e == nil {
-		return nil
-	}
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if in, ok := s.infos[path]; ok {
-		return in
-	}
-	var in *Info
-	if e = s.entry(path); e != nil {
-		if g, ok := e.parsed.(*place.Page); ok {
-			if in = s.informLike(s.base.index.pages[path].get(), g); in == nil {
-				in = s.inform(g, s.plans)
-			}
-		}
-	}
-	s.infos[path] = in
-	return in
-}
-
-// informLike is inform for a page of which only the text differs from what it is in
-// the base, and fills the same regions; nil where it is not that.
-func (s *Shelf) informLike(old *Info, g *place.Page) *Info {
-	if old == nil || s.resolved || old.URL != g.URL || old.Layout == nil || len(old.lost) > 0 || !old.Page.SameHead(g) {
-		return nil
-	}
-	for _, f := range g.Fills {
-		if old.Layout.Region(f.Region) == nil {
-			return nil
-		}
-	}
-	for i := range old.Layout.Regions {
-		if r := old.Layout.Regions[i].Name; old.Page.Filled(r) != g.Filled(r) {
-			return nil
-		}
-	}
-	return &Info{Page: g, Layout: old.Layout, Plan: old.Plan, URL: old.URL, Draft: old.Draft, local: old.local, fields: old.fields, says: old.says}
 }
 
 // PagePaths lists the paths of all pages, drafts too, by address.

@@ -1,0 +1,80 @@
+package api
+
+import (
+	"encoding/json"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/render"
+)
+
+// GetBlock answers with a block.
+func (h *handlers) GetBlock(c *gin.Context, name SiteName, blockName string) {
+	h.onBlock(c, name, blockName, func(d *render.Shelf, b *block.Block) {
+		out := Block{Name: b.Name, Title: b.Title, Category: b.Category, About: b.About, Call: call(b.Name, b.Fields, encloses(b)), Path: b.Path, Fields: contractFields(b.Fields)}
+		if d.Hash("blocks/"+b.Name+".css") != "" {
+			out.Style = "blocks/" + b.Name + ".css"
+		}
+		if d.Hash("blocks/"+b.Name+".js") != "" {
+			out.Behaviour = "blocks/" + b.Name + ".js"
+		}
+		c.JSON(http.StatusOK, out)
+	})
+}
+
+// ListPlacements answers with every spot where a block stands.
+func (h *handlers) ListPlacements(c *gin.Context, name SiteName, blockName string) {
+	h.read(c, name, func(d *render.Shelf) {
+		users := d.Users(blockName)
+		lists := make([][]Placement, len(users))
+		render.Parallel(len(users), func(i int) { lists[i] = placementsOn(d, users[i], blockName) })
+		out := []Placement{}
+		for _, l := range lists {
+			out = append(out, l...)
+		}
+		c.JSON(http.StatusOK, out)
+	})
+}
+
+func placementsOn(d *render.Shelf, path, blockName string) []Placement {
+	var out []Placement
+	in := d.Info(path)
+	if in == nil || in.Page.Draft {
+		return nil
+	}
+	for _, p := range d.Placements(path) {
+		if p.Block != blockName {
+			continue
+		}
+		region, _, _ := strings.Cut(p.Address, "/")
+		out = append(out, Placement{Page: in.Page.URL, Title: pageTitle(in), Doc: path, Address: p.Address, Region: region, Kind: PlacementKind(p.Kind), Via: p.Via, Own: ownValues(p.Own)})
+	}
+	return out
+}
+
+func ownValues(list []render.OwnValue) []OwnValue {
+	out := []OwnValue{}
+	for _, o := range list {
+		out = append(out, OwnValue{Field: o.Field, Text: valueText(o.Value.Plain()), Rung: string(o.Rung)})
+	}
+	return out
+}
+
+// valueText shows a value as a person would type it: plain texts as they are,
+// the rest as JSON.
+func valueText(v any) string {
+	switch t := v.(type) {
+	case nil:
+		return ""
+	case string:
+		return t
+	}
+	b, err := json.Marshal(v)
+	if err != nil {
+		return ""
+	}
+	return string(b)
+}

@@ -1,0 +1,114 @@
+package api
+
+import (
+	"net/http"
+	"slices"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/workspace"
+)
+
+func audienceOf(a *Audience) string {
+	if a != nil && *a == render.SignedIn {
+		return render.SignedIn
+	}
+	return render.SignedOut
+}
+
+// Explain answers with what stands in the regions of a page.
+func (h *handlers) Explain(c *gin.Context, name SiteName, params ExplainParams) {
+	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *render.Shelf, in *render.Info) {
+		c.JSON(http.StatusOK, explanation(s, s.Explain(in.Page.Path, audienceOf(params.Audience), s.Now())))
+	})
+}
+
+// onPage answers about a page of the draft, or of a proposed edit, on a day.
+func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, on *string, do func(*render.Shelf, *render.Info)) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	answer := func(s *render.Shelf) {
+		s, _, err := looked(s, "", said(on))
+		if err != nil {
+			problem(c, http.StatusBadRequest, "No such day", err.Error())
+			return
+		}
+		in := s.Page(page)
+		if in == nil {
+			problem(c, http.StatusNotFound, "No such page", "There is no page at "+page+".")
+			return
+		}
+		do(s, in)
+	}
+	if proposal == nil {
+		w.Read(answer)
+		return
+	}
+	if err := w.ReadProposal(*proposal, func(_ *render.Shelf, pr *workspace.Proposal) { answer(pr.Shelf) }); err != nil {
+		h.fail(c, err)
+	}
+}
+
+func explanation(s *render.Shelf, e *render.Explanation) Explanation {
+	g := e.Info.Page
+	out := Explanation{Page: g.URL, Doc: g.Path, Title: g.Title, Layout: g.Layout, Tags: append([]string{}, g.Tags...), Draft: g.Draft, Hidden: []string{},
+		Fields: pageFields(e.Info), Parts: []PagePart{}, Regions: []RegionStory{}, Homeless: candidates(e.Homeless), Lost: []string{}, Orphans: orphans(edit.OrphansOn(s, g.Path))}
+	for a := range g.Hidden {
+		out.Hidden = append(out.Hidden, a)
+	}
+	slices.Sort(out.Hidden)
+	if e.Info.Layout != nil {
+		out.Lost = append(out.Lost, e.Info.Homeless(e.Info.Layout)...)
+	}
+	src, _ := s.Get(g.Path)
+	for _, p := range edit.MakeUp(src) {
+		out.Parts = append(out.Parts, PagePart{Region: p.Region, Name: p.Name, Copy: p.Copy, Within: p.Within, Address: p.Address, From: p.From, To: p.To, Excerpt: p.Excerpt})
+	}
+	for i := range e.Regions {
+		r := &e.Regions[i]
+		out.Regions = append(out.Regions, RegionStory{Region: r.Name, Mode: RegionStoryMode(r.Mode), Width: r.Width, Shows: RegionStoryShows(r.Shows()), Filled: r.Filled, Candidates: candidates(r.Verdicts)})
+	}
+	return out
+}
+
+func candidates(list []place.Verdict) []Candidate {
+	out := []Candidate{}
+	for _, v := range list {
+		c := Candidate{Rule: v.Rule.Name, Block: v.Rule.Block, Why: CandidateWhy(v.Why), Decides: v.Decides, Words: v.Words()}
+		if v.By != nil {
+			c.By = v.By.Name
+		}
+		out = append(out, c)
+	}
+	return out
+}
+
+// pageFields are the fields that the page's layout declares for it, and others that it
+// sets.
+func pageFields(in *render.Info) []PageField {
+	out := []PageField{}
+	at := map[string]int{}
+	var declared []*block.Field
+	if in.Layout != nil {
+		declared = in.Layout.PageFields
+	}
+	for _, f := range declared {
+		at[f.Name] = len(out)
+		out = append(out, PageField{Field: contractFields([]*block.Field{f})[0]})
+	}
+	for _, p := range in.Page.Fields {
+		i, known := at[p.Key]
+		if !known {
+			i = len(out)
+			out = append(out, PageField{Field: contractFields([]*block.Field{{Name: p.Key, Label: p.Key, Type: block.Text}})[0]})
+		}
+		out[i].Set, out[i].Text = true, valueText(block.Raw(p.Value))
+	}
+	return out
+}

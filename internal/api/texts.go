@@ -1,0 +1,59 @@
+package api
+
+import (
+	"fmt"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/site"
+)
+
+// SetKey edits one key of a document's text.
+func (h *handlers) SetKey(c *gin.Context, _ SiteName) {
+	var in KeyEdit
+	if !h.body(c, &in) {
+		return
+	}
+	text, err := edit.SetKey(in.Path, []byte(in.Text), in.Keys, in.Value)
+	h.text(c, text, err)
+}
+
+func (h *handlers) text(c *gin.Context, text []byte, err error) {
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, BlockText{Text: string(text)})
+}
+
+// EditPage edits what a page's own text puts where.
+func (h *handlers) EditPage(c *gin.Context, _ SiteName) {
+	var in PageEdit
+	if !h.body(c, &in) {
+		return
+	}
+	if class, _, _ := site.Classify(in.Path); class != site.PageDoc {
+		h.fail(c, &edit.Refusal{Message: fmt.Sprintf("%q is no page", in.Path)})
+		return
+	}
+	src := []byte(in.Text)
+	var text []byte
+	var err error
+	switch before := said(in.Before); in.Edit {
+	case "put":
+		text, err = edit.PutCall(in.Path, src, said(in.Region), before, said(in.Call))
+	case "take":
+		text, err = edit.TakePart(in.Path, src, said(in.From))
+	case "move":
+		text, err = edit.MovePart(in.Path, src, said(in.From), said(in.Region), before)
+	case "hide":
+		text, err = edit.Hide(in.Path, src, said(in.Address))
+	case "show":
+		text, err = edit.Show(in.Path, src, said(in.Address))
+	default:
+		err = &edit.Refusal{Message: "there is no edit " + string(in.Edit)}
+	}
+	h.text(c, text, err)
+}

@@ -1,0 +1,77 @@
+package api
+
+import (
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/render"
+)
+
+// ExplainValues answers with where the values of a placement come from.
+func (h *handlers) ExplainValues(c *gin.Context, name SiteName, params ExplainValuesParams) {
+	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *render.Shelf, in *render.Info) {
+		l := s.Ladder(in.Page.Path, params.Address, render.Options{SignedIn: audienceOf(params.Audience) == render.SignedIn})
+		if l == nil {
+			problem(c, http.StatusNotFound, "No such placement", "No block stands at "+params.Address+" on "+params.Page+".")
+			return
+		}
+		c.JSON(http.StatusOK, contractLadder(l))
+	})
+}
+
+func contractLadder(l *render.Ladder) Ladder {
+	out := Ladder{Address: l.Address, Block: l.Block, Via: l.Via, InText: l.InText, Fields: []FieldLadder{}}
+	for _, f := range l.Fields {
+		one := FieldLadder{Field: contractFields([]*block.Field{f.Field})[0], Wins: f.Wins, Rungs: []Rung{}}
+		for _, r := range f.Rungs {
+			one.Rungs = append(one.Rungs, Rung{Rung: RungRung(r.Rung), Set: r.Set, Text: valueText(r.Value.Plain()), Doc: r.Doc, Line: r.Line, Column: r.Column, Bad: r.Bad})
+		}
+		out.Fields = append(out.Fields, one)
+	}
+	return out
+}
+
+// ListValues answers with the values of a block at its placements on published pages.
+func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
+	h.onBlock(c, name, blockName, func(d *render.Shelf, b *block.Block) {
+		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{}, Orphans: mentions(edit.Orphans(d, blockName))}
+		for _, v := range d.Values(blockName) {
+			row := ValueRow{Page: v.Page.URL, Title: pageTitle(v.Page), Doc: v.Page.Page.Path, Address: v.Address, Cells: []ValueCell{}}
+			for _, f := range v.Fields {
+				cell := ValueCell{Rung: ValueCellRungNone}
+				if f.Wins >= 0 {
+					r := f.Rungs[f.Wins]
+					cell = ValueCell{Text: valueText(r.Value.Plain()), Rung: ValueCellRung(r.Rung), Doc: r.Doc}
+				}
+				for _, r := range f.Rungs {
+					if r.Set && r.Rung != render.FromOverride && r.Rung != render.FromArgument {
+						cell.Otherwise = valueText(r.Value.Plain())
+						break
+					}
+				}
+				row.Cells = append(row.Cells, cell)
+			}
+			out.Rows = append(out.Rows, row)
+		}
+		c.JSON(http.StatusOK, out)
+	})
+}
+
+func mentions(list []edit.Mention) []Mention {
+	out := []Mention{}
+	for _, m := range list {
+		out = append(out, Mention{Doc: m.Path, Page: m.Page, Address: m.Address, Field: m.Field, Text: m.Text})
+	}
+	return out
+}
+
+func orphans(list []edit.Orphan) []Orphan {
+	out := []Orphan{}
+	for _, o := range list {
+		out = append(out, Orphan{Address: o.Address, Said: o.Said, Message: o.Message, Could: append([]string{}, o.Could...), Meant: o.Meant, Doubled: o.Doubled})
+	}
+	return out
+}

@@ -1,0 +1,248 @@
+package impact
+
+import (
+	"sync"
+
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/refer"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// edit is what was edited, by the names under which pages speak of it.
+type edit struct {
+	blocks  map[string]bool
+	menus   map[string]bool
+	rules   map[string]bool
+	layouts map[string]bool
+	pages   map[string]bool // by path
+	site    bool
+
+	turned bool // the overlay is what was before, the base what is now
+	every  bool // all pages are judged, and each is read whole
+	inert  bool // what pages refer to stays as it is
+}
+
+func newEdit(docs []string) *edit {
+	e := &edit{blocks: map[string]bool{}, menus: map[string]bool{}, rules: map[string]bool{}, layouts: map[string]bool{}, pages: map[string]bool{}}
+	for _, p := range docs {
+		class, name, _ := site.Classify(p)
+		switch class {
+		case site.BlockDoc, site.StyleDoc, site.BehaviourDoc, site.ShortcodeDoc:
+			e.blocks[name] = true
+		case site.MenuDoc:
+			e.menus[name] = true
+		case site.RuleDoc:
+			e.rules[name] = true
+		case site.LayoutDoc:
+			e.layouts[name] = true
+		case site.PageDoc:
+			e.pages[p] = true
+		case site.ConfigDoc:
+			e.site = true
+		}
+	}
+	return e
+}
+
+// judge gives the effects on pages, one after the other.
+type judge struct {
+	*edit
+	render.Comparer
+	refer.Differ
+	html  []byte
+	known []known
+}
+
+// known is the effect on all pages of a class.
+type known struct {
+	*render.Class
+	effect Effect
+	breaks []Break
+}
+
+// So many classes are remembered; an edit that meets more of them depends on each
+// page.
+const maxKnown = 32
+
+// alike gives the effect on a page, that on one of its class where it is known.
+func (j *judge) alike(r render.Reach) Page {
+	rank := !r.InText && r.Before == r.After && !r.Before.Draft
+	for i := range j.known {
+		if k := &j.known[i]; rank && k.Has(r.Before) {
+			return Page{Doc: r.Path, Path: r.Before.URL, Effect: k.effect, Breaks: k.breaks}
+		}
+	}
+	p, class := j.page(r)
+	if rank && class != nil && len(j.known) < maxKnown {
+		j.known = append(j.known, known{class, p.Effect, p.Breaks})
+	}
+	return p
+}
+
+// judgeAll gives the effect on each page, on two goroutines where there are many.
+func (e *edit) judgeAll(base, overlay *render.Shelf, pages []render.Reach) []Page {
+	results := make([]Page, len(pages))
+	e.inert = !e.every && inert(base, overlay, overlay.Changed())
+	work := func(from, to int) {
+		j := &judge{edit: e, Comparer: render.Comparer{Before: base, After: overlay}}
+		for i := from; i < to; i++ {
+			results[i] = j.alike(pages[i])
+		}
+	}
+	if len(pages) < 100 {
+		work(0, len(pages))
+	} else {
+		var wg sync.WaitGroup
+		wg.Go(func() { work(0, len(pages)/2) })
+		work(len(pages)/2, len(pages))
+		wg.Wait()
+	}
+	return results
+}
+
+// page gives the effect on one page, or an Effect of "" where it is published
+// neither before nor after. class, where it is not nil, has the pages on which the
+// effect is the same, of those that the edit does not reach by their own text.
+func (j *judge) page(r render.Reach) (p Page, class *render.Class) {
+	was, is := r.Before, r.After
+	now := j.After
+	if j.turned {
+		was, is, now = is, was, j.Before
+	}
+	p = Page{Doc: r.Path}
+	switch {
+	case !shown(was) && !shown(is):
+		return p, nil
+	case !shown(was):
+		p.Path, p.Effect = is.URL, Added
+		p.Breaks = breaks(nil, append(now.Faults(r.Path), check.Broken(now, r.Path)...))
+		return p, nil
+	case !shown(is):
+		p.Path, p.Effect = was.URL, Removed
+		return p, nil
+	}
+	p.Path = is.URL
+	same, a, b := j.Same(r, false)
+	class, _ = j.Class()
+	looks := []render.Look{a, b}
+	old, fresh := a.Faults, b.Faults
+	other, two := signedIn(r)
+	if two { // what was seen first is in buffers that the second look uses
+		a, b = a.Clone(), b.Clone()
+		alike, c, d := j.Same(other, false)
+		same, class, looks = same && alike, nil, []render.Look{a, b, c, d}
+		old, fresh = render.Both(a.Faults, c.Faults), render.Both(b.Faults, d.Faults)
+	}
+	if j.turned {
+		old, fresh = fresh, old
+	}
+	p.Breaks = breaks(old, fresh)
+	if j.every {
+		p.Breaks = append(p.Breaks, j.brokenAnew(r.Path)...)
+	} else if two && !same && !j.inert {
+		p.Breaks = append(p.Breaks, j.brokenAnew(r.Path)...)
+	} else if !same && !j.inert {
+		more, everywhere := j.references(r)
+		p.Breaks = append(p.Breaks, more...)
+		if !everywhere {
+			class = nil
+		}
+	}
+	used, copied := j.uses(r.Before, r.After, looks...)
+	switch {
+	case !same:
+		p.Effect = Changes
+	case used && !j.pages[r.Path] && (j.held(r, &class) || two && j.held(other, &class)):
+		p.Effect = Held
+	case used:
+		p.Effect = Same
+	case copied:
+		p.Effect = Copied
+	case j.idle(r.Before) || j.idle(r.After):
+		p.Effect = Hidden
+	case len(p.Breaks) > 0:
+		p.Effect = Same // not a byte differs, but what it leads to is gone
+	default:
+		p.Effect = Untouched
+	}
+	return p, class
+}
+
+// signedIn is the page as those who are signed in see it. It reports false where they
+// see what all do, before and after.
+func signedIn(r render.Reach) (render.Reach, bool) {
+	a, b := r.Before.SignedIn(), r.After.SignedIn()
+	if a == nil && b == nil {
+		return r, false
+	}
+	if r.Before == r.After {
+		b = a
+	}
+	if a != nil {
+		r.Before = a
+	}
+	if b != nil {
+		r.After = b
+	}
+	return r, true
+}
+
+func shown(in *render.Info) bool { return in != nil && !in.Draft }
+
+// held reports whether the page would change without values of its own, and
+// narrows the class to pages on which that is so.
+func (j *judge) held(r render.Reach, class **render.Class) bool {
+	same, _, _ := j.Same(r, true)
+	if k, ok := j.Class(); ok && *class != nil {
+		(*class).Join(k)
+	} else {
+		*class = nil
+	}
+	return !same
+}
+
+// uses reports whether something that was edited is rendered on the page, and
+// whether the page has a copy of it.
+func (e *edit) uses(in, out *render.Info, looks ...render.Look) (used, copied bool) {
+	used = e.pages[in.Page.Path] || e.layouts[in.Page.Layout] || e.layouts[out.Page.Layout]
+	for _, l := range looks {
+		for _, n := range l.Names {
+			used = used || e.blocks[n]
+		}
+		for _, m := range l.Menus {
+			used = used || e.menus[m]
+		}
+		used = used || e.site && l.ReadSite
+	}
+	if len(e.rules) > 0 {
+		for _, i := range []*render.Info{in, out} {
+			shown, _ := i.Rules()
+			for _, r := range shown {
+				used = used || e.rules[r]
+			}
+		}
+	}
+	for _, i := range []*render.Info{in, out} {
+		for _, n := range i.Page.Copied {
+			copied = copied || e.blocks[n]
+		}
+	}
+	return used, copied
+}
+
+// idle reports whether a rule that was edited, or one that places what was
+// edited, takes the page without showing there.
+func (e *edit) idle(in *render.Info) bool {
+	for _, c := range in.Candidates {
+		if e.blocks[c.Rule.Block] || e.rules[c.Rule.Name] {
+			_, idle := in.Rules()
+			for _, r := range idle {
+				if r == c.Rule.Name {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
