@@ -53,16 +53,26 @@ func (r *renderer) finish() *Result {
 			l.To = at
 		}
 	}
-	for i := range res.Placements {
-		p := &res.Placements[i]
-		if p.From >= at {
-			p.From += len(head)
-		}
-		if p.To > at {
-			p.To += len(head)
+	movePlacements(res.Placements, at, len(head))
+	return res
+}
+
+// movePlacements makes room at a spot of the page. What shows nothing there stays
+// before it, but for what stands within something that begins there, which comes
+// after that in the list.
+func movePlacements(list []Placement, at, room int) {
+	begun := false
+	for i := range list {
+		p := &list[i]
+		switch {
+		case p.From > at || p.From == at && (begun || p.To > at):
+			begun = begun || p.From == at
+			p.From += room
+			p.To += room
+		case p.To > at:
+			p.To += room
 		}
 	}
-	return res
 }
 
 // headEnd is where </head> stands, or the beginning of a text without one.

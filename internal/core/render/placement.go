@@ -157,12 +157,16 @@ func (r *renderer) call(n *markup.Node, sc *scope) {
 		address = sc.step(n)
 	}
 	if n.Context != markup.InText {
-		from := len(r.buf)
-		trace := r.trace
+		from, traced := len(r.buf), 0
+		if r.trace != nil {
+			traced = len(*r.trace)
+		}
 		r.placement(n.Name, address, n, nil, sc)
 		out := append([]byte(nil), r.buf[from:]...)
 		r.buf = block.AppendOutput(r.buf[:from], out, n.Context)
-		r.trace = trace
+		if r.trace != nil {
+			r.escapePlacements((*r.trace)[traced:], from, out, n.Context)
+		}
 		return
 	}
 	if sc.address == "layout" && len(n.Body) == 0 && n.Plain {
@@ -176,6 +180,19 @@ func (r *renderer) call(n *markup.Node, sc *scope) {
 		return
 	}
 	r.placement(n.Name, address, n, nil, sc)
+}
+
+// escapePlacements moves placements to where they stand in what they show, as it was
+// written from a spot of the page on for a context.
+func (r *renderer) escapePlacements(inside []Placement, from int, shown []byte, context markup.Context) {
+	spot := func(at int) int {
+		return min(from+len(block.AppendOutput(nil, shown[:at-from], context)), len(r.buf))
+	}
+	for i := range inside {
+		p := &inside[i]
+		p.From, p.To = spot(p.From), spot(p.To)
+		p.To = max(p.From, p.To)
+	}
 }
 
 // placement renders what stands at an address: the block, the copy that the

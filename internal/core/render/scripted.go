@@ -76,7 +76,7 @@ func (r *renderer) runScript(c *script.Script, n *markup.Node, sc *scope, addres
 		r.buf = append(r.buf, html.EscapeString(out.Text)...)
 	}
 	if r.trace != nil {
-		r.movePlacements((*r.trace)[traced:], from, call.Inner)
+		r.enclosedPlacements((*r.trace)[traced:], from, call.Inner)
 	}
 }
 
@@ -112,9 +112,9 @@ func (s *Shelf) TryScript(c *script.Script, args map[string]any, inner []byte, p
 	return s.runner.Run(call)
 }
 
-// movePlacements puts the placements of enclosed content where the script has put
+// enclosedPlacements puts the placements of enclosed content where the script has put
 // that, which is nowhere if it shows it changed.
-func (r *renderer) movePlacements(inside []Placement, from int, inner []byte) {
+func (r *renderer) enclosedPlacements(inside []Placement, from int, inner []byte) {
 	at := -1
 	if len(inner) > 0 {
 		at = bytes.Index(r.buf[from:], inner)

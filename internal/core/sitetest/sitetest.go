@@ -120,7 +120,7 @@ func Menu(t *rapid.T) []byte {
 func Text(t *rapid.T, from, size int, inBlock bool) string {
 	var b strings.Builder
 	for range rapid.IntRange(0, size).Draw(t, "size") {
-		kind := rapid.IntRange(0, 18).Draw(t, "kind")
+		kind := rapid.IntRange(0, 19).Draw(t, "kind")
 		if !inBlock && kind >= 5 && kind <= 9 {
 			kind = 1
 		}
@@ -159,6 +159,8 @@ func Text(t *rapid.T, from, size int, inBlock bool) string {
 			b.WriteString(fmt.Sprintf("@{s0 t=%q /}", strings.ReplaceAll(word(t), `"`, "")))
 		case 18:
 			b.WriteString("@{s0}" + Text(t, from, size-1, inBlock) + "@{/s0}")
+		case 19:
+			b.WriteString(fmt.Sprintf(`<b %s="@{b%d /}">`, rapid.SampledFrom([]string{"title", "href", "style"}).Draw(t, "attribute"), rapid.IntRange(from, blocks).Draw(t, "callee")))
 		}
 	}
 	return b.String()

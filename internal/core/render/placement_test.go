@@ -1,0 +1,75 @@
+package render_test
+
+import (
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
+)
+
+// Every placement lies on the page, and within what it stands in.
+func TestPlacementsLieWithinOneAnother(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s := sitetest.New(sitetest.Site(t))
+		for _, path := range s.PagePaths() {
+			plain := s.Render(path, render.Options{})
+			res := s.Render(path, render.Options{Placements: true})
+			require.Equal(t, string(plain.HTML), string(res.HTML), "looking at the placements changes nothing")
+			at := map[string][]render.Placement{} // what is enclosed can be shown more than once
+			for _, p := range res.Placements {
+				require.True(t, 0 <= p.From && p.From <= p.To && p.To <= len(res.HTML), "%s: %s from %d to %d of %d", path, p.Address, p.From, p.To, len(res.HTML))
+				if p.Kind == render.Hidden {
+					require.Equal(t, p.From, p.To, "%s: %s is hidden", path, p.Address)
+				}
+				at[p.Address] = append(at[p.Address], p)
+			}
+			for _, p := range res.Placements {
+				outer := at[p.Address[:strings.LastIndexByte(p.Address, '/')]]
+				if len(outer) > 0 && outer[0].Block != "s0" { // a script shows what it likes of what it encloses
+					within := func(o render.Placement) bool { return o.From <= p.From && p.To <= o.To }
+					require.True(t, slices.ContainsFunc(outer, within), "%s: %s from %d to %d, in %v", path, p.Address, p.From, p.To, outer)
+				}
+			}
+		}
+	})
+}
+
+func TestPlacementsThatShowNothingWhereTheLinksStand(t *testing.T) {
+	s := sitetest.New(site.Files{
+		"site.yaml":         []byte("format: brickshelf/1\n"),
+		"blocks/empty.html": []byte(""),
+		"blocks/empty.css":  []byte("b{}"),
+		"blocks/outer.html": []byte("<i>@{empty /}"),
+		"pages/p.html":      []byte("<head>@{empty /}@{outer /}@{empty /}</head>@{empty /}"),
+	})
+	res := s.Render("pages/p.html", render.Options{Placements: true})
+	shows := func(i int) string { return string(res.HTML[res.Placements[i].From:res.Placements[i].To]) }
+	require.Len(t, res.Placements, 5)
+	for _, i := range []int{0, 2, 3, 4} {
+		require.Empty(t, shows(i), res.Placements[i].Address)
+	}
+	require.Equal(t, "<i>", shows(1))
+}
+
+func TestPlacementsInAttributes(t *testing.T) {
+	s := sitetest.New(site.Files{
+		"site.yaml":         []byte("format: brickshelf/1\n"),
+		"blocks/less.html":  []byte("<"),
+		"blocks/outer.html": []byte("a\"@{less /}b"),
+		"blocks/bad.html":   []byte("javascript:@{less /}alert()"),
+		"pages/p.html":      []byte(`<p title="x @{outer /} y"><a href="@{bad /}">`),
+	})
+	res := s.Render("pages/p.html", render.Options{Placements: true})
+	shown := map[string]string{}
+	for _, p := range res.Placements {
+		shown[p.Address] = string(res.HTML[p.From:p.To])
+	}
+	require.Equal(t, `<p title="x a&#34;&lt;b y"><a href="#">`, string(res.HTML))
+	require.Equal(t, map[string]string{"main/outer~1": "a&#34;&lt;b", "main/outer~1/less~1": "&lt;", "main/bad~1": "#", "main/bad~1/less~1": ""}, shown)
+}
