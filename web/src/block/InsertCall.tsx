@@ -3,6 +3,7 @@ import { Suspense, useMemo, useState } from "react";
 import type { Entry, Overview } from "../api/client";
 import { useOverview, useReference } from "../api/queries";
 import { later } from "../shared/later";
+import { NotShown } from "../shared/NotShown";
 import { useTry } from "../shared/useEdit";
 import { Live } from "./Live";
 
@@ -65,7 +66,8 @@ function Filled({ entry, insert, back }: { entry: Entry; insert: (call: string) 
 }
 
 function Look({ call, overview, name }: { call: string; overview: Overview; name: string }) {
-  const url = useTry(call, overview);
+  const { url, problem } = useTry(call, overview);
   const light = useMemo(() => ({ block: name, scroll: true }), [name]);
+  if (problem) return <NotShown what="It" problem={problem} />;
   return url && <div className="insert-look"><Live url={url} width="tablet" title={`${name} as it would look`} light={light} /></div>;
 }

@@ -47,7 +47,10 @@ function Table({ placements, look, done }: { placements: Placement[]; look: (pag
   const drawn = list.getVirtualItems();
   const above = drawn[0]?.start ?? 0;
   const below = list.getTotalSize() - (drawn.at(-1)?.end ?? 0);
-  const others = new Set(placements.filter((p) => p.kind === "linked" && p.doc + p.address !== asked?.key).map((p) => p.page)).size;
+  const turned = placements.find((p) => p.doc + p.address === asked?.key);
+  const following = placements.filter((p) => p.kind === "linked" && p !== turned).map((p) => p.page);
+  const others = new Set(following.filter((p) => p !== turned?.page)).size;
+  const beside = following.some((p) => p === turned?.page);
   if (placements.length === 0) return <p className="empty">This block stands nowhere yet. Write its call into a page or another block, or make a rule that places it.</p>;
   return (
     <>
@@ -78,7 +81,7 @@ function Table({ placements, look, done }: { placements: Placement[]; look: (pag
                       {p.kind === "copy" && <Button onClick={() => ask(key, { operation: "link", doc: p.doc, address: p.address })} aria-label={`Link again on ${p.title}`}>Link again</Button>}
                     </td>
                   </tr>
-                  {open && <tr><td colSpan={6} className="step"><Step operated={asked.operated} error={asked.error} copy={p.kind === "copy"} others={others} busy={busy} cancel={cancel} go={carryOut} /></td></tr>}
+                  {open && <tr><td colSpan={6} className="step"><Step operated={asked.operated} error={asked.error} copy={p.kind === "copy"} others={others} beside={beside} busy={busy} cancel={cancel} go={carryOut} /></td></tr>}
                 </Fragment>
               );
             })}
@@ -90,14 +93,14 @@ function Table({ placements, look, done }: { placements: Placement[]; look: (pag
   );
 }
 
-function Step({ operated: o, error, copy, others, busy, cancel, go }: { operated: Operated | null; error: string; copy: boolean; others: number; busy: boolean; cancel: () => void; go: (o: Operated) => void }) {
+function Step({ operated: o, error, copy, others, beside, busy, cancel, go }: { operated: Operated | null; error: string; copy: boolean; others: number; beside: boolean; busy: boolean; cancel: () => void; go: (o: Operated) => void }) {
   const im = o?.proposal.impact;
   return (
     <div>
       <div role="status">
         {error && <span className="bad-text">{error}</span>}
         {!error && !o && "Working out what that changes…"}
-        {im && !copy && <><b>{im.counts.changes === 0 ? "No byte of any page changes." : im.sentence}</b> This page keeps a copy, and later edits of the block leave it alone. {others} other {others === 1 ? "page follows" : "pages follow"} the block as before.</>}
+        {im && !copy && <><b>{im.counts.changes === 0 ? "No byte of any page changes." : im.sentence}</b> This page keeps a copy, and later edits of the block leave it alone. {others} other {others === 1 ? "page follows" : "pages follow"} the block as before{beside && ", and so does what stands elsewhere on this one"}.</>}
         {im && copy && <><Sentence text={im.sentence} /> The copy is dropped; this page follows the block again.</>}
         {o && !im && <span className="bad-text">{o.proposal.problems[0]?.message}</span>}
       </div>

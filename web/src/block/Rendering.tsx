@@ -4,6 +4,7 @@ import { useReference } from "../api/queries";
 import { previewOf } from "../shared/look";
 import { Tabs } from "../shared/Tabs";
 import { standing } from "../shared/states";
+import { NotShown } from "../shared/NotShown";
 import { useQuiet, useTry } from "../shared/useEdit";
 import { Live, type Width } from "./Live";
 
@@ -38,7 +39,9 @@ export function Rendering({ block, overview, proposalID, changes, quiet, sound }
         <Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} />
         {nowhere ? <span className="right soft">as its sample; it stands on no page</span> : <PageChoice pages={pages} page={page} choose={setChosen} />}
       </div>
-      <Live url={nowhere ? sample : previewOf(overview, page, shown)} width={width} title={nowhere ? `${block.title} as its sample` : `${block.title} on ${page}`} light={light} />
+      {nowhere && sample.problem ? <NotShown what="Its sample" problem={sample.problem} /> : (
+        <Live url={nowhere ? sample.url : previewOf(overview, page, shown)} width={width} title={nowhere ? `${block.title} as its sample` : `${block.title} on ${page}`} light={light} />
+      )}
     </div>
   );
 }

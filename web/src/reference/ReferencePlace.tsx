@@ -4,6 +4,7 @@ import type { Entry, Field, Operated, Overview } from "../api/client";
 import { useCallers, useOverview, useReference, useSite } from "../api/queries";
 import { CallChip } from "../block/CallChip";
 import { Live } from "../block/Live";
+import { NotShown } from "../shared/NotShown";
 import { useTry } from "../shared/useEdit";
 import { limits } from "../fields/FieldInput";
 import { Tabs } from "../shared/Tabs";
@@ -70,7 +71,7 @@ export function ReferencePlace() {
 function Described({ entry: e, overview }: { entry: Entry; overview: Overview }) {
   const site = useSite();
   const pages = overview.blocks.find((b) => b.name === e.name)?.pages ?? 0;
-  const preview = useTry(e.sample.replaceAll("…", "Text"), overview);
+  const { url, problem } = useTry(e.sample.replaceAll("…", "Text"), overview);
   const light = useMemo(() => ({ block: e.name, scroll: true }), [e.name]);
   return (
     <div className="panel">
@@ -89,7 +90,8 @@ function Described({ entry: e, overview }: { entry: Entry; overview: Overview })
         <h2>Sample</h2>
         <p><CallChip call={e.sample} /></p>
       </div>
-      {preview && <div style={{ height: "42%", display: "flex", borderTop: "1px solid var(--mortar)" }}><Live url={preview} width="tablet" title={`Sample of ${e.title}`} light={light} /></div>}
+      {problem && <NotShown what="The sample" problem={problem} />}
+      {url && <div style={{ height: "42%", display: "flex", borderTop: "1px solid var(--mortar)" }}><Live url={url} width="tablet" title={`Sample of ${e.title}`} light={light} /></div>}
     </div>
   );
 }

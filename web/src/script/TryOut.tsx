@@ -5,6 +5,7 @@ import { useTrial } from "../api/queries";
 import { Live } from "../block/Live";
 import { FieldInput } from "../fields/FieldInput";
 import { useChoices } from "../fields/useChoices";
+import { NotShown } from "../shared/NotShown";
 import { useTry } from "../shared/useEdit";
 import { argumentsIn, enclosedIn } from "./sample";
 
@@ -16,7 +17,7 @@ export function TryOut({ name, text, changes, sample, overview }: { name: string
   const choices = useChoices();
   const light = useMemo(() => ({ block: name, scroll: true }), [name]);
   const { data, error } = useTrial({ name, text, arguments: typed, inner, page });
-  const url = useTry(data && data.problems.length === 0 ? data.call : "", overview, changes);
+  const { url, problem } = useTry(data && data.problems.length === 0 ? data.call : "", overview, changes);
   return (
     <section className="panel try-out" aria-label="Try it out">
       <div className="bar"><b>Try it out</b>
@@ -38,6 +39,7 @@ export function TryOut({ name, text, changes, sample, overview }: { name: string
         </div>
         {data && data.problems.length === 0 && <pre tabIndex={0} aria-label="What it gives">{data.text}</pre>}
       </div>
+      {problem && data?.problems.length === 0 && <NotShown what="What it gives" problem={problem} />}
       {url && data?.problems.length === 0 && <div className="trial-look"><Live url={url} width="tablet" title={`${name} as it looks`} light={light} /></div>}
     </section>
   );

@@ -136,10 +136,16 @@ export function useQuiet<T>(value: T, quiet: boolean): T {
 
 const noChanges: ChangeSet["changes"] = [];
 
-/** The address at which a text can be looked at as if it stood on a page of its own,
- *  with the layout that most pages have; "" until it is known. With more the site is
- *  as it would be with those edits too. Nothing is saved. */
-export function useTry(text: string, overview: Overview, more: ChangeSet["changes"] = noChanges): string {
+/** Where a text can be looked at that stands on no page, and why it cannot; both are
+ *  "" until that is known. */
+export interface Tried {
+  url: string;
+  problem: string;
+}
+
+/** Looks at a text as if it stood on a page of its own, with the layout that most pages
+ *  have. With more the site is as it would be with those edits too. Nothing is saved. */
+export function useTry(text: string, overview: Overview, more: ChangeSet["changes"] = noChanges): Tried {
   const site = useSite();
   const page = useMemo(() => {
     const counts = new Map<string, number>();
@@ -147,14 +153,15 @@ export function useTry(text: string, overview: Overview, more: ChangeSet["change
     const layout = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
     return `---\ntitle: Sample\n${layout ? `layout: ${layout}\n` : ""}---\n${text}\n`;
   }, [text, overview.pages]);
-  const { data } = useQuery({
+  const { data, error } = useQuery({
     queryKey: [site, "try", page, more, overview.version],
     queryFn: async () => unwrap(await api.POST("/sites/{site}/proposals", { params: { path: { site } }, body: { title: "Try", changes: [...more, { path: "pages/shelf-sample.html", before: "", text: page }] } })),
     enabled: text !== "",
     placeholderData: (old) => old,
     gcTime: 0,
   });
-  return data && data.problems.length === 0 ? `${overview.site_origin}/_edit/${data.id}/shelf-sample${overview.exact ? ".html" : "/"}` : "";
+  const problem = error?.message ?? data?.problems[0]?.message ?? "";
+  return { url: data && !problem ? `${overview.site_origin}/_edit/${data.id}/shelf-sample${overview.exact ? ".html" : "/"}` : "", problem };
 }
 
 /** Saves at Ctrl+S: at once where that can be, else when what was just typed has

@@ -74,6 +74,39 @@ export function server(): Server {
   return current;
 }
 
+/** Gives every element a size, as a browser does: what draws only what is in view, or
+ *  fits itself into its place, has to know one. */
+export function sized() {
+  vi.stubGlobal("ResizeObserver", class {
+    observe() { /* the size stays as it is */ }
+    unobserve() { /* nothing was observed */ }
+    disconnect() { /* nothing was observed */ }
+  });
+  for (const [name, size] of Object.entries({ offsetWidth: 800, offsetHeight: 600, clientWidth: 800, clientHeight: 600 })) {
+    vi.spyOn(HTMLElement.prototype, name as "offsetWidth", "get").mockReturnValue(size);
+  }
+}
+
+/** The streams of events that are listened to. */
+export class Events extends EventTarget {
+  static open: Events[] = [];
+  constructor(readonly address: string) {
+    super();
+    Events.open.push(this);
+  }
+  close() {
+    Events.open = Events.open.filter((e) => e !== this);
+  }
+  /** Sends an event to whoever listens. */
+  async send(type: string, data: object = {}) {
+    await act(async () => {
+      this.dispatchEvent(new MessageEvent(type, { data: JSON.stringify(data) }));
+      await new Promise((later) => setTimeout(later, 0));
+    });
+  }
+}
+vi.stubGlobal("EventSource", Events);
+
 /** Draws a part of the interface as it stands in the site called small. */
 export function draw(part: ReactNode, at = "/small") {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } });
