@@ -46,5 +46,8 @@ describe("the table of values", () => {
   });
   it("reads what was copied from a spreadsheet", () => {
     expect(pasted("a\tb\r\nc\t\r\n")).toEqual([["a", "b"], ["c", ""]]);
+    expect(pasted('"two\nlines"\t7\n"say ""so"""\t8')).toEqual([["two\nlines", "7"], ['say "so"', "8"]]);
+    expect(pasted('"quoted" and more\tx\n5"\ty')).toEqual([['"quoted" and more', "x"], ['5"', "y"]]);
+    expect(pasted("")).toEqual([]);
   });
 });

@@ -1,3 +1,4 @@
+import Papa from "papaparse";
 import type { Schemas } from "../api/client";
 import { sectionOf } from "../wall/masonry";
 
@@ -107,9 +108,12 @@ export function chosenOf(range: { from: Spot; to: Spot }, more: Spot[], rows: nu
   return out;
 }
 
-/** The lines and columns of what was copied from a spreadsheet. */
+/** The lines and columns of what was copied from a spreadsheet, which puts a cell of
+ *  several lines between quotes. A quote that nothing closes is one of the text. */
 export function pasted(text: string): string[][] {
-  return text.replace(/\r\n?/g, "\n").replace(/\n$/, "").split("\n").map((l) => l.split("\t"));
+  const lines = text.replace(/\r\n?/g, "\n").replace(/\n$/, "");
+  const { data, errors } = Papa.parse<string[]>(lines, { delimiter: "\t", newline: "\n" });
+  return errors.some((e) => e.type === "Quotes") ? lines.split("\n").map((l) => l.split("\t")) : data;
 }
 
 /** Edits as the server takes them. */
