@@ -129,7 +129,7 @@ func TestBlockProblems(t *testing.T) {
 		"---\nfields: {a: {type: txt}}\n---\n":                  `blocks/a.html:2:20: "txt" is no type of field; did you mean text?`,
 		"---\nfields: {when: {type: text}}\n---\n":              `blocks/a.html:2:10: "when" cannot name a field`,
 		"---\nfields: {n: {type: number, default: x}}\n---\n":   `n is a number and cannot be "x"`,
-		"---\nfields: {a: {}, a: {}}\n---\n":                    `already defined`,
+		"---\nfields: {a: {}, a: {}}\n---\n":                    `the key a stands here for a second time`,
 		"---\nfields: {c: {type: choice}}\n---\n":               `the choice c needs choices`,
 		"---\ntitle: x\n":                                       `the front matter that begins here never ends`,
 		"---\nfields: {title: {type: text}}\n---\n<p>@{=titel}": `blocks/a.html:4:7: nothing here is called titel; did you mean title?`,

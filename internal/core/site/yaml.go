@@ -75,7 +75,7 @@ func ParseYAML(src []byte, path string, firstLine int) (y *YAML, problem *Proble
 			fail(1, 1, "this is not readable as YAML")
 		}
 	}()
-	f, err := parser.ParseBytes(src, 0)
+	f, err := parser.ParseBytes(src, 0, parser.AllowDuplicateMapKey())
 	if err != nil {
 		line, col, msg := 1, 1, err.Error()
 		var ye yaml.Error
