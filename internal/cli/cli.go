@@ -212,7 +212,11 @@ func (a *app) into(data, name string, files site.Files, title string) error {
 	if _, err := st.Save(existing.ID, set); err != nil {
 		return err
 	}
-	fmt.Fprintf(a.out, "Imported into %s: %d documents differ. Undo takes it back.\n", name, len(set.Changes))
+	differ := "1 document differs"
+	if n := len(set.Changes); n > 1 {
+		differ = fmt.Sprintf("%d documents differ", n)
+	}
+	fmt.Fprintf(a.out, "Imported into %s: %s. Undo takes it back.\n", name, differ)
 	return nil
 }
 

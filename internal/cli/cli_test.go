@@ -12,6 +12,7 @@ import (
 
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
+	"brickshelf/internal/store"
 )
 
 // The test binary runs scripts for itself.
@@ -76,12 +77,59 @@ func TestImportingAgainIsAnEdit(t *testing.T) {
 	files["blocks/a.html"] = []byte("other")
 	code, out, stderr := run("import", "--data", data, write(t, files))
 	require.Equal(t, ExitDone, code, stderr)
-	require.Contains(t, out, "1 documents differ")
+	require.Contains(t, out, "Imported into main: 1 document differs.")
 	to := filepath.Join(t.TempDir(), "out")
 	run("export", "--data", data, "--site", "main", to)
 	got, err := folder.Read(to, nil)
 	require.NoError(t, err)
 	require.Equal(t, "other", string(got["blocks/a.html"]))
+	code, out, _ = run("import", "--data", data, write(t, files))
+	require.Equal(t, ExitDone, code)
+	require.Contains(t, out, "The draft of main is the same already.")
+	files["blocks/a.html"], files["blocks/b.html"] = []byte("more"), []byte("b")
+	_, out, _ = run("import", "--data", data, write(t, files))
+	require.Contains(t, out, "2 documents differ")
+}
+
+func TestSeveralSitesInOnePlace(t *testing.T) {
+	data, out := t.TempDir(), filepath.Join(t.TempDir(), "out")
+	for _, name := range []string{"one", "two"} {
+		files := small()
+		files["blocks/a.html"] = []byte(name)
+		code, _, stderr := run("import", "--data", data, "--site", name, write(t, files))
+		require.Equal(t, ExitDone, code, stderr)
+	}
+	code, _, stderr := run("export", "--data", data, out)
+	require.NotEqual(t, ExitDone, code)
+	require.Contains(t, stderr, "there are 2 sites here; name one with --site: one two")
+	code, _, stderr = run("export", "--data", data, "--site", "three", out)
+	require.NotEqual(t, ExitDone, code)
+	require.Contains(t, stderr, "three")
+	code, _, stderr = run("export", "--data", data, "--site", "two", out)
+	require.Equal(t, ExitDone, code, stderr)
+	got, err := folder.Read(out, nil)
+	require.NoError(t, err)
+	require.Equal(t, "two", string(got["blocks/a.html"]))
+	code, _, stderr = run("export", "--data", filepath.Join(data, "none"), out)
+	require.NotEqual(t, ExitDone, code)
+	require.Contains(t, stderr, "there is no data folder")
+}
+
+func TestImpactIsToldInWords(t *testing.T) {
+	before, after := small(), small()
+	after["pages/new.html"] = []byte("new")
+	delete(after, "blocks/a.html")
+	delete(after, "pages/q.html")
+	code, out, _ := run("impact", write(t, before), write(t, after))
+	require.Equal(t, ExitBreaks, code)
+	require.Equal(t, "added     /new/\nchanges   /p/\n          breaks at main/a~1: there is no block or shortcode a\nremoved   /q/\nChanges 1 page. 1 page is added. 1 page is removed. 1 thing breaks.\n", out)
+	code, out, _ = run("impact", write(t, before), write(t, before))
+	require.Equal(t, ExitDone, code)
+	require.Equal(t, "No page changes. Nothing breaks.\n", out)
+	after["site.yaml"] = []byte("format: brickshelf/1\nexact_urls: true\n")
+	code, out, _ = run("impact", write(t, before), write(t, after), "--json")
+	require.Equal(t, ExitBreaks, code)
+	require.Contains(t, out, `"path":"/p.html"`, "a site whose addresses are others is compared page by page")
 }
 
 func TestImpactPrintsOneObject(t *testing.T) {
@@ -147,6 +195,38 @@ func TestPublish(t *testing.T) {
 	require.Equal(t, b, again, "an invalid tree writes nothing")
 }
 
+func TestPublishingWhatIsStored(t *testing.T) {
+	data, out := t.TempDir(), filepath.Join(t.TempDir(), "www")
+	run("import", "--data", data, write(t, small()))
+	code, _, stderr := run("publish", "--data", data, "--out", out)
+	require.NotEqual(t, ExitDone, code)
+	require.Contains(t, stderr, "nothing of this site is published yet")
+	require.NoDirExists(t, out)
+	for _, args := range [][]string{{"publish", "--out", out}, {"publish", "--data", data, write(t, small()), "--out", out}} {
+		code, _, stderr = run(args...)
+		require.NotEqual(t, ExitDone, code)
+		require.Contains(t, stderr, "name either a shelf folder or --data")
+	}
+	st, err := store.Open(data)
+	require.NoError(t, err)
+	s, err := st.Site("main")
+	require.NoError(t, err)
+	_, err = st.Publish(s.ID, "first")
+	require.NoError(t, err)
+	_, err = st.Save(s.ID, site.ChangeSet{Title: "Later", Changes: []site.Change{{Path: "blocks/a.html", Before: site.HashOf([]byte("a")), After: []byte("later")}}})
+	require.NoError(t, err)
+	require.NoError(t, st.Close())
+	code, told, stderr := run("publish", "--data", data, "--out", out)
+	require.Equal(t, ExitDone, code, stderr)
+	require.Contains(t, told, "Wrote ")
+	b, err := os.ReadFile(filepath.Join(out, "p", "index.html"))
+	require.NoError(t, err)
+	require.Equal(t, "a", string(b), "what is published, not the draft")
+	code, told, _ = run("publish", "--data", data, "--out", out)
+	require.Equal(t, ExitDone, code)
+	require.Contains(t, told, "Wrote 0 of ", "what is there already is not written again")
+}
+
 // The demo is what it says: every page renders, and what is broken in it is
 // broken on purpose.
 func TestTheDemo(t *testing.T) {
@@ -195,6 +275,19 @@ func TestExplain(t *testing.T) {
 		require.NotEqual(t, ExitDone, code)
 		require.Contains(t, stderr, want)
 	}
+	files["layouts/l.html"] = []byte("---\nregions: {side: {mode: one}}\n---\n@{region main /}@{region side}mine@{/region}")
+	files["rules/side.yaml"] = []byte("block: a\nregion: side\non: [\"under:/p/\"]\n")
+	files["rules/far.yaml"] = []byte("block: a\nregion: nowhere\non: [all]\n")
+	files["rules/near.yaml"] = []byte("block: a\nregion: side\non: [\"page:/p/\"]\n")
+	code, out, stderr = run("explain", write(t, files), "/p/")
+	require.Equal(t, ExitDone, code, stderr)
+	require.Contains(t, out, "side (one)\n  shown     a by the rule near: ")
+	require.Contains(t, out, "a by the rule side: ")
+	require.Contains(t, out, "not on this page\n")
+	require.Contains(t, out, "a by the rule far: ")
+	code, out, _ = run("explain", "--json", write(t, files), "/p/")
+	require.Equal(t, ExitDone, code)
+	require.Contains(t, out, `"by":"near"`)
 	values := write(t, site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/a.html": []byte("---\nfields: {w: {type: text, default: usual}}\n---\n@{=w}"), "pages/p.html": []byte("@{a w=own /}")})
 	code, out, stderr = run("explain", values, "/p/", "main/a~1")
 	require.Equal(t, ExitDone, code, stderr)

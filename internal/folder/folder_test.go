@@ -79,6 +79,65 @@ func TestAZipOfOneFolder(t *testing.T) {
 	require.Equal(t, []string{"pages/a.html", "site.yaml"}, got.Paths())
 }
 
+// Only a folder that holds a site alone is taken off; anything else stays as it is,
+// and is refused by those who look for site.yaml at the top.
+func TestZipsThatAreNotOneFolder(t *testing.T) {
+	for name, members := range map[string][]member{
+		"two folders":           {{name: "a/site.yaml"}, {name: "b/x.html"}},
+		"a folder and a file":   {{name: "a/site.yaml"}, {name: "x.html"}},
+		"a folder without site": {{name: "a/pages/x.html"}},
+	} {
+		r := packed(t, members...)
+		got, err := folder.FromZip(r, r.Size(), nil)
+		require.NoError(t, err)
+		for _, m := range members {
+			require.Contains(t, got, m.name, name)
+		}
+	}
+}
+
+func TestHiddenFilesAreNoneOfTheSite(t *testing.T) {
+	dir := t.TempDir()
+	for _, name := range []string{"site.yaml", ".gitignore", ".git/config", "pages/.x.swp", "pages/a.html", "assets/.well-known/x.txt", "assets/.keep"} {
+		require.NoError(t, os.MkdirAll(filepath.Join(dir, filepath.Dir(name)), 0o755))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte(name), 0o644))
+	}
+	want := []string{"assets/.keep", "assets/.well-known/x.txt", "pages/a.html", "site.yaml"}
+	got, err := folder.Read(dir, nil)
+	require.NoError(t, err)
+	require.Equal(t, want, got.Paths())
+	r := packed(t, member{name: "site.yaml"}, member{name: ".gitignore"}, member{name: ".git/config"}, member{name: "pages/.x.swp"}, member{name: "pages/a.html"}, member{name: "assets/.well-known/x.txt"}, member{name: "assets/.keep"}, member{name: "assets/"})
+	got, err = folder.FromZip(r, r.Size(), nil)
+	require.NoError(t, err)
+	require.Equal(t, want, got.Paths(), "a zip of the same is the same")
+}
+
+func TestProgressIsToldFileByFile(t *testing.T) {
+	to := filepath.Join(t.TempDir(), "out")
+	for _, name := range []string{to, to + ".zip"} {
+		var wrote, read []int
+		require.NoError(t, folder.Write(name, tree, func(done, total int) {
+			require.Equal(t, len(tree), total)
+			wrote = append(wrote, done)
+		}))
+		_, err := folder.Read(name, func(done, _ int) { read = append(read, done) })
+		require.NoError(t, err)
+		require.Equal(t, []int{1, 2, 3, 4}, wrote)
+		require.Equal(t, wrote, read)
+	}
+}
+
+func TestAFileThatIsTooLargeIsNamed(t *testing.T) {
+	dir := t.TempDir()
+	require.NoError(t, os.MkdirAll(filepath.Join(dir, "assets"), 0o755))
+	f, err := os.Create(filepath.Join(dir, "assets", "film.bin"))
+	require.NoError(t, err)
+	require.NoError(t, f.Truncate(folder.MaxFile+1)) // takes no room
+	require.NoError(t, f.Close())
+	_, err = folder.Read(dir, nil)
+	require.ErrorContains(t, err, "assets/film.bin is larger than 64 MB; keep it outside the site and link to it")
+}
+
 func TestAFolderWithALinkIsRefused(t *testing.T) {
 	dir := t.TempDir()
 	require.NoError(t, os.Symlink("/etc/passwd", filepath.Join(dir, "x")))
