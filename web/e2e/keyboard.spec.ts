@@ -29,6 +29,32 @@ test("the wall by keyboard", async ({ page, running }) => {
   await expect(page.getByRole("region", { name: "Pages" }).getByRole("listitem")).toHaveCount(4);
 });
 
+test("pages before and after are leafed through as fast as one types", async ({ page, running }) => {
+  await openBlock(page, running, "footer");
+  await typeBefore(page, "Ticket desk", "Our ");
+  await page.getByRole("button", { name: "Look at them" }).click();
+  const peek = page.getByRole("region", { name: "Before and after" });
+  await expect(peek.getByText("2 of 66 in question")).toBeVisible();
+  const shown = () => peek.locator("iframe.front").evaluateAll((all) => all.map((f) => f.getAttribute("src")?.replace(/^.*?\/_(draft|edit\/[^/]+)/, "")));
+  const there = async () => {
+    const frames = await peek.locator("iframe.front").elementHandles();
+    return Promise.all(frames.map(async (f) => (await f.contentFrame())?.url() === await f.getAttribute("src")));
+  };
+  const paths = ["/about/", "/contact/", "/history/", "/jobs/"];
+  for (let round = 0; round < 4; round++) {
+    for (let i = 0; i < 6; i++) await page.keyboard.press("]");
+    await expect(peek.getByText("8 of 66 in question"), "no key is lost").toBeVisible();
+    const path = await peek.locator("code").first().innerText();
+    expect(paths).not.toContain(path);
+    await expect.poll(shown).toEqual([path, path]);
+    await expect.poll(there, "each frame shows the page that it is to show").toEqual([true, true]);
+    for (let i = 0; i < 6; i++) await page.keyboard.press("[");
+    await expect(peek.getByText("2 of 66 in question")).toBeVisible();
+  }
+  await page.goBack();
+  await expect(peek, "leafing is one step of the way here").toHaveCount(0);
+});
+
 test("find anything", async ({ page, running }) => {
   await openBlock(page, running, "footer");
   await page.keyboard.press("Control+k");

@@ -62,10 +62,12 @@ function Frame({ overview }: { overview: Overview }) {
   const inQuestion = useMemo(() => overview.pages.filter((_, i) => (subject?.states[i] ?? "none") !== "none").map((p) => p.path), [overview.pages, subject]);
   const step = useCallback((by: 1 | -1) => {
     if (inQuestion.length === 0) return;
-    const i = inQuestion.indexOf(peek);
+    // The address is ahead of what is drawn where keys follow one another quickly.
+    const now = new URLSearchParams(window.location.search).get("peek");
+    const i = inQuestion.indexOf(now ?? "");
     const next = inQuestion[(i < 0 ? (by > 0 ? 0 : inQuestion.length - 1) : i + by + inQuestion.length) % inQuestion.length];
-    if (next) open(next, true);
-  }, [inQuestion, peek, open]);
+    if (next) setParams((p) => { p.set("peek", next); return p; }, { replace: now !== null });
+  }, [inQuestion, setParams]);
 
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
@@ -128,7 +130,7 @@ const TopBar = memo(function TopBar({ overview, find, keys, undo, redo }: { over
       </Link>
       <span className="site-name">{overview.title}</span>
       <nav className="places" aria-label="Places">
-        <NavLink to={first ? `${at}/blocks/${first.name}` : at} aria-current={onBlocks ? "page" : undefined}>Blocks</NavLink>
+        <Link to={first ? `${at}/blocks/${first.name}` : at} aria-current={onBlocks ? "page" : undefined}>Blocks</Link>
         <NavLink to={`${at}/pages`}>Pages</NavLink>
         <NavLink to={`${at}/rules`}>Rules</NavLink>
         <NavLink to={`${at}/layouts`}>Layouts</NavLink>

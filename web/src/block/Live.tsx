@@ -25,7 +25,8 @@ export interface OwnElement {
 }
 
 /** A page in a sandboxed frame, at the width of a device and scaled to fit. A new
- *  version loads behind the old one and takes its place when it is ready. */
+ *  version loads behind the old one and takes its place when it is ready, in a frame
+ *  of its own: one that is led elsewhere while it loads can stay where it was. */
 export function Live({ url, width, title, light, follow, point, own }: { url: string; width: Width; title: string; light: Light; follow?: (href: string) => void; point?: (p: Pointed) => void; own?: (e: OwnElement) => void }) {
   const box = useRef<HTMLDivElement>(null);
   const frames = useRef<(HTMLIFrameElement | null)[]>([null, null]);
@@ -82,7 +83,7 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
   return (
     <div className="live" ref={box} data-page={pageOf(url)}>
       {begun && ([0, 1] as const).map((i) => slots.urls[i] !== "" && (
-        <iframe key={i} ref={(el) => { frames.current[i] = el; }} src={slots.urls[i]} title={i === slots.front ? title : "next version"} sandbox="allow-scripts"
+        <iframe key={slots.urls[i]} ref={(el) => { frames.current[i] = el; }} src={slots.urls[i]} title={i === slots.front ? title : "next version"} sandbox="allow-scripts"
           className={i === slots.front ? "front" : "waiting"} aria-hidden={i !== slots.front} aria-busy={!slots.ready[i]} tabIndex={i === slots.front ? 0 : -1}
           style={{ width: w, height: size.h / scale, transform: `scale(${scale}) translateX(-50%)` }} />
       ))}

@@ -57,6 +57,33 @@ describe("the rendering of a block", () => {
     expect(shown()).toBe("http://site.test/_edit/e7/");
   });
 
+  it("loads each version in a frame of its own, and shows the last one asked for", async () => {
+    see("footer");
+    await frame();
+    const first = document.querySelector("iframe.front");
+    const choose = (page: string) => fireEvent.change(screen.getByLabelText("Page of the rendering"), { target: { value: page } });
+    choose("/");
+    const overtaken = document.querySelector<HTMLIFrameElement>("iframe.waiting");
+    const late = overtaken?.contentWindow ?? null;
+    choose("/a/");
+    expect(shown(), "it is as before, at once").toContain("/a/");
+    expect(document.querySelector("iframe.front")).toBe(first);
+    act(() => {
+      window.dispatchEvent(new MessageEvent("message", { data: { shelf: "ready" }, source: late }));
+    });
+    expect(shown()).toContain("/a/");
+    cleanup();
+    const drawn = see("footer", "e1");
+    await frame();
+    const again = (id: string) => drawn.again(<Rendering block={block("footer")} overview={overview} proposalID={id} changes={noChanges} quiet sound />);
+    again("e2");
+    await waitFor(() => expect(document.querySelector("iframe.waiting")?.getAttribute("src")).toContain("/e2/"));
+    const waiting = document.querySelector("iframe.waiting");
+    again("e3");
+    await waitFor(() => expect(document.querySelector("iframe.waiting")?.getAttribute("src")).toContain("/e3/"));
+    expect(document.querySelector("iframe.waiting"), "one that loads is not led elsewhere").not.toBe(waiting);
+  });
+
   it("is as wide as the device that is chosen, made smaller to fit", async () => {
     see("footer");
     await frame();

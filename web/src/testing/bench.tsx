@@ -107,16 +107,19 @@ export class Events extends EventTarget {
 }
 vi.stubGlobal("EventSource", Events);
 
-/** Draws a part of the interface as it stands in the site called small. */
+/** Draws a part of the interface as it stands in the site called small; again draws
+ *  another one in its place. */
 export function draw(part: ReactNode, at = "/small") {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } });
-  return render(
+  const whole = (part: ReactNode) => (
     <QueryClientProvider client={client}>
       <BuffersProvider>
         <MemoryRouter initialEntries={[at]}><Routes><Route path="/:site/*" element={part} /></Routes></MemoryRouter>
       </BuffersProvider>
-    </QueryClientProvider>,
+    </QueryClientProvider>
   );
+  const drawn = render(whole(part));
+  return { ...drawn, again: (part: ReactNode) => drawn.rerender(whole(part)) };
 }
 
 afterEach(() => {
