@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"slices"
 	"sync"
 	"time"
 
@@ -29,7 +30,7 @@ const atOnce = 200
 // as long as no edit can have changed it.
 type survey struct {
 	mu        sync.Mutex
-	standings map[string]map[string]Standing
+	standings map[string][]stood
 	findings  map[string]site.Problems
 	merged    site.Problems // of all pages and documents, nil where it must be made anew
 	running   bool          // in the background
@@ -72,7 +73,7 @@ func (w *Workspace) Standings(draft *render.Shelf, pages []string) map[string][]
 	t.mu.Lock()
 	defer t.mu.Unlock()
 	if t.standings == nil {
-		t.standings = map[string]map[string]Standing{}
+		t.standings = map[string][]stood{}
 	}
 	var unknown []string
 	for _, p := range pages {
@@ -80,23 +81,23 @@ func (w *Workspace) Standings(draft *render.Shelf, pages []string) map[string][]
 			unknown = append(unknown, p)
 		}
 	}
-	fresh := make([]map[string]Standing, len(unknown))
+	fresh := make([][]stood, len(unknown))
 	render.Parallel(len(unknown), func(i int) { fresh[i] = standingOn(draft, unknown[i]) })
 	for i, p := range unknown {
 		t.standings[p] = fresh[i]
 	}
 	out := map[string][]byte{}
 	for i, p := range pages {
-		for b, st := range t.standings[p] {
-			row := out[b]
+		for _, s := range t.standings[p] {
+			row := out[s.block]
 			if row == nil {
 				row = make([]byte, len(pages))
 				for j := range row {
 					row[j] = byte(NotThere)
 				}
-				out[b] = row
+				out[s.block] = row
 			}
-			row[i] = byte(st)
+			row[i] = byte(s.as)
 		}
 	}
 	return out
@@ -109,27 +110,52 @@ func (w *Workspace) Ahead() {
 	w.Standings(w.draft, w.draft.PagePaths())
 }
 
-var rank = map[Standing]int{WithOwnValues: 4, AsTheBlockHas: 3, AsCopy: 2, NotShown: 1}
+// stood says how a block stands on some page.
+type stood struct {
+	block string
+	as    Standing
+}
 
-func standingOn(s *render.Shelf, path string) map[string]Standing {
-	out := map[string]Standing{}
+func (s Standing) rank() int {
+	switch s {
+	case WithOwnValues:
+		return 3
+	case AsTheBlockHas:
+		return 2
+	case AsCopy:
+		return 1
+	}
+	return 0
+}
+
+func standingOn(s *render.Shelf, path string) []stood {
+	var room [32]stood
+	out := room[:0]
 	put := func(b string, st Standing) {
-		if rank[st] > rank[out[b]] {
-			out[b] = st
+		for i := range out {
+			if out[i].block == b {
+				if st.rank() > out[i].as.rank() {
+					out[i].as = st
+				}
+				return
+			}
 		}
+		out = append(out, stood{b, st})
 	}
-	for _, p := range s.Placements(path) {
-		switch {
-		case p.Kind == render.Copied:
-			put(p.Block, AsCopy)
-		case p.Kind == render.Hidden:
-			put(p.Block, NotShown)
-		case len(p.Own) > 0:
-			put(p.Block, WithOwnValues)
-		default:
-			put(p.Block, AsTheBlockHas)
+	s.LookAtPlacements(path, func(list []render.Placement) {
+		for i := range list {
+			switch p := &list[i]; {
+			case p.Kind == render.Copied:
+				put(p.Block, AsCopy)
+			case p.Kind == render.Hidden:
+				put(p.Block, NotShown)
+			case len(p.Own) > 0:
+				put(p.Block, WithOwnValues)
+			default:
+				put(p.Block, AsTheBlockHas)
+			}
 		}
-	}
+	})
 	in := s.Info(path)
 	_, idle := in.Rules()
 	for _, c := range in.Candidates {
@@ -139,7 +165,7 @@ func standingOn(s *render.Shelf, path string) map[string]Standing {
 			}
 		}
 	}
-	return out
+	return slices.Clone(out)
 }
 
 // Findings lists what is wrong in the draft. It reports false where pages are

@@ -1,6 +1,7 @@
 package render
 
 import (
+	"slices"
 	"sync"
 
 	"brickshelf/internal/core/block"
@@ -90,16 +91,24 @@ func (s *Shelf) Render(path string, o Options) *Result {
 // Placements lists the placements on the page at a path, in the order in which
 // they begin. Their offsets mean nothing.
 func (s *Shelf) Placements(path string) []Placement {
+	var out []Placement
+	s.LookAtPlacements(path, func(list []Placement) { out = slices.Clone(list) })
+	return out
+}
+
+// LookAtPlacements is Placements for who keeps nothing of the list: it is used again
+// for another page as soon as look is done.
+func (s *Shelf) LookAtPlacements(path string, look func([]Placement)) {
 	in := s.Info(path)
 	if in == nil {
-		return nil
+		return
 	}
 	r := reused(s, in, nil)
-	r.addressed, r.trace = true, &[]Placement{}
+	r.addressed, r.trace = true, &r.traced
 	r.page()
-	out := *r.trace
+	look(r.traced)
+	clear(r.traced) // so that a renderer that waits keeps no site in memory
 	renderers.Put(r)
-	return out
 }
 
 // AppendPage renders a page of the shelf behind out, for callers that need nothing
@@ -121,7 +130,7 @@ func reused(s *Shelf, in *Info, out []byte) *renderer {
 	if out == nil {
 		out = r.buf[:0]
 	}
-	*r = renderer{s: s, info: in, assetsAt: -1, buf: out, start: len(out), scopes: r.scopes[:0], values: r.values[:0], assets: r.assets[:0], menus: r.menus[:0], addressed: in.Page.Local}
+	*r = renderer{s: s, info: in, assetsAt: -1, buf: out, start: len(out), scopes: r.scopes[:0], values: r.values[:0], assets: r.assets[:0], menus: r.menus[:0], traced: r.traced[:0], literals: r.literals[:0], addressed: in.Page.Local}
 	return r
 }
 
@@ -135,7 +144,8 @@ type renderer struct {
 	start int
 
 	trace     *[]Placement
-	literals  []Literal // gathered where trace is set
+	traced    []Placement // room for them
+	literals  []Literal   // gathered where trace is set
 	addressed bool
 	strip     bool
 	faults    []Fault

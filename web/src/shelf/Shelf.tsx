@@ -42,7 +42,7 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
             {list.map((b) => (
               <NavLink key={b.name} to={`/${site}/blocks/${b.name}`} className="shelf-row" title={b.about} onDragStart={(e) => dragBlock(e, b.name)} ref={b.name === block ? intoView : undefined}>
                 <b>{b.title}</b>
-                <span aria-label={`stands on ${b.pages} pages`}>{b.pages}</span>
+                <span aria-label={`stands on ${b.pages} ${b.pages === 1 ? "page" : "pages"}`}>{b.pages}</span>
                 <Strip row={b.states} />
               </NavLink>
             ))}
