@@ -152,14 +152,6 @@ func (x *expander) inner(e *enclosed) {
 // call writes a call that stays linked, its arguments filled in. Where its step
 // would be another in the new text, it gets the old one as its key.
 func (x *expander) call(n *markup.Node, sc *scope) {
-	if n.Context != markup.InText {
-		// In an attribute nothing can be overridden: what it shows is its text.
-		from := len(x.r.buf)
-		x.r.call(n, sc)
-		x.run = append(x.run, x.r.buf[from:]...)
-		x.r.buf = x.r.buf[:from]
-		return
-	}
 	step := n.Step
 	if n.Loops > 0 {
 		step += sc.round
