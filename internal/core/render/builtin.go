@@ -148,7 +148,7 @@ func menu(r *renderer, w *writer) {
 			return
 		}
 	}
-	r.menuList(m.Items, w, `<ul class="menu">`)
+	r.menuList(m.Items, `<ul class="menu">`, w.address, "menus/"+name+".yaml")
 }
 
 // MenusShown lists the menus that each published page shows, in the order of their
@@ -188,14 +188,19 @@ func (it *MenuItem) leadsAbove(here string) bool {
 	return it.To != "/" && strings.HasSuffix(it.To, "/") && strings.HasPrefix(here, it.To)
 }
 
-func (r *renderer) menuList(items []MenuItem, w *writer, open string) {
+// menuList shows the items of a menu that stand in a list. address is that of what the
+// list stands in: the menu or an item of it, by which the calls in panels are told.
+func (r *renderer) menuList(items []MenuItem, open, address, doc string) {
 	if len(items) == 0 {
 		return
 	}
 	r.put(open)
 	here := r.info.URL
 	for i := range items {
-		it := &items[i]
+		it, at := &items[i], ""
+		if it.Panel != nil || panelled(it.Items) {
+			at = address + "/item~" + strconv.Itoa(i+1)
+		}
 		if it.To == "" {
 			r.put("<li><span>", it.label, "</span>")
 		} else {
@@ -211,10 +216,10 @@ func (r *renderer) menuList(items []MenuItem, w *writer, open string) {
 			}
 			r.put(`">`, it.label, "</a>")
 		}
-		r.menuList(it.Items, w, "<ul>")
+		r.menuList(it.Items, "<ul>", at, doc)
 		if it.Panel != nil {
 			r.put(`<div class="panel">`)
-			r.nodes(it.Panel.Nodes, &scope{src: it.Panel.Src, address: w.address + "/item~" + strconv.Itoa(i+1)})
+			r.nodes(it.Panel.Nodes, &scope{src: it.Panel.Src, address: at, menu: doc})
 			r.put("</div>")
 		}
 		r.put("</li>")

@@ -150,7 +150,7 @@ func parseMenu(name, path string, src []byte) (*Menu, site.Problems) {
 	})
 	if !panelled(m.Items) {
 		r := &renderer{info: &Info{}}
-		r.menuList(m.Items, nil, `<ul class="menu">`)
+		r.menuList(m.Items, `<ul class="menu">`, "", "")
 		m.calm = string(r.buf)
 	}
 	return m, h.Problems

@@ -312,6 +312,8 @@ func (r *renderer) via(n *markup.Node, rule *place.Rule, sc *scope) string {
 		return rule.Path
 	case sc.own:
 		return r.info.Page.Path
+	case sc.menu != "":
+		return sc.menu
 	case sc.block != nil:
 		return sc.block.Path
 	case r.info.Layout != nil:
@@ -364,7 +366,7 @@ func (r *renderer) textCopy(n *markup.Node, sc *scope) {
 func (r *renderer) copyText(src []byte, nodes []*markup.Node, address string, outer *scope) {
 	o := *outer
 	o.src = src
-	sc := &scope{src: src, own: outer.own, pageText: outer.pageText, address: address, outer: &o, loops: outer.loops, round: outer.round, block: outer.block, values: outer.values}
+	sc := &scope{src: src, own: outer.own, menu: outer.menu, pageText: outer.pageText, address: address, outer: &o, loops: outer.loops, round: outer.round, block: outer.block, values: outer.values}
 	markup.Walk(nodes, func(n *markup.Node) bool {
 		if n.Kind == markup.Inner && sc.enclosed.scope == nil {
 			sc.enclosed = enclosed{nodes: n.Body, scope: &o, full: n.Full}

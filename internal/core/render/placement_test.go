@@ -57,6 +57,36 @@ func TestPlacementsThatShowNothingWhereTheLinksStand(t *testing.T) {
 	require.Equal(t, "<i>", shows(1))
 }
 
+// What stands in the panels of a menu is the menu's, each in a place of its own.
+func TestPlacementsInPanels(t *testing.T) {
+	s := sitetest.New(site.Files{
+		"site.yaml":        []byte("format: brickshelf/1\n"),
+		"layouts/l.html":   []byte("@{region main /}@{nav /}"),
+		"blocks/nav.html":  []byte("@{menu name=m /}"),
+		"blocks/card.html": []byte("---\nfields: {w: {type: text, default: plain}}\n---\n[@{=w}]@{=inner}"),
+		"menus/m.yaml":     []byte("items:\n  - {label: A, panel: '@{card}@{card /}@{/card}', items: [{label: B, panel: '@{card /}'}, {label: C, items: [{label: D, panel: '@{card /}'}]}]}\n  - {label: E, panel: '@{copy of=card base=x}@{card /}@{/copy}'}\n"),
+		"pages/p.html":     []byte("---\nlayout: l\noverrides: {\"layout/nav~1/menu~1/item~1/item~1/card~1\": {w: own}}\n---\n@{menu name=m /}"),
+	})
+	via, seen := map[string]string{}, map[string]bool{}
+	for _, p := range s.Render("pages/p.html", render.Options{Placements: true}).Placements {
+		require.False(t, seen[p.Address], "%s stands there once", p.Address)
+		seen[p.Address] = true
+		via[p.Address] = p.Via
+	}
+	for _, menu := range []string{"main/menu~1", "layout/nav~1/menu~1"} {
+		for _, address := range []string{"/item~1/card~1", "/item~1/card~2", "/item~1/item~1/card~1", "/item~1/item~2/item~1/card~1", "/item~2/card~1", "/item~2/card~1/card~1"} {
+			require.Equal(t, "menus/m.yaml", via[menu+address], menu+address)
+			delete(via, menu+address)
+		}
+	}
+	require.Equal(t, map[string]string{"layout/nav~1": "layouts/l.html"}, via)
+	html := string(s.Render("pages/p.html", render.Options{}).HTML)
+	require.Equal(t, 1, strings.Count(html, "[own]"), "what the page says of one of them is said of no other")
+	require.Empty(t, s.Faults("pages/p.html"))
+	l := s.Ladder("pages/p.html", "layout/nav~1/menu~1/item~1/item~1/card~1", render.Options{})
+	require.Equal(t, "menus/m.yaml", l.Via)
+}
+
 func TestPlacementsInAttributes(t *testing.T) {
 	s := sitetest.New(site.Files{
 		"site.yaml":         []byte("format: brickshelf/1\n"),

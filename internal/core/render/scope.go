@@ -19,6 +19,7 @@ type scope struct {
 	address  string // of the container, before the step
 	round    string // ".2" in the second turn of a loop
 	own      bool   // the text is the page's own
+	menu     string // the document of the menu in whose panel the text stands, else ""
 	pageText bool   // and stands in the page's text, not in its front matter
 	enclosed enclosed
 	outer    *scope // of a copy: where its enclosed content belongs

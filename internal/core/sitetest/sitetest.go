@@ -107,11 +107,14 @@ func Block(t *rapid.T, i int) []byte {
 	return []byte("---\nfields:\n  " + fields + "---\n" + text)
 }
 
-// Menu draws the menu main, perhaps with a panel that holds the last block.
+// Menu draws the menu main, perhaps with panels that hold the last block.
 func Menu(t *rapid.T) []byte {
 	label := strings.Trim(word(t), "<>&@{}") + "x"
 	if rapid.Bool().Draw(t, "panel") {
 		label += fmt.Sprintf(", panel: '@{b%d /}'", blocks-1)
+	}
+	if rapid.IntRange(0, 3).Draw(t, "within") == 0 {
+		label += fmt.Sprintf(", items: [{label: Sub, to: /b/p1/, panel: '@{b%d title=sub /}'}]", blocks-1)
 	}
 	return []byte("items:\n  - {label: Home, to: /}\n  - {label: " + label + ", to: /a/p1/}\n")
 }
