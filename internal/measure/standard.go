@@ -4,12 +4,11 @@ import (
 	"bytes"
 	"html/template"
 	"strings"
-	"time"
 )
 
-// standardLibrary renders pages of the same size, with as many calls, by
-// html/template, and returns the time that all would take.
-func standardLibrary(html [][]byte) time.Duration {
+// standardLibrary gives what renders pages of the same size, with as many calls, by
+// html/template; of so many pages it is that share.
+func standardLibrary(html [][]byte) (once func(), share int) {
 	const sample = 500
 	base := template.Must(template.New("card").Parse(`<div class="card {{.Tone}}"><h3>{{.Title}}</h3><p>{{.Text}}</p></div>`))
 	template.Must(base.New("note").Parse(`<aside class="{{.Tone}}"><p>Mind the gap, page {{.Number}}.</p></aside>`))
@@ -35,11 +34,10 @@ func standardLibrary(html [][]byte) time.Duration {
 		all = append(all, template.Must(template.Must(base.Clone()).New("page").Parse(b.String())))
 	}
 	var buf bytes.Buffer
-	once := median(9, func() {
+	return func() {
 		for _, t := range all {
 			buf.Reset()
 			_ = t.ExecuteTemplate(&buf, "page", v)
 		}
-	})
-	return once * time.Duration(len(html)/sample)
+	}, len(html) / sample
 }
