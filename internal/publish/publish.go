@@ -6,6 +6,7 @@ import (
 	"bytes"
 	"encoding/xml"
 	"fmt"
+	"net/url"
 	"strings"
 
 	"brickshelf/internal/core/render"
@@ -90,13 +91,14 @@ func (o *Output) shelfFile(s *render.Shelf, h site.Hash, ext string) error {
 	return nil
 }
 
-// Sitemap lists the pages as sitemaps.org describes it.
+// Sitemap lists the pages as sitemaps.org describes it, their addresses written as RFC
+// 3986 does.
 func Sitemap(base string, urls []string) []byte {
 	var b bytes.Buffer
 	b.WriteString(xml.Header + `<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">` + "\n")
 	for _, u := range urls {
 		b.WriteString("<url><loc>")
-		_ = xml.EscapeText(&b, []byte(base+u))
+		_ = xml.EscapeText(&b, []byte(base+(&url.URL{Path: u}).EscapedPath()))
 		b.WriteString("</loc></url>\n")
 	}
 	b.WriteString("</urlset>\n")

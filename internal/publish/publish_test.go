@@ -1,10 +1,13 @@
 package publish_test
 
 import (
+	"encoding/xml"
 	"fmt"
 	"io/fs"
+	"net/url"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -30,6 +33,27 @@ func TestWhatIsPublished(t *testing.T) {
 	require.Contains(t, string(out.Files["sitemap.xml"]), "<loc>https://x.example/x/y/</loc>")
 	require.Equal(t, "y", string(out.Files["x/y/index.html"]))
 	require.Equal(t, "main/gone~1", out.Faults["/x/y/"][0].Address)
+}
+
+func TestTheSitemapHoldsAddressesThatLeadToThePages(t *testing.T) {
+	out, err := publish.Render(sitetest.New(site.Files{
+		"site.yaml":                 []byte("format: brickshelf/1\nbase_url: https://x.example\n"),
+		"pages/über uns/index.html": []byte("a"), "pages/r&d.html": []byte("c"), "pages/it's;+=,.html": []byte("d"),
+	}), nil)
+	require.NoError(t, err)
+	var urls struct {
+		URL []struct {
+			Loc string `xml:"loc"`
+		} `xml:"url"`
+	}
+	require.NoError(t, xml.Unmarshal(out.Files["sitemap.xml"], &urls))
+	require.Len(t, urls.URL, 3)
+	for _, u := range urls.URL {
+		require.Regexp(t, "^[!-~]+$", u.Loc)
+		at, err := url.Parse(u.Loc)
+		require.NoError(t, err)
+		require.Contains(t, out.Files, strings.TrimPrefix(at.Path, "/")+"index.html", u.Loc)
+	}
 }
 
 func TestACopyKeepsTheStyleItWasMadeWith(t *testing.T) {

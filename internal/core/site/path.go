@@ -75,6 +75,9 @@ func Classify(p string) (class Class, name, problem string) {
 		if !strings.HasSuffix(rest, ".html") || path.Base(rest) == ".html" {
 			return "", "", "a page should be named pages/PATH.html"
 		}
+		if strings.ContainsAny(rest, "#%") {
+			return "", "", "the path of a page is its address and should have no # or %"
+		}
 		return PageDoc, strings.TrimSuffix(rest, ".html"), ""
 	case "history":
 		if len(rest) != 64 || strings.Trim(rest, "0123456789abcdef") != "" {

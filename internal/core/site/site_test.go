@@ -26,7 +26,7 @@ func TestPaths(t *testing.T) {
 		"site.yaml": "site", "blocks/port-card.html": "block port-card", "blocks/a.css": "style a", "blocks/a.js": "behaviour a",
 		"pages/a/index.html": "page a/index", "assets/x/y.svg": "asset x/y.svg", "menus/main.yaml": "menu main", "history/" + strings.Repeat("a", 64): "history " + strings.Repeat("a", 64),
 		"blocks/when.html": "! part of the language", "blocks/Upper.html": "! lower-case", "README.md": "! only site.yaml", "other/x": "! stands in no folder",
-		"pages/../x.html": "! no empty, . or ..", "pages/a.htm": "! pages/PATH.html", "history/x": "! SHA-256", "assets/a\\b": "! none of", "assets/\x01": "! control",
+		"pages/../x.html": "! no empty, . or ..", "pages/a.htm": "! pages/PATH.html", "pages/100%.html": "! no # or %", "pages/c#/x.html": "! no # or %", "pages/über uns.html": "page über uns", "assets/50%.svg": "asset 50%.svg", "history/x": "! SHA-256", "assets/a\\b": "! none of", "assets/\x01": "! control",
 	} {
 		class, name, bad := Classify(path)
 		if w, isBad := strings.CutPrefix(want, "! "); isBad {
