@@ -53,7 +53,7 @@ export function Courses({ pages, states, only, question, current, open }: Props)
     const painted = { masonry, pages, only, width, dark };
     const onto = last.current;
     const same = onto && (Object.keys(painted) as (keyof typeof painted)[]).every((k) => onto[k] === painted[k]);
-    paint(canvas.current, masonry, pages, states, only, width, same ? onto.states : null);
+    paint(canvas.current, masonry, states, only, width, same ? onto.states : null);
     last.current = { ...painted, states };
     performance.measure("wall", { start });
   }, [masonry, pages, states, only, width, dark]);
@@ -122,7 +122,7 @@ export function Courses({ pages, states, only, question, current, open }: Props)
 
 /** Paints the bricks; where before says what they are painted as, those that have
  *  another state now. */
-function paint(el: HTMLCanvasElement, m: Masonry, pages: Page[], states: State[], only: State | null, width: number, before: State[] | null) {
+function paint(el: HTMLCanvasElement, m: Masonry, states: State[], only: State | null, width: number, before: State[] | null) {
   const scale = Math.min(devicePixelRatio || 1, m.height > 4000 ? 1 : 2);
   if (el.width !== width * scale || el.height !== m.height * scale) {
     el.width = width * scale;
@@ -146,7 +146,7 @@ function paint(el: HTMLCanvasElement, m: Masonry, pages: Page[], states: State[]
     if (m.lettered) {
       c.globalAlpha = dim ? 0.4 : 1;
       c.fillStyle = inkOn(p, state);
-      c.fillText(pages[b.page]?.title ?? "", b.x + 6, b.y + m.brickHeight / 2 + 0.5, b.w - 10);
+      c.fillText(b.text, b.x + 6, b.y + m.brickHeight / 2 + 0.5, b.w - 10);
       c.globalAlpha = 1;
     }
   }

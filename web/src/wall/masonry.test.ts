@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Page } from "../api/client";
-import { lay, sectionOf, stepFrom } from "./masonry";
+import { fitted, lay, sectionOf, stepFrom } from "./masonry";
 
 const page = (path: string): Page => ({ path, title: path, layout: "", doc: path });
 const measure = (text: string) => text.length * 6;
@@ -22,6 +22,19 @@ describe("the masonry of the wall", () => {
         if (next) expect(next.y > a.y || next.x >= a.x + a.w).toBe(true);
       }
     }
+  });
+
+  it("shortens a title that is too long for a brick, and no other", () => {
+    const long = { ...page("/long/"), title: "A title of which nobody will see the end \u{1F6A2}\u{1F6A2}" };
+    const m = lay([page("/"), long], 900, measure, new Set());
+    expect(m.bricks[0]?.text).toBe("/");
+    expect(m.bricks[1]?.text).toMatch(/^A title of which.*…$/);
+    expect(m.bricks[1]?.text, "there is no room for one letter more").toHaveLength(Math.floor(137 / 6));
+    expect(measure(fitted(long.title, 137, measure))).toBeLessThanOrEqual(137);
+    expect(m.bricks[1]?.w).toBeLessThanOrEqual(150);
+    for (let room = 6; room < 300; room++) expect(fitted(long.title, room, measure).replace("…", "").length, "each bit of room is used").toBeLessThanOrEqual(room / 6);
+    expect(fitted("x\u{1F6A2}y", 18, (t) => Array.from(t).length * 6), "no letter is cut in two").toBe("x\u{1F6A2}y");
+    expect(fitted("x\u{1F6A2}y", 12, (t) => Array.from(t).length * 6)).toBe("x…");
   });
 
   it("puts the home page and lone pages into one course, first", () => {

@@ -5,6 +5,7 @@ export interface Brick {
   x: number;
   y: number;
   w: number;
+  text: string; // the page's title, as much as there is room for; "" where bricks have none
 }
 
 export interface Course {
@@ -33,6 +34,22 @@ export function sectionOf(path: string): string {
 
 function titleOf(section: string): string {
   return section === "" ? "Home" : section.charAt(0).toUpperCase() + section.slice(1).replaceAll("-", " ");
+}
+
+/** How wide a brick with a title can be. */
+const widest = 150;
+
+/** As much of a text as there is room for. */
+export function fitted(text: string, room: number, measure: (text: string) => number): string {
+  if (measure(text) <= room) return text;
+  const letters = Array.from(text);
+  let [fits, ends] = [0, letters.length];
+  while (fits + 1 < ends) {
+    const half = (fits + ends) >> 1;
+    if (measure(`${letters.slice(0, half).join("").trimEnd()}…`) <= room) fits = half;
+    else ends = half;
+  }
+  return `${letters.slice(0, fits).join("").trimEnd()}…`;
 }
 
 /** Lays every page as a brick, in courses by section. Sections of a single page
@@ -69,13 +86,14 @@ export function lay(pages: Page[], width: number, measure: (text: string) => num
     const start = () => margin + names + (line % 2 ? (lettered ? 14 : small / 2) : 0);
     let x = start();
     for (const page of list) {
-      const w = lettered ? Math.min(150, Math.max(34, measure(pages[page]?.title ?? "") + 13)) : small;
+      const text = lettered ? fitted(pages[page]?.title ?? "", widest - 13, measure) : "";
+      const w = lettered ? Math.max(34, measure(text) + 13) : small;
       if (x + w > width - margin && x > start()) {
         y += brickHeight + gap;
         line++;
         x = start();
       }
-      out.bricks.push({ page, x, y, w });
+      out.bricks.push({ page, x, y, w, text });
       x += w + gap;
     }
     y += Math.max(brickHeight + gap, lettered ? 0 : 16);
