@@ -1,4 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
 import { expect, legend, openBlock, test, typeBefore } from "./bench";
 
 test("the wall by keyboard", async ({ page, running }) => {
@@ -64,6 +65,20 @@ test("find anything", async ({ page, running }) => {
   await expect(page.getByRole("heading", { level: 1 })).toContainText(/Gull Rock/);
 });
 
+/** What can be used and cannot be seen, since it lies beside the window or is cut off by
+ *  what it stands in, and nothing there can be scrolled. */
+const outside = (page: Page) => page.evaluate(() => Array.from(document.querySelectorAll<HTMLElement>("a, button, input, select, [role=tab]")).filter((e) => {
+  const at = e.getBoundingClientRect();
+  if (at.width < 2 || getComputedStyle(e).visibility === "hidden" || e.closest("[aria-hidden], .cm-editor, canvas")) return false;
+  let right = innerWidth;
+  for (let box = e.parentElement; box; box = box.parentElement) {
+    const { overflowX } = getComputedStyle(box);
+    if (overflowX === "auto" || overflowX === "scroll") return false;
+    if (overflowX === "hidden" || overflowX === "clip") right = Math.min(right, box.getBoundingClientRect().right);
+  }
+  return at.right > right + 1;
+}).map((e) => e.textContent || e.getAttribute("aria-label") || e.outerHTML));
+
 for (const scheme of ["light", "dark"] as const) {
   test(`axe finds nothing serious (${scheme})`, async ({ page, running }) => {
     test.slow(); // reading every view takes most of a minute where the machine is busy
@@ -72,6 +87,7 @@ for (const scheme of ["light", "dark"] as const) {
       const axe = new AxeBuilder({ page }).setLegacyMode(true).options({ iframes: false }); // the frames hold the site's own pages
       const found = await (scheme === "dark" ? axe.withRules(["color-contrast"]) : axe).analyze(); // only colours differ
       const serious = found.violations.filter((v) => v.impact === "serious" || v.impact === "critical");
+      expect(await outside(page), `${where}: what lies beyond the window`).toEqual([]);
       expect(serious.map((v) => `${where}: ${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual([]);
     };
     await openBlock(page, running, "footer");
