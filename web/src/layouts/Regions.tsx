@@ -33,7 +33,7 @@ export function Regions({ layout, set, edit, pages }: Props) {
         </tbody>
       </table>
       <form className="add-row" aria-label="New region" onSubmit={(e) => { e.preventDefault(); edit({ edit: "add", region: name.trim(), after }); setName(""); }}>
-        <TextField label="New region" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 120 }} />
+        <TextField label="New region" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 110 }} />
         <label>stands behind <select value={after} onChange={(e) => setAfter(e.target.value)}><option value="">all, at the end of the body</option>{layout.regions.map((r) => <option key={r.name} value={r.name}>{r.name}</option>)}</select></label>
         <Button type="submit" variant="outlined" color="secondary" disabled={!name.trim()}>Add</Button>
       </form>
