@@ -43,7 +43,7 @@ export function InsertCall({ insert, label = "Insert a call" }: { insert: (call:
         e.preventDefault(); // the same key would press the button that comes next
         choose(found[0]);
       }} />
-      <ul>
+      <ul ref={intoView}>
         {found.slice(0, 40).map((e) => <li key={e.name}><button type="button" className="plain" onClick={() => choose(e)}><b>{e.title}</b> <code>{e.call}</code> <span className="soft">{e.about}</span></button></li>)}
         {found.length === 0 && <li className="empty">Nothing is called that.</li>}
       </ul>
@@ -52,12 +52,21 @@ export function InsertCall({ insert, label = "Insert a call" }: { insert: (call:
   );
 }
 
+/** Scrolls what has opened into view, where it stands in a list that can be scrolled. */
+function intoView(el: HTMLElement | null) {
+  const box = el?.closest(".scroll");
+  if (!el || !box) return;
+  const [at, room] = [el.getBoundingClientRect(), box.getBoundingClientRect()];
+  const below = at.bottom - room.bottom;
+  if (below > 0) box.scrollTop += Math.min(below, at.top - room.top);
+}
+
 /** The call that was chosen, with a form and as it looks, before it is inserted. */
 function Filled({ entry, insert, back }: { entry: Entry; insert: (call: string) => void; back: () => void }) {
   const overview = useOverview();
   const [call, setCall] = useState(() => bare(entry));
   return (
-    <div className="insert-filled">
+    <div className="insert-filled" ref={intoView}>
       <span className="insert-row"><b>{entry.title}</b><Button autoFocus size="small" variant="contained" onClick={() => insert(call)}>Insert it</Button><Button size="small" color="secondary" onClick={back}>Another</Button></span>
       <Suspense><CallPanel text={call} at={3} change={setCall} close={back} /></Suspense>
       {overview.data && <Look call={call} overview={overview.data} name={entry.name} />}
