@@ -54,8 +54,9 @@ func MovePage(s *render.Shelf, path, to string, redirect bool) (site.ChangeSet, 
 	}
 	left := site.Change{Path: path, Before: s.Hash(path), Delete: true}
 	if redirect {
-		left.Delete, left.After = false, []byte(fmt.Sprintf("---\ntitle: %s\n---\n<!doctype html><meta charset=\"utf-8\"><title>%s</title><meta http-equiv=\"refresh\" content=\"0; url=%s\"><link rel=\"canonical\" href=\"%s\"><a href=\"%s\">%s</a>\n",
-			site.PlainYAML(in.Page.Title), html.EscapeString(in.Page.Title), url, url, url, html.EscapeString(in.Page.Title)))
+		name, at := html.EscapeString(in.Page.Title), html.EscapeString(url)
+		text := fmt.Sprintf("<!doctype html><meta charset=\"utf-8\"><title>%s</title><meta http-equiv=\"refresh\" content=\"0; url=%s\"><link rel=\"canonical\" href=\"%s\"><a href=\"%s\">%s</a>\n", name, at, at, at, name)
+		left.Delete, left.After = false, []byte("---\ntitle: "+site.PlainYAML(in.Page.Title)+"\n---\n"+strings.ReplaceAll(text, "@{", "@@{"))
 	}
 	set.Changes = append(set.Changes, left, site.Change{Path: to, After: own})
 	return set, nil

@@ -1,9 +1,11 @@
 package edit_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
+	nethtml "golang.org/x/net/html"
 
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/edit"
@@ -42,6 +44,32 @@ func TestMovingAPage(t *testing.T) {
 	}
 	_, err = edit.MovePage(s, "pages/index.html", "pages/x.html", false)
 	require.ErrorContains(t, err, "this is the home page")
+}
+
+// What stays behind shows what the page was called and where it is, whatever that holds.
+func TestAPageThatLeadsOnSaysSoInPlainText(t *testing.T) {
+	const title = `R&D: "<b>" and @{gone /} # more`
+	f, s := shelf("pages/a.html", "---\ntitle: 'R&D: \"<b>\" and @{gone /} # more'\n---\nx")
+	set, err := edit.MovePage(s, "pages/a.html", "pages/r&d/it's.html", true)
+	o := after(t, f, set, err)
+	require.Equal(t, title, o.Info("pages/a.html").Page.Title)
+	require.Empty(t, o.Faults("pages/a.html"))
+	page, err := nethtml.Parse(strings.NewReader(html(o, "pages/a.html")))
+	require.NoError(t, err)
+	said := map[string]string{}
+	for n := range page.Descendants() {
+		for _, a := range n.Attr {
+			said[n.Data+" "+a.Key] = a.Val
+		}
+		if n.Type == nethtml.TextNode {
+			said[n.Parent.Data] = strings.TrimSpace(n.Data)
+		}
+	}
+	require.Equal(t, title, said["title"])
+	require.Equal(t, title, said["a"])
+	require.Equal(t, "/r&d/it's/", said["a href"])
+	require.Equal(t, "/r&d/it's/", said["link href"])
+	require.Equal(t, "0; url=/r&d/it's/", said["meta content"])
 }
 
 func TestMovingAPageKeepsRelativeReferences(t *testing.T) {
