@@ -127,6 +127,25 @@ func (h *Head) Texts(split site.Split, t *markup.Text) {
 	}
 }
 
+// Apart notes the faults of a text that stands in YAML, at a line and column, and that
+// is neither a layout nor a page. what is a word for it, as in "this panel".
+func (h *Head) Apart(t *markup.Text, line, col int, what string) {
+	note := func(at int, code, message string) {
+		l, c := markup.Position(t.Src, at)
+		h.Fail(line, col, code, "in %s, line %d, column %d: %s", what, l, c, message)
+	}
+	for _, e := range append(append([]markup.Error{}, t.Errors...), t.Contexts()...) {
+		note(e.At, e.Code, e.Message)
+	}
+	markup.Walk(t.Nodes, func(n *markup.Node) bool {
+		switch n.Kind {
+		case markup.Region, markup.Fill, markup.Assets:
+			note(n.Span.From, "bad-place", "@{"+kindWord(n)+"} belongs into a layout or page")
+		}
+		return true
+	})
+}
+
 // names checks that values in the markup are fields, loop variables or known
 // roots, and that nothing stands here that belongs into layouts and pages.
 func (b *Block) names(h *Head, split site.Split) {

@@ -67,6 +67,7 @@ func TestWhatIsWrittenWronglyIsToldWhereItStands(t *testing.T) {
 		{page, "---\ncopies: ‸[a]\n---\n", "copies should be written as ADDRESS: …"},
 		{page, "---\ncopies:\n  ‸main/b~1: {text: x}\n---\n", "a copy should say what it is of"},
 		{page, "---\ncopies:\n  ‸main/b~1: {of: b, base: x, text: 'a @{b'}\n---\n", "in the text of this copy, line 1, column 5: @{b is never closed"},
+		{page, "---\ncopies:\n  ‸main/b~1: {of: b, base: x, text: 'a @{region side /}'}\n---\n", "in the text of this copy, line 1, column 3: @{region side} belongs into a layout or page"},
 		{page, "---\nhidden: {‸main: 1}\n---\n", "hidden should be a list"},
 		{page, "---\ntags: [{‸a: b}]\n---\n", "tags should hold texts only"},
 		{page, "---\ndraft: ‸later\n---\n", "draft should be true or false"},
@@ -100,7 +101,9 @@ func TestWhatIsWrittenWronglyIsToldWhereItStands(t *testing.T) {
 		{menu, "items:\n  - {‸to: /x/}\n", "a menu item needs a label"},
 		{menu, "items:\n  - {label: A, ‸too: /x/}\n", `no key "too"; did you mean to?`},
 		{menu, "items:\n  - {label: A, new_tab: ‸often}\n", "new_tab should be true or false"},
-		{menu, "items:\n  - {label: A, panel: ‸'a @{b'}\n", "in this panel: "},
+		{menu, "items:\n  - {label: A, panel: ‸'a @{b'}\n", "in this panel, line 1, column 5: @{b is never closed"},
+		{menu, "items:\n  - {label: A, panel: ‸'<p>@{fill main}a@{/fill}'}\n", "in this panel, line 1, column 4: @{fill main} belongs into a layout or page"},
+		{menu, "items:\n  - {label: A, panel: ‸'@{assets /}'}\n", "in this panel, line 1, column 1: @{assets} belongs into a layout or page"},
 		{menu, "items:\n  - {label: A, items: ‸B}\n", "items should be a list"},
 		{menu, "items:\n  - {label: A}\n‸items: []\n", "the key items stands here for a second time"},
 

@@ -287,10 +287,7 @@ func (g *Page) copy(h *block.Head, a site.Pair) {
 		h.Fail(a.Line, a.Col, "missing-key", "a copy should say what it is of, as in {of: hours, base: HASH, text: …}")
 	}
 	c.Text = markup.Parse([]byte(text))
-	for _, e := range append(append([]markup.Error{}, c.Text.Errors...), c.Text.Contexts()...) {
-		line, col := markup.Position(c.Text.Src, e.At)
-		h.Fail(a.Line, a.Col, e.Code, "in the text of this copy, line %d, column %d: %s", line, col, e.Message)
-	}
+	h.Apart(c.Text, a.Line, a.Col, "the text of this copy")
 	g.Copies[a.Key] = c
 }
 

@@ -189,9 +189,7 @@ func menuItems(h *block.Head, y *site.YAML) []MenuItem {
 				m.Items = menuItems(h, p.Value)
 			case "panel":
 				m.Panel = markup.Parse([]byte(h.String(p)))
-				for _, e := range append(append([]markup.Error{}, m.Panel.Errors...), m.Panel.Contexts()...) {
-					h.Fail(p.Value.Line, p.Value.Col, e.Code, "in this panel: %s", e.Message)
-				}
+				h.Apart(m.Panel, p.Value.Line, p.Value.Col, "this panel")
 			}
 		})
 		m.href = string(block.Append(nil, block.Value{Type: block.Link, Text: m.To}, markup.InURL))

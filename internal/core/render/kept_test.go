@@ -81,6 +81,10 @@ func FuzzDocuments(f *testing.F) {
 	for i, text := range []string{"format: brickshelf/1\nfields: {a: {type: list}}\n", "---\nregions: {main: {mode: one}}\n---\n@{region main}x@{/region}", "---\nfields: {t: {type: text, from: page.t}}\n---\n@{=t or inner}", "block: a\nregion: main\non: [all, \"page:/p/\"]\nset: {t: [1]}\n", "items: [{label: x, to: /p/, panel: '@{a /}', items: []}]", "---\nlayout: l\noverrides: {\"main/a~1\": {t: 1}}\ncopies: {\"x\": {of: a, text: \"@{inner}@{/inner}\"}}\n---\n@{a}@{/a}@{fill main}@{/fill}"} {
 		f.Add(i, []byte(text))
 	}
+	for _, text := range []string{"@{region a}", "---\nlayout: l\n---\n@{region main /}", "---\nlayout: l\ncopies: {\"main/a~1\": {of: a, text: \"@{region main /}\"}}\n---\n@{a /}"} { // regions where there can be none
+		f.Add(5, []byte(text))
+	}
+	f.Add(4, []byte("items: [{label: x, panel: '@{region main /}'}]"))
 	f.Fuzz(func(t *testing.T, which int, text []byte) {
 		tree := site.Files{
 			"site.yaml": []byte("format: brickshelf/1\n"), "layouts/l.html": []byte("@{region main /}"), "blocks/a.html": []byte("---\nfields: {t: {type: text, default: x}}\n---\n@{=t}@{=inner}@{menu name=m /}"),

@@ -324,6 +324,9 @@ func (r *renderer) value(n *markup.Node, sc *scope) {
 }
 
 func (r *renderer) region(n *markup.Node, sc *scope) {
+	if sc.address != "layout" || n.Index >= len(r.info.Slots) {
+		return // it stands where it means nothing, and is told as a problem
+	}
 	slots := r.info.Slots[n.Index]
 	if slots == nil {
 		r.nodes(n.Body, sc)
