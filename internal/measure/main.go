@@ -298,18 +298,17 @@ func published(s *render.Shelf) error {
 		return err
 	}
 	i := 0
-	plain := median(3, func() {
+	times := inTurns(3, func() {
 		i++
 		if e := folder.Tree(filepath.Join(dir, fmt.Sprint("plain", i)), out.Files, nil); e != nil {
 			err = e
 		}
-	})
-	whole := median(3, func() {
-		i++
+	}, func() {
 		if _, e := publish.Write(filepath.Join(dir, fmt.Sprint("www", i)), out.Files, nil); e != nil {
 			err = e
 		}
 	})
+	plain, whole := times[0], times[1]
 	wrote := 0
 	update := median(5, func() {
 		wrote++
