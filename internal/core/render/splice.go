@@ -45,8 +45,8 @@ func (c *Comparer) spliced(in, out *Info) (same, ok bool, before, after Look) {
 	if cut == nil {
 		return true, true, before, after
 	}
-	c.a.only(c.Before, in, cut.region, cut.was, cut.apart)
-	c.b.only(c.After, out, cut.region, cut.is, cut.apart)
+	c.a.stretch(c.Before, in, cut.region, cut.was, cut.apart)
+	c.b.stretch(c.After, out, cut.region, cut.is, cut.apart)
 	c.pieced = true
 	if !slices.Equal(c.a.assets, c.b.assets) {
 		return false, false, before, after
@@ -117,9 +117,9 @@ func sameSteps(m, n *markup.Node) bool {
 	return m.Step == n.Step && m.Container == n.Container && slices.EqualFunc(m.Body, n.Body, sameSteps) && slices.EqualFunc(m.Else, n.Else, sameSteps)
 }
 
-// only renders a stretch of what the page puts into a region, as the one piece of a
+// stretch renders a stretch of what the page puts into a region, as the one piece of a
 // comparison.
-func (r *renderer) only(s *Shelf, in *Info, region string, segs []markup.Segment, apart bool) {
+func (r *renderer) stretch(s *Shelf, in *Info, region string, segs []markup.Segment, apart bool) {
 	*r = renderer{s: s, info: in, assetsAt: -1, addressed: true, listing: true, buf: r.buf[:0], pieces: r.pieces[:0], names: r.names[:0], menus: r.menus[:0], assets: r.assets[:0], scopes: r.scopes[:0], values: r.values[:0]}
 	own := r.push()
 	*own = scope{src: in.Page.Text.Src, own: true, pageText: true, address: region}
