@@ -114,7 +114,7 @@ func Menu(t *rapid.T) []byte {
 		label += fmt.Sprintf(", panel: '@{b%d /}'", blocks-1)
 	}
 	if rapid.IntRange(0, 3).Draw(t, "within") == 0 {
-		label += fmt.Sprintf(", items: [{label: Sub, to: /b/p1/, panel: '@{b%d title=sub /}'}]", blocks-1)
+		label += fmt.Sprintf(", items: [{label: Sub, to: /b/p1/, panel: '@{b%d /}'}]", blocks-1)
 	}
 	return []byte("items:\n  - {label: Home, to: /}\n  - {label: " + label + ", to: /a/p1/}\n")
 }
