@@ -9,6 +9,7 @@ import (
 	"log/slog"
 	"os"
 	"os/exec"
+	"path/filepath"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -322,7 +323,10 @@ func (a *app) write(s *render.Shelf, out string) error {
 	if err != nil {
 		return err
 	}
-	fmt.Fprintf(a.out, "Wrote %d of %d files to %s.\n", wrote, len(res.Files), out)
+	fmt.Fprintf(a.out, "Wrote %d of %d files to %s.\n", wrote.Files, len(res.Files), out)
+	for _, p := range wrote.Aside {
+		fmt.Fprintf(a.err, "%s was edited since it was published; it was put right, and what it held is kept in %s\n", p, filepath.Join(out, publish.State, "aside"))
+	}
 	broken := false
 	for _, p := range s.PagePaths() {
 		url := s.Info(p).Page.URL

@@ -215,20 +215,30 @@ func Write(name string, files site.Files, progress Progress) error {
 
 // Tree writes files below a folder.
 func Tree(dir string, files site.Files, progress Progress) error {
-	made := map[string]bool{}
-	for i, p := range files.Paths() {
-		full := filepath.Join(dir, filepath.FromSlash(p))
-		if d := filepath.Dir(full); !made[d] {
-			if err := os.MkdirAll(d, 0o755); err != nil {
-				return err
-			}
-			made[d] = true
-		}
-		if err := os.WriteFile(full, files[p], 0o644); err != nil {
+	paths := files.Paths()
+	if err := MakeFor(dir, paths); err != nil {
+		return err
+	}
+	for i, p := range paths {
+		if err := os.WriteFile(filepath.Join(dir, filepath.FromSlash(p)), files[p], 0o644); err != nil {
 			return err
 		}
 		if progress != nil {
 			progress(i+1, len(files))
+		}
+	}
+	return nil
+}
+
+// MakeFor makes the folders that files of some paths below a folder need.
+func MakeFor(dir string, paths []string) error {
+	made := map[string]bool{}
+	for _, p := range paths {
+		if d := filepath.Dir(filepath.Join(dir, filepath.FromSlash(p))); !made[d] {
+			if err := os.MkdirAll(d, 0o755); err != nil {
+				return err
+			}
+			made[d] = true
 		}
 	}
 	return nil

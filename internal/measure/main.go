@@ -1,6 +1,7 @@
 // Command measure prints the figures by which this program's speed is judged,
 // taken in one run on a generated site. Times are medians; what counts are the
-// ratios, since absolute times change with the machine.
+// ratios, since absolute times change with the machine. With words (rendering, impacts,
+// scripts, store, publish, bundle) it takes just those.
 package main
 
 import (
@@ -95,18 +96,25 @@ func run() error {
 	}
 	fmt.Printf("A site of %d pages, %d MB of texts; %s, %d cores\n\n%-58s %14s   %s\n", pages, total>>20, runtime.Version(), runtime.NumCPU(), "work", "measured", "to reach")
 	s := render.New(files, day)
-	rendering(s)
-	impacts(s)
-	if err := scripted(); err != nil {
-		return err
+	for _, part := range []struct {
+		name string
+		do   func() error
+	}{
+		{"rendering", func() error { rendering(s); return nil }},
+		{"impacts", func() error { impacts(s); return nil }},
+		{"scripts", scripted},
+		{"store", func() error { return stored(files, total) }},
+		{"publish", func() error { return published(s) }},
+		{"bundle", bundle},
+	} {
+		if len(os.Args) > 1 && !slices.Contains(os.Args[1:], part.name) {
+			continue
+		}
+		if err := part.do(); err != nil {
+			return err
+		}
 	}
-	if err := stored(files, total); err != nil {
-		return err
-	}
-	if err := published(s); err != nil {
-		return err
-	}
-	return bundle()
+	return nil
 }
 
 func rendering(s *render.Shelf) {

@@ -2,11 +2,7 @@ package publish_test
 
 import (
 	"encoding/xml"
-	"fmt"
-	"io/fs"
 	"net/url"
-	"os"
-	"path/filepath"
 	"strings"
 	"testing"
 
@@ -68,88 +64,6 @@ func TestACopyKeepsTheStyleItWasMadeWith(t *testing.T) {
 	is, err := publish.Render(sitetest.New(after), nil)
 	require.NoError(t, err)
 	require.Equal(t, was.Files, is.Files)
-}
-
-func write(t *testing.T, dir string, files site.Files) int {
-	n, err := publish.Write(dir, files, nil)
-	require.NoError(t, err)
-	got := site.Files{}
-	require.NoError(t, filepath.WalkDir(dir, func(p string, d fs.DirEntry, err error) error {
-		if err == nil && !d.IsDir() {
-			rel, _ := filepath.Rel(dir, p)
-			got[filepath.ToSlash(rel)], err = os.ReadFile(p)
-		}
-		return err
-	}))
-	require.Equal(t, files.Paths(), got.Paths())
-	for p := range files {
-		require.Equal(t, string(files[p]), string(got[p]), p)
-	}
-	return n
-}
-
-func numbered(n int) site.Files {
-	out := site.Files{"sitemap.xml": []byte("<urlset/>")}
-	for i := range n {
-		out[fmt.Sprintf("p%d/index.html", i)] = fmt.Appendf(nil, "page %d", i)
-	}
-	return out
-}
-
-func TestOnlyWhatDiffersIsWritten(t *testing.T) {
-	dir := filepath.Join(t.TempDir(), "www")
-	files := numbered(20)
-	require.Equal(t, 21, write(t, dir, files))
-	require.Equal(t, 0, write(t, dir, files))
-	files["p3/index.html"] = []byte("another")
-	files["deep/er/index.html"] = []byte("new")
-	delete(files, "p4/index.html")
-	require.Equal(t, 2, write(t, dir, files))
-	_, err := os.Stat(filepath.Join(dir, "p4"))
-	require.ErrorIs(t, err, fs.ErrNotExist, "empty folders go too")
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "p5/index.html"), []byte("touched by hand"), 0o644))
-	require.Equal(t, 1, write(t, dir, files), "what somebody touched is put right")
-	for i := range 10 {
-		files[fmt.Sprintf("p%d/index.html", i)] = []byte("all new")
-	}
-	require.Equal(t, len(files), write(t, dir, files), "where much differs, the whole folder is swapped in")
-	left, err := os.ReadDir(filepath.Dir(dir))
-	require.NoError(t, err)
-	require.Len(t, left, 2, "beside it stands only what was published")
-}
-
-// A crash can come at any step; the next call goes on from there.
-func TestACrashIsMadeGood(t *testing.T) {
-	parent := t.TempDir()
-	dir := filepath.Join(parent, "www")
-	files := numbered(20)
-	write(t, dir, files)
-
-	// Between the two renames of a swap the old site stands aside.
-	require.NoError(t, os.Rename(dir, filepath.Join(parent, ".www.old")))
-	require.Equal(t, 0, write(t, dir, files))
-
-	// In the middle of an update some files are in place and some still in the stage.
-	stage := filepath.Join(parent, ".www.new-1")
-	require.NoError(t, os.Mkdir(stage, 0o755))
-	require.NoError(t, os.WriteFile(filepath.Join(stage, "1"), []byte("second"), 0o644))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "p0/index.html"), []byte("first"), 0o644))
-	require.NoError(t, os.WriteFile(filepath.Join(parent, ".www.journal"), []byte(`{"stage":".www.new-1","write":["p0/index.html","p1/index.html"],"drop":["p2/index.html"]}`), 0o644))
-	files["p0/index.html"], files["p1/index.html"] = []byte("first"), []byte("second")
-	delete(files, "p2/index.html")
-	write(t, dir, files)
-	left, err := os.ReadDir(parent)
-	require.NoError(t, err)
-	require.Len(t, left, 2)
-}
-
-func TestAFolderOfOtherThingsIsLeftAlone(t *testing.T) {
-	dir := t.TempDir()
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "thesis.txt"), []byte("x"), 0o644))
-	_, err := publish.Write(dir, site.Files{"index.html": nil}, nil)
-	require.ErrorContains(t, err, "holds something else")
-	_, err = os.Stat(filepath.Join(dir, "thesis.txt"))
-	require.NoError(t, err)
 }
 
 // Those who are signed in have files of their own just where they see something else.

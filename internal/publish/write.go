@@ -5,90 +5,323 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
+	"path"
 	"path/filepath"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/cespare/xxhash/v2"
+	"github.com/gofrs/flock"
 
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
 )
 
-// Write puts the output into a folder and returns how many files it wrote. Where
-// little differs from what was published there before, only that is written, each
-// file whole at any moment, and what a crash interrupts the next call completes.
-// Otherwise the folder is written whole beside the old one and swapped in, so that
-// a crash leaves the old site as it was.
-func Write(dir string, files site.Files, progress folder.Progress) (int, error) {
-	t := target(filepath.Clean(dir))
-	if err := os.MkdirAll(t.parent(), 0o755); err != nil {
-		return 0, err
+// State is the folder, within the one that is published to, that holds what Write has
+// to remember: the manifest of what it wrote, the journal of an update that is under
+// way and its stage, and what it set aside.
+const State = ".shelf"
+
+// Written tells what Write did.
+type Written struct {
+	Files int      // how many it wrote
+	Aside []string // files that somebody had edited since they were published: they were put right, and what they held is kept below State
+}
+
+// Write makes a folder hold the output: it writes what differs from what it wrote
+// before, and removes what it wrote and is no longer wanted. Everything goes through a
+// journal, so that each file is whole at any moment, and what a crash interrupts the next
+// call completes. A file that Write did not write is never changed or removed: where one
+// is in the way, an *Obstacle names it and nothing is written. Where the update cannot be
+// completed, it is taken back.
+func Write(dir string, files site.Files, progress folder.Progress) (Written, error) {
+	t, err := open(dir)
+	if err != nil {
+		return Written{}, err
 	}
+	lock := flock.New(t.state("lock"))
+	if got, err := lock.TryLock(); err != nil {
+		return Written{}, fmt.Errorf("publishing to %s: %w", dir, err)
+	} else if !got {
+		return Written{}, fmt.Errorf("%s is being published to by another process; try again when that is done", dir)
+	}
+	defer func() { _ = lock.Unlock() }()
 	if err := t.recover(); err != nil {
-		return 0, fmt.Errorf("completing what was interrupted: %w", err)
-	}
-	if entries, err := os.ReadDir(string(t)); err == nil && len(entries) > 0 {
-		if _, err := os.Stat(filepath.Join(string(t), "sitemap.xml")); err != nil {
-			return 0, fmt.Errorf("%s holds something else than a published site; name a new or empty folder", dir)
-		}
+		return Written{}, fmt.Errorf("completing what was interrupted in %s: %w", dir, err)
 	}
 	known := t.readManifest()
-	up := known.compare(string(t), files)
-	if known != nil && len(up.write)+len(up.drop) <= len(files)/4 {
-		if err := t.update(up, files, known); err != nil {
-			return 0, fmt.Errorf("publishing: %w", err)
+	up, err := t.plan(known, files)
+	if err != nil {
+		return Written{}, err
+	}
+	if len(up.write)+len(up.clear)+len(up.drop) > 0 {
+		j, err := t.begin(up, files, progress)
+		if err == nil {
+			err = t.finish(j, known)
 		}
-		return len(up.write), nil
+		if err != nil {
+			return Written{}, fmt.Errorf("publishing to %s: %w", dir, err)
+		}
 	}
-	if err := t.replace(files, progress); err != nil {
-		return 0, fmt.Errorf("publishing: %w", err)
-	}
-	return len(files), t.writeManifest(describe(string(t), files))
+	return Written{len(up.write), up.aside}, nil
 }
 
-// target is the folder that is published to. Beside it stand hidden files of the
-// same name.
+// Obstacle says that files which are not ours stand where the site would be written.
+type Obstacle struct {
+	Dir   string
+	Paths []string // below Dir, with slashes
+	Why   string   // of the first
+}
+
+// Error names the first few and the way out.
+func (o *Obstacle) Error() string {
+	more := ""
+	if n := len(o.Paths); n > 3 {
+		more = fmt.Sprintf(" and %d more", n-3)
+	}
+	return fmt.Sprintf("nothing was written to %s: %s%s would be overwritten, and %s. Move it away, or name another folder",
+		o.Dir, strings.Join(o.Paths[:min(3, len(o.Paths))], ", "), more, o.Why)
+}
+
+// target is the folder that is published to, its links followed.
 type target string
 
-func (t target) parent() string { return filepath.Dir(string(t)) }
-
-func (t target) beside(what string) string {
-	return filepath.Join(t.parent(), "."+filepath.Base(string(t))+"."+what)
+func open(dir string) (target, error) {
+	full, err := filepath.Abs(dir)
+	if err != nil {
+		return "", err
+	}
+	if err := os.MkdirAll(full, 0o755); err != nil {
+		return "", fmt.Errorf("publishing to %s: %w", dir, err)
+	}
+	if full, err = filepath.EvalSymlinks(full); err != nil {
+		return "", fmt.Errorf("publishing to %s: %w", dir, err)
+	}
+	t := target(full)
+	if err := os.MkdirAll(t.state(""), 0o755); err != nil {
+		return "", fmt.Errorf("publishing to %s: %w", dir, err)
+	}
+	return t, nil
 }
 
-// replace writes the whole site beside the old one and swaps it in.
-func (t target) replace(files site.Files, progress folder.Progress) error {
-	fresh, err := os.MkdirTemp(t.parent(), "."+filepath.Base(string(t))+".new-*")
+func (t target) file(p string) string { return filepath.Join(string(t), filepath.FromSlash(p)) }
+
+func (t target) state(name string) string { return filepath.Join(string(t), State, name) }
+
+// changes are what an update does. Those of drop that stand in clear have to go before
+// anything is written: a file where a folder is to be, or the other way round.
+type changes struct{ write, clear, drop, aside []string }
+
+// plan finds what differs from what was published, and refuses what would touch files
+// that are not ours.
+func (t target) plan(known manifest, files site.Files) (changes, error) {
+	for p := range files {
+		if p == State || strings.HasPrefix(p, State+"/") {
+			return changes{}, fmt.Errorf("%s is the name of the folder in which publishing keeps what it must remember; give the page or file another name", p)
+		}
+	}
+	up, looked := known.compare(t, files)
+	look := func(p string) standing {
+		s, ok := looked[p]
+		if !ok {
+			s = lookAt(t.file(p))
+			looked[p] = s
+		}
+		return s
+	}
+	obstacle := &Obstacle{Dir: string(t)}
+	in := func(p, why string) {
+		if obstacle.Why == "" {
+			obstacle.Why = why
+		}
+		if !slices.Contains(obstacle.Paths, p) {
+			obstacle.Paths = append(obstacle.Paths, p)
+		}
+	}
+	goes := map[string]bool{}
+	for _, p := range up.drop {
+		goes[p] = true
+	}
+	var write []string
+	for _, p := range up.write {
+		for dir := path.Dir(p); dir != "."; dir = path.Dir(dir) {
+			switch look(dir).kind {
+			case link:
+				in(dir, "it is a link, which publishing does not follow")
+			case file:
+				if !goes[dir] {
+					in(dir, "it was not written by publishing, and the site needs a folder of that name")
+				}
+			}
+		}
+		switch s := look(p); s.kind {
+		case link:
+			in(p, "it is a link, which publishing does not replace")
+		case folderThere:
+			for _, q := range t.below(p) {
+				if !goes[q] {
+					in(q, "it was not written by publishing, and the site needs a file in the place of its folder")
+				}
+			}
+		case file:
+			e, ours := known[p]
+			if !ours || !s.is(e) {
+				b, err := os.ReadFile(t.file(p))
+				switch h := xxhash.Sum64(b); {
+				case err != nil:
+					in(p, "it cannot be read")
+				case h == xxhash.Sum64(files[p]): // as it is to be: nobody loses anything
+					known[p] = entry{h, s.size, s.time}
+					up.adopted = true
+					continue
+				case !ours:
+					in(p, "it was not written by publishing")
+				case h != e.hash:
+					up.aside = append(up.aside, p)
+				}
+			}
+		}
+		write = append(write, p)
+	}
+	if len(obstacle.Paths) > 0 {
+		slices.Sort(obstacle.Paths)
+		return changes{}, obstacle
+	}
+	out := changes{write: write, aside: up.aside}
+	for _, p := range up.drop {
+		s := look(p)
+		if s.kind != file {
+			delete(known, p) // somebody has taken it away already, or put something else there
+			up.adopted = true
+			continue
+		}
+		if e := known[p]; !s.is(e) {
+			if b, err := os.ReadFile(t.file(p)); err != nil || xxhash.Sum64(b) != e.hash {
+				out.aside = append(out.aside, p)
+			}
+		}
+		if inTheWay(p, files, write) {
+			out.clear = append(out.clear, p)
+		} else {
+			out.drop = append(out.drop, p)
+		}
+	}
+	if up.adopted && len(out.write)+len(out.clear)+len(out.drop) == 0 {
+		return out, t.writeManifest(known)
+	}
+	return out, nil
+}
+
+// inTheWay reports whether a file that goes has the name of a folder that a file to be
+// written needs, or stands below a folder that becomes a file.
+func inTheWay(p string, files site.Files, write []string) bool {
+	for dir := path.Dir(p); dir != "."; dir = path.Dir(dir) {
+		if _, there := files[dir]; there {
+			return true
+		}
+	}
+	i, _ := slices.BinarySearch(write, p+"/")
+	return i < len(write) && strings.HasPrefix(write[i], p+"/")
+}
+
+// below lists the files in a folder and its folders, by their paths in the target.
+func (t target) below(p string) []string {
+	var out []string
+	_ = filepath.WalkDir(t.file(p), func(q string, d fs.DirEntry, err error) error {
+		if err == nil && !d.IsDir() {
+			rel, _ := filepath.Rel(string(t), q)
+			out = append(out, filepath.ToSlash(rel))
+		}
+		return nil
+	})
+	return out
+}
+
+// kind is what stands at a path.
+type kind byte
+
+const (
+	nothing kind = iota
+	file
+	folderThere
+	link // or a device: what publishing never makes
+)
+
+// standing is what stands at a path, and for a file its size and time.
+type standing struct {
+	kind       kind
+	size, time int64
+}
+
+func (s standing) is(e entry) bool { return s.kind == file && s.size == e.size && s.time == e.time }
+
+func lookAt(name string) standing {
+	info, err := os.Lstat(name)
+	switch {
+	case err != nil:
+		return standing{}
+	case info.IsDir():
+		return standing{kind: folderThere}
+	case !info.Mode().IsRegular():
+		return standing{kind: link}
+	}
+	return standing{file, info.Size(), info.ModTime().UnixNano()}
+}
+
+// setAside keeps what somebody wrote into a published file, before that is put right. A
+// second link costs no space and leaves the file where it is.
+func (t target) setAside(paths []string) error {
+	if len(paths) == 0 {
+		return nil
+	}
+	to := t.state("aside/" + time.Now().UTC().Format("2006-01-02T150405.000000000Z"))
+	for _, p := range paths {
+		kept := filepath.Join(to, filepath.FromSlash(p))
+		if err := os.MkdirAll(filepath.Dir(kept), 0o755); err != nil {
+			return err
+		}
+		if err := os.Link(t.file(p), kept); err != nil {
+			b, err := os.ReadFile(t.file(p))
+			if err == nil {
+				err = writeSynced(kept, b)
+			}
+			if err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// recover completes an update that was interrupted, or takes it back where that cannot
+// be, and clears what runs that were killed before left.
+func (t target) recover() error {
+	j, err := t.readJournal()
 	if err != nil {
 		return err
 	}
-	defer os.RemoveAll(fresh)
-	if err := os.Chmod(fresh, 0o755); err != nil {
-		return err
+	if j != nil {
+		known := t.readManifest()
+		if err := t.writeManifest(known); err != nil { // its last line may have been cut short
+			return err
+		}
+		if err := t.finish(j, known); err != nil && t.hasJournal() {
+			return err // neither could be done
+		}
 	}
-	if err := folder.Tree(fresh, files, progress); err != nil {
-		return err
-	}
-	old := t.beside("old")
-	if err := os.Rename(string(t), old); err != nil && !errors.Is(err, fs.ErrNotExist) {
-		return err
-	}
-	if err := os.Rename(fresh, string(t)); err != nil {
-		_ = os.Rename(old, string(t))
-		return err
-	}
-	return os.RemoveAll(old)
+	return errors.Join(t.dropJournal(), t.clearStages())
 }
 
-// recover completes an update that a crash interrupted, and puts an old site back
-// that a crash between two renames left aside.
-func (t target) recover() error {
-	if err := t.resume(); err != nil {
-		return err
+func (t target) hasJournal() bool {
+	_, err := os.Lstat(t.state("journal"))
+	return err == nil
+}
+
+func (t target) clearStages() error {
+	stages, err := filepath.Glob(t.state("stage-*"))
+	for _, s := range stages {
+		err = errors.Join(err, os.RemoveAll(s))
 	}
-	old := t.beside("old")
-	if _, err := os.Stat(old); err != nil {
-		return nil
-	}
-	if _, err := os.Stat(string(t)); errors.Is(err, fs.ErrNotExist) {
-		return os.Rename(old, string(t))
-	}
-	return os.RemoveAll(old)
+	return err
 }
