@@ -1292,6 +1292,9 @@ type Release struct {
 	At     time.Time `json:"at"`
 	Number int       `json:"number"`
 	Title  string    `json:"title"`
+
+	// Writing How writing what is published into the server's folder ended; absent where the server writes into none, or has not yet.
+	Writing *Writing `json:"writing,omitempty"`
 }
 
 // Review defines model for Review.
@@ -1303,6 +1306,9 @@ type Review struct {
 	Pages    []PageEffect `json:"pages"`
 	Records  []Record     `json:"records"`
 	Releases []Release    `json:"releases"`
+
+	// Writing How writing what is published into the server's folder ended; absent where the server writes into none, or has not yet.
+	Writing *Writing `json:"writing,omitempty"`
 }
 
 // Rival defines model for Rival.
@@ -1583,6 +1589,19 @@ type WinningPart struct {
 // WinningPartKind defines model for WinningPart.Kind.
 type WinningPartKind string
 
+// Writing How writing what is published into the server's folder ended; absent where the server writes into none, or has not yet.
+type Writing struct {
+	// Aside Files that somebody had edited in the folder; what they held was kept.
+	Aside  []string `json:"aside"`
+	Folder string   `json:"folder"`
+
+	// Problem Why it is not written; empty where it is.
+	Problem string `json:"problem"`
+
+	// Release What was to be written.
+	Release int `json:"release"`
+}
+
 // Audience defines model for audience.
 type Audience string
 
@@ -1848,6 +1867,9 @@ type ServerInterface interface {
 	// ListWinners Region by region, what each page of the site shows there.
 	// (GET /sites/{site}/winners)
 	ListWinners(c *gin.Context, site SiteName)
+	// WriteAgain Write what is published into the server's folder once more.
+	// (POST /sites/{site}/writing)
+	WriteAgain(c *gin.Context, site SiteName)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -3145,6 +3167,31 @@ func (siw *ServerInterfaceWrapper) ListWinners(c *gin.Context) {
 	siw.Handler.ListWinners(c, site)
 }
 
+// WriteAgain operation middleware
+func (siw *ServerInterfaceWrapper) WriteAgain(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WriteAgain(c, site)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -3214,5 +3261,6 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/redo", wrapper.Redo)
 	router.GET(options.BaseURL+"/sites/:site/review", wrapper.Review)
 	router.POST(options.BaseURL+"/sites/:site/releases", wrapper.Publish)
+	router.POST(options.BaseURL+"/sites/:site/writing", wrapper.WriteAgain)
 	router.POST(options.BaseURL+"/sites/:site/releases/:number/restore", wrapper.Restore)
 }

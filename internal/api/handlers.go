@@ -266,7 +266,7 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 		h.fail(c, err)
 		return
 	}
-	out := Review{Records: []Record{}, Releases: []Release{}, Pages: []PageEffect{}, Ahead: []Turn{}}
+	out := Review{Records: []Record{}, Releases: []Release{}, Pages: []PageEffect{}, Ahead: []Turn{}, Writing: h.outcome(name)}
 	for _, r := range rev.Records {
 		out.Records = append(out.Records, Record{Id: r.ID, Title: r.Title, Kind: r.Kind, Undone: r.Undone, At: r.At, Paths: r.Paths})
 	}
@@ -314,8 +314,9 @@ func (h *handlers) Publish(c *gin.Context, name SiteName) {
 		return
 	}
 	h.log.Info("published", "site", name, "release", rel.Number)
-	h.written(w)
-	c.JSON(http.StatusOK, release(rel))
+	out := release(rel)
+	out.Writing = contractWriting(h.write(w))
+	c.JSON(http.StatusOK, out)
 }
 
 // Restore makes the draft what a release was.

@@ -41,12 +41,16 @@ type Server struct {
 	log   *slog.Logger
 	runs  script.Runner // nil where scripts are not run
 
-	// Written, where it is not nil, is called with what is published whenever that is
-	// another site than before: after a release, and when rules begin or end.
-	Written func(name string, live *render.Shelf)
+	// Write, where it is not nil, brings what is published into a folder. It is called
+	// whenever that is another site than before: after a release, and when rules begin or
+	// end. It returns nil for a site that it writes nowhere.
+	Write func(name string, live *render.Shelf) *Outcome
 
 	// SiteAddr is the address that the site is served on, as host:port.
 	SiteAddr string
+
+	writing  sync.Mutex // one site at a time is written
+	outcomes sync.Map   // by name of site: how writing it ended last, an *Outcome
 
 	mu     sync.Mutex
 	spaces map[string]func() (*workspace.Workspace, error) // opens the site when first asked
@@ -90,7 +94,10 @@ func (s *Server) space(name string) (func() (*workspace.Workspace, error), error
 	open := sync.OnceValues(func() (*workspace.Workspace, error) {
 		w, err := workspace.Open(s.store, st, s.now, s.runs)
 		if err == nil {
-			go w.Ahead()
+			go func() {
+				w.Ahead()
+				s.write(w) // what a run that was killed did not complete
+			}()
 		}
 		return w, err
 	})
@@ -119,15 +126,8 @@ func (s *Server) newDay() {
 	for _, open := range spaces {
 		if w, err := open(); err == nil && w.NewDay() {
 			s.log.Info("published again for a new day", "site", w.Site.Name)
-			s.written(w)
+			s.write(w)
 		}
-	}
-}
-
-// written tells that what is published is another site than before.
-func (s *Server) written(w *workspace.Workspace) {
-	if s.Written != nil {
-		w.ReadLive(func(_, live *render.Shelf) { s.Written(w.Site.Name, live) })
 	}
 }
 

@@ -20,18 +20,17 @@ import (
 )
 
 // writer writes what is published of a site into a folder.
-func (a *app) writer(name, out string) func(string, *render.Shelf) {
-	return func(site string, live *render.Shelf) {
+func writer(name, out string) func(string, *render.Shelf) *api.Outcome {
+	return func(site string, live *render.Shelf) *api.Outcome {
 		if site != name {
-			return
+			return nil
 		}
 		res, err := publish.Render(live, nil)
-		if err == nil {
-			_, err = publish.Write(out, res.Files, nil)
-		}
 		if err != nil {
-			a.log().Error("writing what is published", "folder", out, "error", err)
+			return &api.Outcome{Folder: out, Err: err}
 		}
+		wrote, err := publish.Write(out, res.Files, nil)
+		return &api.Outcome{Folder: out, Aside: wrote.Aside, Err: err}
 	}
 }
 
@@ -130,7 +129,7 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 	}
 	srv := api.NewServer(st, web.Files(), a.log(), a.now, a.scripts())
 	if out != "" {
-		srv.Written = a.writer(name, out)
+		srv.Write = writer(name, out)
 	}
 	tool, err := net.Listen("tcp", at.tool)
 	if err != nil {

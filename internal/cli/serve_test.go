@@ -106,6 +106,47 @@ func TestServeWritesWhatIsPublishedAndEndsInOrder(t *testing.T) {
 	require.Equal(t, ExitDone, end())
 }
 
+func TestWhatCannotBeWrittenIsToldAndTriedAgain(t *testing.T) {
+	data, out := t.TempDir(), t.TempDir()
+	code, _, stderr := run("import", "--data", data, "--site", "small", write(t, small()))
+	require.Equal(t, ExitDone, code, stderr)
+	mine := filepath.Join(out, "sitemap.xml")
+	require.NoError(t, os.WriteFile(mine, []byte("mine"), 0o644))
+	tool, _, end := served(t, "serve", "--data", data, "--out", out)
+	at := tool + "/api/v1/sites/small"
+	type writing struct {
+		Folder, Problem string
+		Release         int
+	}
+	var published struct{ Writing writing }
+	require.NoError(t, json.Unmarshal([]byte(post(t, at+"/releases", map[string]any{"title": "First"})), &published))
+	require.Equal(t, 1, published.Writing.Release)
+	require.Equal(t, out, published.Writing.Folder)
+	require.Contains(t, published.Writing.Problem, "sitemap.xml would be overwritten")
+	_, review := get(t, at+"/review")
+	require.Contains(t, review, "sitemap.xml would be overwritten")
+	b, err := os.ReadFile(mine)
+	require.NoError(t, err)
+	require.Equal(t, "mine", string(b))
+
+	require.NoError(t, os.Remove(mine))
+	var again writing
+	require.NoError(t, json.Unmarshal([]byte(post(t, at+"/writing", nil)), &again))
+	require.Empty(t, again.Problem)
+	_, err = os.Stat(filepath.Join(out, "p", "index.html"))
+	require.NoError(t, err)
+	require.Equal(t, ExitDone, end())
+
+	// What a run did not write the next one writes when it starts.
+	require.NoError(t, os.Remove(filepath.Join(out, "p", "index.html")))
+	_, _, end = served(t, "serve", "--data", data, "--out", out)
+	require.Eventually(t, func() bool {
+		_, err := os.Stat(filepath.Join(out, "p", "index.html"))
+		return err == nil
+	}, 20*time.Second, 10*time.Millisecond)
+	require.Equal(t, ExitDone, end())
+}
+
 func TestServeRefuses(t *testing.T) {
 	data := t.TempDir()
 	for _, name := range []string{"one", "two"} {

@@ -818,6 +818,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/writing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write what is published into the server's folder once more. */
+        post: operations["writeAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/releases/{number}/restore": {
         parameters: {
             query?: never;
@@ -1243,6 +1262,7 @@ export interface components {
             title: string;
             /** Format: date-time */
             at: string;
+            writing?: components["schemas"]["Writing"];
         };
         PublishRequest: {
             title: string;
@@ -1255,6 +1275,17 @@ export interface components {
             findings: components["schemas"]["Findings"];
             /** @description Days on which rules of the draft begin or end. */
             ahead: components["schemas"]["Turn"][];
+            writing?: components["schemas"]["Writing"];
+        };
+        /** @description How writing what is published into the server's folder ended; absent where the server writes into none, or has not yet. */
+        Writing: {
+            folder: string;
+            /** @description What was to be written. */
+            release: number;
+            /** @description Why it is not written; empty where it is. */
+            problem: string;
+            /** @description Files that somebody had edited in the folder; what they held was kept. */
+            aside: string[];
         };
         Turn: {
             day: string;
@@ -2695,6 +2726,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Release"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    writeAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How that went. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Writing"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -103,6 +103,28 @@ describe("the review", () => {
     expect(screen.queryByText("Nothing is broken")).toBeNull();
   });
 
+  it("tells what is published and not yet written, and tries again", async () => {
+    const writing = { folder: "/srv/www", release: 4, problem: "sitemap.xml would be overwritten", aside: [] };
+    await see(review({ writing }));
+    expect(screen.getByText("Release 4 is published, and not yet written to /srv/www:").parentElement?.textContent).toContain("sitemap.xml would be overwritten");
+    fireEvent.click(screen.getByRole("button", { name: "Try again" }));
+    await (await asked.next("POST /writing")).answer({ ...writing, problem: "" });
+    await (await asked.next("GET /review")).answer(review({ writing: { ...writing, problem: "", aside: ["a/index.html"] } }));
+    await (await asked.next("GET ")).answer(overview);
+    await waitFor(() => expect(tell).toHaveBeenCalledWith("Release 4 is written to /srv/www"));
+    expect(screen.getByText(/^a\/index.html had been edited in \/srv\/www. It was put right/)).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "Try again" })).toBeNull();
+  });
+
+  it("does not call written what is only published", async () => {
+    await see(review());
+    fireEvent.click(publish());
+    await (await asked.next("POST /releases")).answer({ number: 5, title: "x", at: "2026-06-01T10:00:00Z", writing: { folder: "/srv/www", release: 5, problem: "the disk is full", aside: [] } });
+    await (await asked.next("GET /review")).answer(review());
+    await (await asked.next("GET ")).answer(overview);
+    await waitFor(() => expect(tell).toHaveBeenCalledWith("Release 5 is published, and not yet written to /srv/www", "error"));
+  });
+
   it("names the days on which rules begin and end", async () => {
     await see(review({ ahead: [{ day: "2026-07-01", begins: ["summer"], ends: ["spring", "easter"] }] }));
     const day = screen.getByText("2026-07-01").closest("li");

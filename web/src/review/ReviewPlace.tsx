@@ -28,6 +28,7 @@ export function ReviewPlace() {
     <>
       <div className="subject"><h1>Review</h1><span className="soft">the draft against {r.releases[0] ? `release ${r.releases[0].number}` : "nothing: this site has not been published"}</span></div>
       <Publish review={r} />
+      <Written review={r} />
       <div className="review" style={{ marginTop: 10 }}>
         <Edits review={r} />
         <div className="panel">
@@ -75,7 +76,8 @@ function Publish({ review }: { review: Review }) {
     mutationFn: async () => unwrap(await api.POST("/sites/{site}/releases", { params: { path: { site } }, body: { title: edits[0]?.title ?? "Publish" } })),
     onSuccess: async (rel) => {
       await refresh();
-      tell(`Published as release ${rel.number}`);
+      if (rel.writing?.problem) tell(`Release ${rel.number} is published, and not yet written to ${rel.writing.folder}`, "error");
+      else tell(`Published as release ${rel.number}`);
     },
     onError: (e) => tell(e.message, "error"),
   });
@@ -84,6 +86,28 @@ function Publish({ review }: { review: Review }) {
   return (
     <Say tone={idle ? "quiet" : "would"} actions={<Button variant="contained" disabled={!publishable || publish.isPending} onClick={() => publish.mutate()}>Publish</Button>}>
       {idle ? <span className="soft">Nothing waits to be published.</span> : <><b>{edits.length} {edits.length === 1 ? "edit" : "edits"}.</b> <Sentence text={review.impact.sentence} /></>}
+    </Say>
+  );
+}
+
+/** Where what is published did not reach the folder that it is written to, why, and the way on. */
+function Written({ review }: { review: Review }) {
+  const site = useSite();
+  const refresh = useRefresh();
+  const again = useMutation({
+    mutationFn: async () => unwrap(await api.POST("/sites/{site}/writing", { params: { path: { site } } })),
+    onSuccess: async (w) => {
+      await refresh();
+      if (w.problem === "") tell(`Release ${w.release} is written to ${w.folder}`);
+    },
+    onError: (e) => tell(e.message, "error"),
+  });
+  const w = review.writing;
+  if (!w || (w.problem === "" && w.aside.length === 0)) return null;
+  if (w.problem === "") return <Say tone="quiet">{w.aside.join(", ")} had been edited in {w.folder}. {w.aside.length === 1 ? "It was" : "They were"} put right; what stood there is kept in its folder .shelf/aside.</Say>;
+  return (
+    <Say tone="bad" actions={<Button variant="outlined" disabled={again.isPending} onClick={() => again.mutate()}>Try again</Button>}>
+      <b>Release {w.release} is published, and not yet written to {w.folder}:</b> {w.problem}
     </Say>
   );
 }
