@@ -73,7 +73,7 @@ func (h *handlers) saved(c *gin.Context, w *workspace.Workspace, rec store.Recor
 		return
 	}
 	h.log.Info("saved", "site", w.Site.Name, "title", rec.Title)
-	c.JSON(http.StatusOK, Saved{Id: rec.ID, Title: rec.Title, Version: w.Version()})
+	c.JSON(http.StatusOK, Saved{Id: rec.ID, Title: rec.Title, Version: w.State().Version})
 }
 
 // changes turns a change set of the contract into one of the core.
@@ -127,7 +127,10 @@ func (h *handlers) Save(c *gin.Context, name SiteName) {
 	var err error
 	if in.Proposal != nil {
 		set.Title = in.Title
-		err = w.ReadProposal(*in.Proposal, func(_ *render.Shelf, pr *workspace.Proposal) { set.Changes = pr.Changes })
+		var pr *workspace.Proposal
+		if pr, _, err = w.Proposal(*in.Proposal); err == nil {
+			set.Changes = pr.Changes
+		}
 	} else {
 		set, err = changes(in)
 	}
@@ -151,11 +154,9 @@ func (h *handlers) KeyChanges(c *gin.Context, name SiteName) {
 		return
 	}
 	out := KeyedChanges{Called: map[string]string{}}
-	w.Read(func(d *render.Shelf) {
-		keyed, called := edit.Keyed(d, set)
-		out.ChangeSet = contractChanges(keyed)
-		maps.Copy(out.Called, called)
-	})
+	keyed, called := edit.Keyed(w.State().Draft, set)
+	out.ChangeSet = contractChanges(keyed)
+	maps.Copy(out.Called, called)
 	c.JSON(http.StatusOK, out)
 }
 

@@ -10,7 +10,6 @@ import (
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
-	"brickshelf/internal/workspace"
 )
 
 func audienceOf(a *Audience) string {
@@ -47,12 +46,18 @@ func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, 
 		do(s, in)
 	}
 	if proposal == nil {
-		w.Read(answer)
+		answer(w.State().Draft)
 		return
 	}
-	if err := w.ReadProposal(*proposal, func(_ *render.Shelf, pr *workspace.Proposal) { answer(pr.Shelf) }); err != nil {
-		h.fail(c, err)
+	_, seen, err := w.Proposal(*proposal)
+	if err == nil {
+		err = seen.Err()
 	}
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	answer(seen.Shelf)
 }
 
 func explanation(s *render.Shelf, e *render.Explanation) Explanation {

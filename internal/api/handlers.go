@@ -13,7 +13,6 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/block"
-	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
@@ -42,7 +41,7 @@ func (h *handlers) open(c *gin.Context, name string) *workspace.Workspace {
 // read answers about the site's draft.
 func (h *handlers) read(c *gin.Context, name string, answer func(d *render.Shelf)) {
 	if w := h.open(c, name); w != nil {
-		w.Read(answer)
+		answer(w.State().Draft)
 	}
 }
 
@@ -119,9 +118,7 @@ func (h *handlers) ListSites(c *gin.Context) {
 		if w == nil {
 			return
 		}
-		w.Read(func(d *render.Shelf) {
-			out = append(out, Site{Name: s.Name, Title: title(d, s.Name), SiteOrigin: "http://" + h.siteHost(c.Request)})
-		})
+		out = append(out, Site{Name: s.Name, Title: title(w.State().Draft, s.Name), SiteOrigin: "http://" + h.siteHost(c.Request)})
 	}
 	c.JSON(http.StatusOK, out)
 }
@@ -144,49 +141,47 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 		h.fail(c, err)
 		return
 	}
-	var out Overview
-	version, newest := w.Version(), w.Release()
-	w.Read(func(d *render.Shelf) {
-		out = Overview{Name: name, Title: title(d, name), Home: d.Config().Home, Exact: d.Config().ExactURLs, SiteOrigin: "http://" + h.siteHost(c.Request), Version: version,
-			Release: newest, Undo: rev.Undo, Redo: rev.Redo, Pages: []Page{}, Drafts: []Page{}, Blocks: []BlockSummary{}}
-		var docs []string
-		for _, p := range d.PagePaths() {
-			g := d.Info(p).Page
-			page := Page{Path: g.URL, Title: pageTitle(d.Info(p)), Doc: p, Layout: g.Layout}
-			if g.Draft {
-				out.Drafts = append(out.Drafts, page)
-				continue
-			}
-			docs = append(docs, p)
-			out.Pages = append(out.Pages, page)
+	d := rev.State.Draft
+	out := Overview{Name: name, Title: title(d, name), Home: d.Config().Home, Exact: d.Config().ExactURLs, SiteOrigin: "http://" + h.siteHost(c.Request), Version: rev.State.Version,
+		Release: rev.State.Release, Undo: rev.Undo, Redo: rev.Redo, Pages: []Page{}, Drafts: []Page{}, Blocks: []BlockSummary{}}
+	var docs []string
+	for _, p := range d.PagePaths() {
+		g := d.Info(p).Page
+		page := Page{Path: g.URL, Title: pageTitle(d.Info(p)), Doc: p, Layout: g.Layout}
+		if g.Draft {
+			out.Drafts = append(out.Drafts, page)
+			continue
 		}
-		states := w.Standings(d, docs)
-		for _, p := range d.Paths("blocks/") {
-			n, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html")
-			if !ok {
-				continue
-			}
-			b := d.Block(n)
-			row := states[n]
-			if row == nil {
-				row = []byte(strings.Repeat("-", len(docs)))
-			}
-			linked := 0
-			for _, s := range row {
-				if s == 'l' || s == 'o' {
-					linked++
-				}
-			}
-			out.Blocks = append(out.Blocks, BlockSummary{Name: n, Title: b.Title, Category: b.Category, About: b.About, States: string(row), Pages: linked})
+		docs = append(docs, p)
+		out.Pages = append(out.Pages, page)
+	}
+	states := w.Standings(d, docs)
+	for _, p := range d.Paths("blocks/") {
+		n, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html")
+		if !ok {
+			continue
 		}
-		list, complete := w.Findings(d)
-		out.Checked = complete
-		for _, f := range list {
-			if f.Severity == site.Error || f.Severity == site.Warning {
-				out.Findings++
+		b := d.Block(n)
+		row := states[n]
+		if row == nil {
+			row = []byte(strings.Repeat("-", len(docs)))
+		}
+		linked := 0
+		for _, s := range row {
+			if s == 'l' || s == 'o' {
+				linked++
 			}
 		}
-	})
+		out.Blocks = append(out.Blocks, BlockSummary{Name: n, Title: b.Title, Category: b.Category, About: b.About, States: string(row), Pages: linked})
+	}
+	list, complete := w.Findings(d)
+	out.Checked = complete
+	for _, f := range list {
+		if f.Severity == site.Error || f.Severity == site.Warning {
+			out.Findings++
+		}
+	}
+
 	for _, r := range rev.Records {
 		if r.Kind == "edit" && !r.Undone {
 			out.Edits++
@@ -210,10 +205,8 @@ func pageTitle(in *render.Info) string {
 // ListFindings lists what is wrong in the draft.
 func (h *handlers) ListFindings(c *gin.Context, name SiteName) {
 	if w := h.open(c, name); w != nil {
-		w.Read(func(d *render.Shelf) {
-			list, complete := w.Findings(d)
-			c.JSON(http.StatusOK, Findings{Checked: complete, List: findings(list)})
-		})
+		list, complete := w.Findings(w.State().Draft)
+		c.JSON(http.StatusOK, Findings{Checked: complete, List: findings(list)})
 	}
 }
 
@@ -238,7 +231,7 @@ func (h *handlers) ListenToSite(c *gin.Context, name SiteName) {
 	c.Header("Content-Type", "text/event-stream")
 	beat := time.NewTicker(20 * time.Second)
 	defer beat.Stop()
-	c.SSEvent("hello", gin.H{"version": w.Version()})
+	c.SSEvent("hello", gin.H{"version": w.State().Version})
 	c.Writer.Flush()
 	for {
 		select {
@@ -273,23 +266,22 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 	for _, r := range rev.Releases {
 		out.Releases = append(out.Releases, release(r))
 	}
-	w.ReadLive(func(d, live *render.Shelf) {
-		out.Impact = contractImpact(d, rev.Impact)
-		for _, p := range rev.Impact.Pages {
-			if p.Effect == impact.Changes || p.Effect == impact.Added || p.Effect == impact.Removed {
-				in := d.Info(p.Doc)
-				if in == nil {
-					in = live.Info(p.Doc)
-				}
-				out.Pages = append(out.Pages, PageEffect{Path: p.Path, Title: pageTitle(in), Effect: string(p.Effect)})
+	d, live := rev.State.Draft, rev.State.Live
+	out.Impact = contractImpact(d, rev.Impact)
+	for _, p := range rev.Impact.Pages {
+		if p.Effect == impact.Changes || p.Effect == impact.Added || p.Effect == impact.Removed {
+			in := d.Info(p.Doc)
+			if in == nil {
+				in = live.Info(p.Doc)
 			}
+			out.Pages = append(out.Pages, PageEffect{Path: p.Path, Title: pageTitle(in), Effect: string(p.Effect)})
 		}
-		for _, t := range d.Ahead() {
-			out.Ahead = append(out.Ahead, Turn{Day: t.Day, Begins: append([]string{}, t.Begins...), Ends: append([]string{}, t.Ends...)})
-		}
-		list, complete := w.Findings(d)
-		out.Findings = Findings{Checked: complete, List: findings(list)}
-	})
+	}
+	for _, t := range d.Ahead() {
+		out.Ahead = append(out.Ahead, Turn{Day: t.Day, Begins: append([]string{}, t.Begins...), Ends: append([]string{}, t.Ends...)})
+	}
+	list, complete := w.Findings(d)
+	out.Findings = Findings{Checked: complete, List: findings(list)}
 	c.JSON(http.StatusOK, out)
 }
 
@@ -300,12 +292,6 @@ func (h *handlers) Publish(c *gin.Context, name SiteName) {
 	w := h.open(c, name)
 	var in PublishRequest
 	if w == nil || !h.body(c, &in) {
-		return
-	}
-	var invalid site.Problems
-	w.Read(func(d *render.Shelf) { invalid = check.Validity(d) })
-	if len(invalid) > 0 {
-		h.fail(c, &workspace.InvalidError{Problems: invalid})
 		return
 	}
 	rel, err := w.Publish(in.Title)

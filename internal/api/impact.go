@@ -67,13 +67,11 @@ func (h *handlers) Propose(c *gin.Context, name SiteName) {
 }
 
 func (h *handlers) propose(w *workspace.Workspace, changes []site.Change) Proposal {
-	pr := w.Propose(changes)
-	out := Proposal{Id: pr.ID, Problems: findings(pr.Problems)}
-	if pr.Impact != nil {
-		w.Read(func(d *render.Shelf) {
-			im := contractImpact(d, pr.Impact)
-			out.Impact = &im
-		})
+	pr, seen := w.Propose(changes)
+	out := Proposal{Id: pr.ID, Problems: findings(seen.Problems)}
+	if seen.Impact != nil {
+		im := contractImpact(seen.State.Draft, seen.Impact)
+		out.Impact = &im
 	}
 	return out
 }
@@ -134,22 +132,20 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 		c.JSON(http.StatusOK, out)
 	}
 	if against == "live" {
-		w.ReadLive(func(d, live *render.Shelf) {
-			im, docs := w.FromLive(d, live)
-			fill(live, d, docs, im, "/_live", "/_draft")
-		})
+		st := w.State()
+		im, docs := st.FromLive()
+		fill(st.Live, st.Draft, docs, im, "/_live", "/_draft")
 		return
 	}
-	err := w.ReadProposal(against, func(d *render.Shelf, pr *workspace.Proposal) {
-		im := pr.Impact
-		if im == nil {
-			im = &impact.Impact{}
-		}
-		fill(d, pr.Shelf, pr.Docs, im, "/_draft", "/_edit/"+url.PathEscape(pr.ID))
-	})
+	pr, seen, err := w.Proposal(against)
+	if err == nil {
+		err = seen.Err()
+	}
 	if err != nil {
 		h.fail(c, err)
+		return
 	}
+	fill(seen.State.Draft, seen.Shelf, pr.Docs, seen.Impact, "/_draft", "/_edit/"+url.PathEscape(pr.ID))
 }
 
 // lookQuery is what a preview's address says of how one looks.

@@ -29,22 +29,21 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 			return
 		}
 	}
-	w.Read(func(d *render.Shelf) {
-		switch in.Operation {
-		case BringBackField:
-			set, err = edit.BringBack(d, said(in.Block), said(in.Field), earlier)
-		case RollOut, TakeOff:
-			set, rolled, err = rollOut(d, in)
-		case RetypeField:
-			set, without, err = edit.RetypeField(d, said(in.Block), said(in.Field), fieldType(in))
-		case RemoveField:
-			set, without, err = edit.RemoveField(d, said(in.Block), said(in.Field))
-		default:
-			if set, err = operate(d, in); in.Operation == Detach {
-				set, _ = edit.Keyed(d, set)
-			}
+	d := w.State().Draft
+	switch in.Operation {
+	case BringBackField:
+		set, err = edit.BringBack(d, said(in.Block), said(in.Field), earlier)
+	case RollOut, TakeOff:
+		set, rolled, err = rollOut(d, in)
+	case RetypeField:
+		set, without, err = edit.RetypeField(d, said(in.Block), said(in.Field), fieldType(in))
+	case RemoveField:
+		set, without, err = edit.RemoveField(d, said(in.Block), said(in.Field))
+	default:
+		if set, err = operate(d, in); in.Operation == Detach {
+			set, _ = edit.Keyed(d, set)
 		}
-	})
+	}
 	if err != nil {
 		h.fail(c, err)
 		return

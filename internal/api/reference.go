@@ -159,7 +159,7 @@ func (h *handlers) SetArgument(c *gin.Context, name SiteName) {
 	}
 	var text []byte
 	var err error
-	w.Read(func(d *render.Shelf) { text, err = setArgument(d, in) })
+	text, err = setArgument(w.State().Draft, in)
 	if err != nil {
 		h.fail(c, err)
 		return
@@ -207,9 +207,8 @@ func (h *handlers) RearrangeRow(c *gin.Context, name SiteName) {
 	}
 	var text []byte
 	var err error
-	w.Read(func(d *render.Shelf) {
-		text, err = edit.Rearrange(d, in.Path, []byte(in.Text), in.Region, in.Order, in.Add)
-	})
+	d := w.State().Draft
+	text, err = edit.Rearrange(d, in.Path, []byte(in.Text), in.Region, in.Order, in.Add)
 	if err != nil {
 		h.fail(c, err)
 		return
@@ -226,10 +225,9 @@ func (h *handlers) FindElement(c *gin.Context, name SiteName) {
 	}
 	var out PlaceOfPiece
 	var err error
-	w.Read(func(d *render.Shelf) {
-		src, _ := d.Get(in.Doc)
-		out.From, out.To, err = edit.Element(src, in.At)
-	})
+	d := w.State().Draft
+	src, _ := d.Get(in.Doc)
+	out.From, out.To, err = edit.Element(src, in.At)
 	if err != nil {
 		h.fail(c, err)
 		return
@@ -246,7 +244,7 @@ func (h *handlers) CutPiece(c *gin.Context, name SiteName) {
 	}
 	var piece *edit.Piece
 	var err error
-	w.Read(func(d *render.Shelf) { piece, err = edit.CutPiece(d, in.Doc, in.Piece.From, in.Piece.To) })
+	piece, err = edit.CutPiece(w.State().Draft, in.Doc, in.Piece.From, in.Piece.To)
 	if err != nil {
 		h.fail(c, err)
 		return

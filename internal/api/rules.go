@@ -100,13 +100,12 @@ func (h *handlers) ReadRule(c *gin.Context, name SiteName) {
 		return
 	}
 	r, problems := place.ParseRule(in.Name, "rules/"+in.Name+".yaml", []byte(in.Text))
-	w.Read(func(d *render.Shelf) {
-		out := RuleReading{Rule: ruleSummary(r), Problems: findings(problems), Displaced: []Rival{}, Outranked: []Rival{}}
-		reach := d.RuleReach(r)
-		out.Reach = string(reach.Pages)
-		out.Displaced, out.Outranked = rivals(reach.Displaced), rivals(reach.Outranked)
-		c.JSON(http.StatusOK, out)
-	})
+	d := w.State().Draft
+	out := RuleReading{Rule: ruleSummary(r), Problems: findings(problems), Displaced: []Rival{}, Outranked: []Rival{}}
+	reach := d.RuleReach(r)
+	out.Reach = string(reach.Pages)
+	out.Displaced, out.Outranked = rivals(reach.Displaced), rivals(reach.Outranked)
+	c.JSON(http.StatusOK, out)
 }
 
 func rivals(list []render.Rival) []Rival {

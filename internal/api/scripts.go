@@ -8,7 +8,6 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit"
-	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 )
@@ -59,15 +58,14 @@ func (h *handlers) TryScript(c *gin.Context, name SiteName) {
 		if in.Page != nil {
 			page = *in.Page
 		}
-		w.Read(func(d *render.Shelf) {
-			start := time.Now()
-			given, failure := d.TryScript(sc, args, []byte(in.Inner), page)
-			out.Microseconds = int(time.Since(start).Microseconds())
-			out.Text, out.Html = given.Text, given.HTML
-			if failure != nil {
-				problems = append(problems, site.Problem{Code: "script-failed", Severity: site.Error, Path: failure.Path, Line: failure.Line, Column: failure.Column, Message: failure.Message})
-			}
-		})
+		d := w.State().Draft
+		start := time.Now()
+		given, failure := d.TryScript(sc, args, []byte(in.Inner), page)
+		out.Microseconds = int(time.Since(start).Microseconds())
+		out.Text, out.Html = given.Text, given.HTML
+		if failure != nil {
+			problems = append(problems, site.Problem{Code: "script-failed", Severity: site.Error, Path: failure.Path, Line: failure.Line, Column: failure.Column, Message: failure.Message})
+		}
 	}
 	out.Problems = findings(problems)
 	c.JSON(http.StatusOK, out)

@@ -46,38 +46,41 @@ func (s *Server) SiteHandler(name string) http.Handler {
 }
 
 func (s *Server) serveSite(rw http.ResponseWriter, r *http.Request, w *workspace.Workspace) {
-	p := r.URL.Path
+	p, st := r.URL.Path, w.State()
 	switch {
 	case strings.HasPrefix(p, "/_shelf/"):
 		hash := strings.TrimPrefix(p, "/_shelf/")
-		w.ReadLive(func(d, live *render.Shelf) { serveHashed(rw, r, hash, w, d, live) })
+		serveHashed(rw, hash, w, st.Draft, st.Live)
 	case strings.HasPrefix(p, "/render/"):
-		w.ReadLive(func(d, live *render.Shelf) {
-			if !renderPart(rw, r, live) {
-				servePublished(rw, r, d, live)
-			}
-		})
+		if !renderPart(rw, r, st.Live) {
+			servePublished(rw, r, st)
+		}
 	case strings.HasPrefix(p, "/_draft/"):
-		w.Read(func(d *render.Shelf) { s.preview(rw, r, d, strings.TrimPrefix(p, "/_draft")) })
+		s.preview(rw, r, st.Draft, strings.TrimPrefix(p, "/_draft"))
 	case strings.HasPrefix(p, "/_live/"):
-		w.ReadLive(func(_, live *render.Shelf) { s.preview(rw, r, live, strings.TrimPrefix(p, "/_live")) })
+		s.preview(rw, r, st.Live, strings.TrimPrefix(p, "/_live"))
 	case strings.HasPrefix(p, "/_edit/"):
 		id, rest, _ := strings.Cut(strings.TrimPrefix(p, "/_edit/"), "/")
-		if err := w.ReadProposal(id, func(_ *render.Shelf, pr *workspace.Proposal) { s.preview(rw, r, pr.Shelf, "/"+rest) }); err != nil {
+		switch _, seen, err := w.Proposal(id); {
+		case err != nil:
 			http.Error(rw, "This preview is out of date; the tool shows the present one.", http.StatusGone)
+		case len(seen.Problems) > 0: // what is not valid may not even come to an end
+			http.Error(rw, "This edit cannot be shown: "+seen.Problems[0].Error(), http.StatusUnprocessableEntity)
+		default:
+			s.preview(rw, r, seen.Shelf, "/"+rest)
 		}
 	default:
-		w.ReadLive(func(d, live *render.Shelf) { servePublished(rw, r, d, live) })
+		servePublished(rw, r, st)
 	}
 }
 
-func servePublished(rw http.ResponseWriter, r *http.Request, d, live *render.Shelf) {
-	p := r.URL.Path
+func servePublished(rw http.ResponseWriter, r *http.Request, st *workspace.State) {
+	p, live := r.URL.Path, st.Live
 	switch {
 	case strings.HasPrefix(p, "/assets/"):
 		b, ok := live.Get(p[1:])
 		if !ok {
-			b, ok = d.Get(p[1:]) // a preview of the draft may need it
+			b, ok = st.Draft.Get(p[1:]) // a preview of the draft may need it
 		}
 		if ok {
 			content(rw, r, p, b)
@@ -142,7 +145,7 @@ func content(rw http.ResponseWriter, r *http.Request, name string, b []byte) {
 	_, _ = rw.Write(b)
 }
 
-func serveHashed(rw http.ResponseWriter, r *http.Request, name string, w *workspace.Workspace, shelves ...*render.Shelf) {
+func serveHashed(rw http.ResponseWriter, name string, w *workspace.Workspace, shelves ...*render.Shelf) {
 	ext := path.Ext(name)
 	prefix := strings.TrimSuffix(name, ext)
 	shelves = append(shelves, w.Proposals()...)
@@ -155,7 +158,6 @@ func serveHashed(rw http.ResponseWriter, r *http.Request, name string, w *worksp
 			return
 		}
 	}
-	_ = r
 	http.Error(rw, "There is no such style or behaviour.", http.StatusNotFound)
 }
 

@@ -5,7 +5,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"brickshelf/internal/core/render"
 	"brickshelf/internal/workspace"
 )
 
@@ -25,16 +24,15 @@ func (s *Server) write(w *workspace.Workspace) *Outcome {
 	}
 	s.writing.Lock()
 	defer s.writing.Unlock()
-	release := w.Release()
-	if release == 0 {
+	st := w.State()
+	if st.Release == 0 {
 		return nil
 	}
-	var out *Outcome
-	w.ReadLive(func(_, live *render.Shelf) { out = s.Write(w.Site.Name, live) })
+	out := s.Write(w.Site.Name, st.Live)
 	if out == nil {
 		return nil
 	}
-	out.Release = release
+	out.Release = st.Release
 	if out.Err != nil {
 		s.log.Error("what is published is not written", "site", w.Site.Name, "folder", out.Folder, "error", out.Err)
 	}

@@ -250,9 +250,8 @@ func stored(files site.Files, total int) error {
 	save := median(15, func() {
 		n++
 		var set site.ChangeSet
-		w.Read(func(d *render.Shelf) {
-			set = site.ChangeSet{Title: "Edit", Changes: change(d, "header-plain", fmt.Sprint(n%10))}
-		})
+		d := w.State().Draft
+		set = site.ChangeSet{Title: "Edit", Changes: change(d, "header-plain", fmt.Sprint(n%10))}
 		if _, e := w.Save(set); e != nil {
 			err = e
 		}
@@ -278,7 +277,7 @@ func overHTTP(srv *api.Server) error {
 	ask := func(block string) func() {
 		w, _ := srv.Workspace("main")
 		var set []site.Change
-		w.Read(func(d *render.Shelf) { set = change(d, block, "<hr>") })
+		set = change(w.State().Draft, block, "<hr>")
 		body := fmt.Sprintf(`{"title":"x","changes":[{"path":%q,"before":%q,"text":%q}]}`, set[0].Path, set[0].Before, set[0].After)
 		return func() {
 			req, _ := http.NewRequest("POST", "http://"+tool.Addr().String()+"/api/v1/sites/main/proposals", strings.NewReader(body))

@@ -3,7 +3,7 @@ package workspace
 import (
 	"strconv"
 	"sync"
-	"time"
+	"sync/atomic"
 
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
@@ -13,12 +13,29 @@ import (
 // Proposal is an edit that is not saved: the site as it would be, and what that
 // changes.
 type Proposal struct {
-	ID       string
-	Changes  []site.Change
+	ID      string
+	Changes []site.Change
+	Docs    []string
+
+	mu   sync.Mutex // of whoever works out what it would do now
+	last atomic.Pointer[Seen]
+}
+
+// Seen is what a proposal would do to the draft of some state.
+type Seen struct {
+	State    *State
 	Shelf    *render.Shelf
 	Impact   *impact.Impact
-	Problems site.Problems // where there are any, there is no Impact
-	Docs     []string
+	Problems site.Problems // where there are any, there is no Impact, and the site is not to be rendered
+}
+
+// Err is nil for a proposal that would leave the site valid, else an *InvalidError: what
+// is not valid is not rendered, since that may not even come to an end.
+func (s *Seen) Err() error {
+	if len(s.Problems) == 0 {
+		return nil
+	}
+	return &InvalidError{s.Problems}
 }
 
 // keep is how many proposals stay available to previews, keepBytes how many bytes of
@@ -59,55 +76,59 @@ func (pr *Proposal) size() int {
 	return n
 }
 
+// stale forgets what the proposals do, since the draft is another one now.
 func (p *proposals) stale() {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	for _, pr := range p.byID {
-		pr.Shelf = nil
+		pr.last.Store(nil)
 	}
 }
 
 // Propose works out what changes would do to the draft, without saving them.
-func (w *Workspace) Propose(changes []site.Change) *Proposal {
-	w.asked.Store(time.Now().UnixNano())
-	w.mu.RLock()
-	defer w.mu.RUnlock()
+func (w *Workspace) Propose(changes []site.Change) (*Proposal, *Seen) {
 	pr := &Proposal{Changes: changes}
 	for _, c := range changes {
 		pr.Docs = append(pr.Docs, c.Path)
 	}
-	pr.Shelf = w.draft.With(changes)
-	if pr.Problems = Invalid(pr.Shelf); len(pr.Problems) == 0 {
-		pr.Impact = w.compare(pr)
-	}
+	seen := pr.see(w.State())
 	w.proposals.add(pr)
-	return pr
+	return pr, seen
 }
 
-func (w *Workspace) compare(pr *Proposal) *impact.Impact {
-	if pr.Shelf.Overlay() {
-		return impact.Of(w.draft, pr.Shelf)
+// see is what the proposal does to the draft of a state: as it was worked out before,
+// or anew, for one who asks at a time.
+func (pr *Proposal) see(st *State) *Seen {
+	if s := pr.last.Load(); s != nil && s.State == st {
+		return s
 	}
-	return impact.Every(w.draft, pr.Shelf, pr.Docs)
+	pr.mu.Lock()
+	defer pr.mu.Unlock()
+	if s := pr.last.Load(); s != nil && s.State == st {
+		return s
+	}
+	s := &Seen{State: st, Shelf: st.Draft.With(pr.Changes)}
+	if s.Problems = Invalid(s.Shelf); len(s.Problems) == 0 {
+		if s.Shelf.Overlay() {
+			s.Impact = impact.Of(st.Draft, s.Shelf)
+		} else {
+			s.Impact = impact.Every(st.Draft, s.Shelf, pr.Docs)
+		}
+	}
+	pr.last.Store(s)
+	return s
 }
 
-// ReadProposal runs do with the draft and a proposal, whose shelf is worked out
-// anew where the draft has changed since.
-func (w *Workspace) ReadProposal(id string, do func(draft *render.Shelf, pr *Proposal)) error {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
+// Proposal gives a proposal and what it would do to the present draft, or ErrStale where
+// it is no longer kept.
+func (w *Workspace) Proposal(id string) (*Proposal, *Seen, error) {
 	w.proposals.mu.Lock()
 	pr := w.proposals.byID[id]
-	if pr != nil && pr.Shelf == nil {
-		pr.Shelf = w.draft.With(pr.Changes)
-		pr.Impact = w.compare(pr)
-	}
 	w.proposals.mu.Unlock()
 	if pr == nil {
-		return ErrStale
+		return nil, nil, ErrStale
 	}
-	do(w.draft, pr)
-	return nil
+	return pr, pr.see(w.State()), nil
 }
 
 type listeners struct {
@@ -139,14 +160,14 @@ func (w *Workspace) Listen() (<-chan Event, func()) {
 	}
 }
 
-// Proposals lists the shelves of the proposals that are still fresh.
+// Proposals lists the shelves of the proposals that are still fresh, the newest first.
 func (w *Workspace) Proposals() []*render.Shelf {
 	w.proposals.mu.Lock()
 	defer w.proposals.mu.Unlock()
 	var out []*render.Shelf
 	for i := len(w.proposals.order) - 1; i >= 0; i-- {
-		if pr := w.proposals.byID[w.proposals.order[i]]; pr.Shelf != nil {
-			out = append(out, pr.Shelf)
+		if s := w.proposals.byID[w.proposals.order[i]].last.Load(); s != nil {
+			out = append(out, s.Shelf)
 		}
 	}
 	return out

@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"bytes"
 	"slices"
 	"sync"
 	"time"
@@ -26,75 +27,83 @@ const (
 // how many in one go in the background, between which edits can be saved.
 const atOnce = 200
 
-// survey remembers, page by page, which blocks stand there and what is wrong, for
-// as long as no edit can have changed it.
+// survey remembers of one draft, page by page, which blocks stand there and what is wrong.
+// It moves from one draft to the next, taking along what the edit cannot have changed.
+// Nothing is worked out while it is locked.
 type survey struct {
 	mu        sync.Mutex
+	of        *render.Shelf
 	standings map[string][]stood
 	findings  map[string]site.Problems
 	merged    site.Problems // of all pages and documents, nil where it must be made anew
 	running   bool          // in the background
 }
 
-// forget drops what is known of the pages that an edit reaches.
-func (t *survey) forget(draft, after *render.Shelf) {
+// move takes what is known over to the draft after an edit, but for the pages that the
+// edit reaches.
+func (t *survey) move(to, edited *render.Shelf) {
+	var reached []render.Reach
+	links := false // they may lead somewhere that led nowhere, and another name may be the nearest
+	if edited.Overlay() {
+		reached = edited.Reached()
+		for _, p := range edited.Changed() {
+			class, _, _ := site.Classify(p)
+			_, was := t.of.Get(p)
+			_, is := edited.Get(p)
+			links = links || class == site.PageDoc || (class == site.AssetDoc || class == site.BlockDoc) && was != is
+		}
+	}
 	t.mu.Lock()
 	defer t.mu.Unlock()
-	t.merged = nil
-	if !after.Overlay() {
+	t.of, t.merged = to, nil
+	if !edited.Overlay() {
 		t.standings, t.findings = nil, nil
 		return
 	}
-	for _, r := range after.Reached() {
+	for _, r := range reached {
 		delete(t.standings, r.Path)
 		delete(t.findings, r.Path)
 	}
-	for _, p := range after.Changed() {
-		class, _, _ := site.Classify(p)
-		_, was := draft.Get(p)
-		_, is := after.Get(p)
-		if class == site.PageDoc || (class == site.AssetDoc || class == site.BlockDoc) && was != is {
-			t.findings = nil // links may lead somewhere that led nowhere, and another name may be the nearest
-		}
+	if links {
+		t.findings = nil
 	}
-}
-
-// drop forgets everything.
-func (t *survey) drop() {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	t.standings, t.findings, t.merged = nil, nil, nil
 }
 
 // Standings tells for every block how it stands on each page, in the order of
 // the pages given.
 func (w *Workspace) Standings(draft *render.Shelf, pages []string) map[string][]byte {
 	t := &w.survey
+	all := make([][]stood, len(pages))
+	var unknown []int
 	t.mu.Lock()
-	defer t.mu.Unlock()
-	if t.standings == nil {
-		t.standings = map[string][]stood{}
-	}
-	var unknown []string
-	for _, p := range pages {
-		if _, known := t.standings[p]; !known {
-			unknown = append(unknown, p)
+	present := t.of == draft
+	for i, p := range pages {
+		known := false
+		if present {
+			all[i], known = t.standings[p]
+		}
+		if !known {
+			unknown = append(unknown, i)
 		}
 	}
-	fresh := make([][]stood, len(unknown))
-	render.Parallel(len(unknown), func(i int) { fresh[i] = standingOn(draft, unknown[i]) })
-	for i, p := range unknown {
-		t.standings[p] = fresh[i]
+	t.mu.Unlock()
+	render.Parallel(len(unknown), func(i int) { all[unknown[i]] = standingOn(draft, pages[unknown[i]]) })
+	t.mu.Lock()
+	if t.of == draft && len(unknown) > 0 {
+		if t.standings == nil {
+			t.standings = make(map[string][]stood, len(pages))
+		}
+		for _, i := range unknown {
+			t.standings[pages[i]] = all[i]
+		}
 	}
+	t.mu.Unlock()
 	out := map[string][]byte{}
-	for i, p := range pages {
-		for _, s := range t.standings[p] {
+	for i := range pages {
+		for _, s := range all[i] {
 			row := out[s.block]
 			if row == nil {
-				row = make([]byte, len(pages))
-				for j := range row {
-					row[j] = byte(NotThere)
-				}
+				row = bytes.Repeat([]byte{byte(NotThere)}, len(pages))
 				out[s.block] = row
 			}
 			row[i] = byte(s.as)
@@ -105,9 +114,8 @@ func (w *Workspace) Standings(draft *render.Shelf, pages []string) map[string][]
 
 // Ahead works out how every block stands everywhere, before somebody asks.
 func (w *Workspace) Ahead() {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	w.Standings(w.draft, w.draft.PagePaths())
+	d := w.state.Load().Draft
+	w.Standings(d, d.PagePaths())
 }
 
 // stood says how a block stands on some page.
@@ -168,49 +176,72 @@ func standingOn(s *render.Shelf, path string) []stood {
 	return slices.Clone(out)
 }
 
-// Findings lists what is wrong in the draft. It reports false where pages are
+// Findings lists what is wrong in a draft. It reports false where pages are
 // still being checked in the background; listeners are told when that is done.
 func (w *Workspace) Findings(draft *render.Shelf) (site.Problems, bool) {
 	t := &w.survey
+	pages := draft.PagePaths()
 	t.mu.Lock()
-	defer t.mu.Unlock()
-	if t.merged != nil {
+	present := t.of == draft
+	if present && t.merged != nil {
+		defer t.mu.Unlock()
 		return t.merged, true
 	}
-	if t.findings == nil {
-		t.findings = map[string]site.Problems{}
-	}
-	pages := draft.PagePaths()
-	var unknown []string
-	for _, p := range pages {
-		if _, known := t.findings[p]; !known {
-			unknown = append(unknown, p)
+	lists := make([]site.Problems, len(pages)+1)
+	var unknown []int
+	for i, p := range pages {
+		known := false
+		if present {
+			lists[i], known = t.findings[p]
+		}
+		if !known {
+			unknown = append(unknown, i)
 		}
 	}
 	complete := len(unknown) <= atOnce
-	if complete {
-		t.learn(draft, unknown)
-	} else if !t.running {
+	if !complete && present && !t.running {
 		t.running = true
 		go w.checkAll()
 	}
-	lists := []site.Problems{check.New(draft).Documents()}
-	for _, p := range pages {
-		lists = append(lists, t.findings[p])
+	t.mu.Unlock()
+	c := check.New(draft)
+	if complete {
+		some := make([]string, len(unknown))
+		for i, at := range unknown {
+			some[i] = pages[at]
+		}
+		for i, list := range c.Pages(some) {
+			lists[unknown[i]] = list
+		}
+		t.learn(draft, some, func(i int) site.Problems { return lists[unknown[i]] })
 	}
+	lists[len(pages)] = c.Documents()
 	list := check.Merge(lists...)
 	if list == nil {
 		list = site.Problems{}
 	}
 	if complete {
-		t.merged = list
+		t.mu.Lock()
+		if t.of == draft {
+			t.merged = list
+		}
+		t.mu.Unlock()
 	}
 	return list, complete
 }
 
-func (t *survey) learn(draft *render.Shelf, paths []string) {
-	for i, list := range check.New(draft).Pages(paths) {
-		t.findings[paths[i]] = list
+// learn notes what was found on some pages of a draft, where that is still the present one.
+func (t *survey) learn(draft *render.Shelf, paths []string, found func(i int) site.Problems) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	if t.of != draft {
+		return
+	}
+	if t.findings == nil {
+		t.findings = make(map[string]site.Problems, len(paths))
+	}
+	for i, p := range paths {
+		t.findings[p] = found(i)
 	}
 }
 
@@ -221,7 +252,7 @@ func (w *Workspace) checkAll() {
 		w.quiet()
 		more = w.checkSome()
 	}
-	w.listeners.tell(Event{"checks", w.Version(), ""})
+	w.listeners.tell(Event{"checks", w.state.Load().Version, ""})
 }
 
 // quiet waits until nothing has been asked of the draft for a moment, but not for long.
@@ -239,15 +270,11 @@ func (w *Workspace) quiet() {
 // checkSome checks some of the pages that are not checked yet, and reports whether there
 // are more.
 func (w *Workspace) checkSome() (more bool) {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
 	t := &w.survey
 	var some []string
 	t.mu.Lock()
-	if t.findings == nil {
-		t.findings = map[string]site.Problems{}
-	}
-	for _, p := range w.draft.PagePaths() {
+	draft := t.of
+	for _, p := range draft.PagePaths() {
 		if _, known := t.findings[p]; !known {
 			if some = append(some, p); len(some) == atOnce {
 				break
@@ -255,12 +282,10 @@ func (w *Workspace) checkSome() (more bool) {
 		}
 	}
 	t.mu.Unlock()
-	lists := check.New(w.draft).Pages(some) // what is asked meanwhile need not wait for it
+	lists := check.New(draft).Pages(some)
+	t.learn(draft, some, func(i int) site.Problems { return lists[i] })
 	t.mu.Lock()
 	defer t.mu.Unlock()
-	for i, list := range lists {
-		t.findings[some[i]] = list
-	}
-	t.running = len(some) == atOnce
+	t.running = len(some) == atOnce || t.of != draft
 	return t.running
 }

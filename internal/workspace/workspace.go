@@ -3,11 +3,9 @@
 package workspace
 
 import (
-	"bytes"
 	"errors"
 	"fmt"
 	"maps"
-	"slices"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -20,33 +18,34 @@ import (
 	"brickshelf/internal/store"
 )
 
-// Workspace is one open site. Its methods may be called from several goroutines.
+// Workspace is one open site. Its methods may be called from several goroutines:
+// whoever reads does so in a State, which nobody changes, and waits for nobody.
 type Workspace struct {
 	Site  store.Site
 	store *store.Store
 	now   func() time.Time
 
-	mu      sync.RWMutex
-	draft   *render.Shelf
-	back    map[string]site.Change // by path, what leads from the draft to what is published
-	live    *render.Shelf          // made of draft and back when asked for
-	version int
-	release int // newest release number, 0 before the first
+	mu    sync.Mutex // of whoever makes another state
+	state atomic.Pointer[State]
 
 	proposals proposals
 	listeners listeners
 	survey    survey
-	liveOnce  *sync.Once
-	differs   differs
 	asked     atomic.Int64 // when something was last asked of the draft, in nanoseconds
 }
 
-// differs remembers in what the draft differs from the published site.
-type differs struct {
-	mu      sync.Mutex
-	version int // of the draft for which it holds
-	impact  *impact.Impact
-	docs    []string
+// State is a site as it is at some moment. It stays so, whatever is saved meanwhile.
+type State struct {
+	Draft   *render.Shelf
+	Live    *render.Shelf // what is published; an empty site where nothing is
+	Version int           // counts the states since the site was opened
+	Release int           // the newest release, 0 before the first
+
+	differs struct {
+		once   sync.Once
+		impact *impact.Impact
+		docs   []string
+	}
 }
 
 // Event tells that something is no longer as it was.
@@ -75,53 +74,46 @@ func Open(st *store.Store, s store.Site, now func() time.Time, runner script.Run
 	if err != nil {
 		return nil, err
 	}
-	w := &Workspace{Site: s, store: st, now: now, version: 1, back: map[string]site.Change{}, liveOnce: &sync.Once{}}
-	w.draft = render.NewScripted(draft, now(), runner)
-	for _, c := range published {
-		w.back[c.Path] = c
-	}
+	w := &Workspace{Site: s, store: st, now: now}
+	first := &State{Version: 1}
 	if len(releases) > 0 {
-		w.release = releases[0].Number
+		first.Release = releases[0].Number
+		first.Live, first.Draft = both(draft, published, now(), runner)
+	} else {
+		first.Draft, first.Live = render.NewScripted(draft, now(), runner), render.NewScripted(nil, now(), runner)
 	}
+	w.state.Store(first)
+	w.survey.of = first.Draft
 	w.proposals.byID = map[string]*Proposal{}
 	w.listeners.all = map[chan Event]struct{}{}
 	return w, nil
 }
 
-// Read runs do with the draft, which stays as it is meanwhile.
-func (w *Workspace) Read(do func(draft *render.Shelf)) {
+// both compiles what is published, and the draft from that, so that they share what is
+// the same. back leads from the draft to what is published.
+func both(draft site.Files, back []site.Change, now time.Time, runner script.Runner) (live, after *render.Shelf) {
+	published := maps.Clone(draft)
+	forth := make([]site.Change, 0, len(back))
+	for _, c := range back {
+		b, there := draft[c.Path]
+		forth = append(forth, site.Change{Path: c.Path, After: b, Delete: !there})
+		if c.Delete {
+			delete(published, c.Path)
+		} else {
+			published[c.Path] = c.After
+		}
+	}
+	live = render.NewScripted(published, now, runner)
+	if len(forth) == 0 {
+		return live, live
+	}
+	return live, live.Commit(live.With(forth))
+}
+
+// State is the site as it is now.
+func (w *Workspace) State() *State {
 	w.asked.Store(time.Now().UnixNano())
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	do(w.draft)
-}
-
-// ReadLive runs do with the draft and with the published site.
-func (w *Workspace) ReadLive(do func(draft, live *render.Shelf)) {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	do(w.draft, w.liveLocked())
-}
-
-func (w *Workspace) liveLocked() *render.Shelf {
-	w.liveOnce.Do(func() {
-		w.live = w.draft.With(slices.Collect(maps.Values(w.back)))
-	})
-	return w.live
-}
-
-// Version counts the states of the draft since the site was opened.
-func (w *Workspace) Version() int {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	return w.version
-}
-
-// Release is the number of the newest release, 0 where nothing is published.
-func (w *Workspace) Release() int {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	return w.release
+	return w.state.Load()
 }
 
 // Save makes a change set part of the draft. It returns an *InvalidError or a
@@ -129,16 +121,17 @@ func (w *Workspace) Release() int {
 func (w *Workspace) Save(set site.ChangeSet) (store.Record, error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
+	st := w.state.Load()
 	for _, c := range set.Changes {
-		if w.draft.Hash(c.Path) == c.Before {
+		if st.Draft.Hash(c.Path) == c.Before {
 			continue
 		}
-		old, there := w.draft.Get(c.Path)
+		old, there := st.Draft.Get(c.Path)
 		if err := c.Check(old, there); err != nil {
 			return store.Record{}, err
 		}
 	}
-	edited := w.draft.With(set.Changes)
+	edited := st.Draft.With(set.Changes)
 	if problems := Invalid(edited); len(problems) > 0 {
 		return store.Record{}, &InvalidError{problems}
 	}
@@ -146,7 +139,7 @@ func (w *Workspace) Save(set site.ChangeSet) (store.Record, error) {
 	if err != nil {
 		return rec, err
 	}
-	w.commit(set, edited, rec.Title)
+	w.commit(st, edited, rec.Title)
 	return rec, nil
 }
 
@@ -158,27 +151,21 @@ func Invalid(o *render.Shelf) site.Problems {
 	return check.Validity(o)
 }
 
-// commit takes what the store has taken. It keeps, for each document, what is
-// published of it where that differs.
-func (w *Workspace) commit(set site.ChangeSet, edited *render.Shelf, title string) {
-	for _, c := range set.Changes {
-		old, there := w.draft.Get(c.Path)
-		back, differed := w.back[c.Path]
-		if !differed {
-			back = site.Change{Path: c.Path, After: old, Delete: !there}
-		}
-		if back.Delete == c.Delete && (c.Delete || bytes.Equal(back.After, c.After)) {
-			delete(w.back, c.Path)
-		} else {
-			w.back[c.Path] = back
-		}
+// commit takes what the store has taken.
+func (w *Workspace) commit(st *State, edited *render.Shelf, title string) {
+	next := &State{Draft: st.Draft.Commit(edited), Live: st.Live, Version: st.Version + 1, Release: st.Release}
+	w.become(next, edited, Event{"draft", next.Version, title})
+}
+
+// become makes a state the present one. edited is the draft as an overlay of the one
+// before, or a site made anew, nil where the draft stays.
+func (w *Workspace) become(next *State, edited *render.Shelf, e Event) {
+	if edited != nil {
+		w.survey.move(next.Draft, edited)
 	}
-	w.survey.forget(w.draft, edited)
-	w.draft = w.draft.Commit(edited)
-	w.liveOnce = &sync.Once{}
-	w.version++
+	w.state.Store(next)
 	w.proposals.stale()
-	w.listeners.tell(Event{"draft", w.version, title})
+	w.listeners.tell(e)
 }
 
 // NewDay makes the present moment that of the site, where it is on another day than
@@ -187,32 +174,22 @@ func (w *Workspace) commit(set site.ChangeSet, edited *render.Shelf, title strin
 func (w *Workspace) NewDay() bool {
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	now := w.now()
-	if w.draft.Now().Format(time.DateOnly) == now.Format(time.DateOnly) {
+	st, now := w.state.Load(), w.now()
+	if st.Draft.Now().Format(time.DateOnly) == now.Format(time.DateOnly) {
 		return false
 	}
-	live := w.liveLocked()
-	before := map[string]string{}
-	look := func(s *render.Shelf, each func(path, html string)) {
-		for _, p := range s.PagePaths() {
-			if in := s.Info(p); !in.Draft {
-				each(p, string(s.Render(p, render.Options{}).HTML)+string(s.Render(p, render.Options{SignedIn: true}).HTML))
-			}
-		}
+	draft, live := st.Draft.At(now), st.Live.At(now)
+	im := impact.Of(st.Live, live)
+	next := &State{Draft: st.Draft.Commit(draft), Version: st.Version + 1, Release: st.Release}
+	if next.Live = next.Draft; st.Live != st.Draft {
+		next.Live = st.Live.Commit(live)
 	}
-	look(live, func(p, html string) { before[p] = html })
-	w.draft.NewDay(now)
-	w.survey.drop()
-	w.liveOnce = &sync.Once{}
-	w.version++
-	w.proposals.stale()
-	differs := false
-	look(w.liveLocked(), func(p, html string) { differs = differs || before[p] != html })
+	differs := im.Counts[impact.Changes] > 0
 	kind := "draft"
 	if differs {
 		kind = "release"
 	}
-	w.listeners.tell(Event{kind, w.version, "It is " + now.Format(time.DateOnly)})
+	w.become(next, draft, Event{kind, next.Version, "It is " + now.Format(time.DateOnly)})
 	return differs
 }
 
@@ -234,24 +211,26 @@ func (w *Workspace) step(do func(int64) (store.Record, site.ChangeSet, error)) (
 	if err != nil {
 		return rec, err
 	}
-	w.commit(set, w.draft.With(set.Changes), rec.Title)
+	st := w.state.Load()
+	w.commit(st, st.Draft.With(set.Changes), rec.Title)
 	return rec, nil
 }
 
-// Publish makes the draft the published site.
+// Publish makes the draft the published site. It returns an *InvalidError where that
+// cannot be.
 func (w *Workspace) Publish(title string) (store.Release, error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
+	st := w.state.Load()
+	if invalid := check.Validity(st.Draft); len(invalid) > 0 {
+		return store.Release{}, &InvalidError{invalid}
+	}
 	rel, err := w.store.Publish(w.Site.ID, title)
 	if err != nil {
 		return rel, err
 	}
-	w.back = map[string]site.Change{}
-	w.liveOnce = &sync.Once{}
-	w.release = rel.Number
-	w.version++
-	w.proposals.stale()
-	w.listeners.tell(Event{"release", w.version, rel.Title})
+	next := &State{Draft: st.Draft, Live: st.Draft, Version: st.Version + 1, Release: rel.Number}
+	w.become(next, nil, Event{"release", next.Version, rel.Title})
 	return rel, nil
 }
 
@@ -261,8 +240,7 @@ func (w *Workspace) Restore(number int) (store.Record, error) {
 	if err != nil {
 		return store.Record{}, err
 	}
-	var set site.ChangeSet
-	w.Read(func(d *render.Shelf) { set = site.Diff(d.Files(), files) })
+	set := site.Diff(w.State().Draft.Files(), files)
 	if len(set.Changes) == 0 {
 		return store.Record{}, store.ErrNothing
 	}
@@ -272,6 +250,7 @@ func (w *Workspace) Restore(number int) (store.Record, error) {
 
 // Review is what stands between the draft and the published site.
 type Review struct {
+	State    *State
 	Records  []store.Record
 	Releases []store.Release
 	Impact   *impact.Impact
@@ -297,39 +276,27 @@ func (w *Workspace) Review() (*Review, error) {
 	if r.Undo, r.Redo, err = w.store.Steps(w.Site.ID); err != nil {
 		return nil, err
 	}
-	w.ReadLive(func(draft, live *render.Shelf) {
-		r.Impact, r.Docs = w.FromLive(draft, live)
-	})
+	r.State = w.State()
+	r.Impact, r.Docs = r.State.FromLive()
 	return r, nil
 }
 
-// FromLive compares the published site with the draft, as ReadLive gives them,
-// once for each state of the draft.
-func (w *Workspace) FromLive(draft, live *render.Shelf) (*impact.Impact, []string) {
-	d := &w.differs
-	d.mu.Lock()
-	defer d.mu.Unlock()
-	if d.version != w.version {
-		if d.version = w.version; w.release == 0 {
-			d.impact, d.docs = impact.First(draft), draft.Paths("")
+// FromLive compares the published site with the draft, once for each state.
+func (st *State) FromLive() (*impact.Impact, []string) {
+	d := &st.differs
+	d.once.Do(func() {
+		if st.Release == 0 {
+			d.impact, d.docs = impact.First(st.Draft), st.Draft.Paths("")
+			return
+		}
+		d.docs = st.Draft.Differing(st.Live)
+		if live := st.Draft.Like(st.Live); live.Overlay() {
+			d.impact = impact.Turned(st.Draft, live)
 		} else {
-			d.impact, d.docs = fromLive(draft, live)
+			d.impact = impact.Every(st.Live, st.Draft, d.docs)
 		}
-	}
+	})
 	return d.impact, d.docs
-}
-
-// fromLive makes the comparison. live is an overlay of draft where that can be,
-// so it is made that way round and turned.
-func fromLive(draft, live *render.Shelf) (*impact.Impact, []string) {
-	if !live.Overlay() {
-		docs := []string{}
-		for _, c := range site.Diff(live.Files(), draft.Files()).Changes {
-			docs = append(docs, c.Path)
-		}
-		return impact.Every(live, draft, docs), docs
-	}
-	return impact.Turned(draft, live), live.Changed()
 }
 
 // ErrStale says that a proposal is unknown or was made for an older draft.

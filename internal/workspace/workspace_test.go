@@ -36,25 +36,25 @@ func valid(files site.Files) bool { return len(check.Validity(sitetest.New(files
 // compiled from nothing.
 func agree(t *rapid.T, w *workspace.Workspace, draft, published site.Files) {
 	fresh := sitetest.New(draft)
-	w.ReadLive(func(d, live *render.Shelf) {
-		require.Equal(t, draft.Paths(), d.Paths(""))
-		list, complete := w.Findings(d)
-		require.True(t, complete)
-		want := check.Site(fresh)
-		require.Len(t, list, len(want))
-		for i := range want {
-			require.Equal(t, want[i], list[i])
-		}
-		pages := d.PagePaths()
-		got := w.Standings(d, pages)
-		other := standings(fresh, pages)
-		require.Equal(t, other, flat(got))
-		if published != nil {
-			im, docs := w.FromLive(d, live)
-			slow := impact.Every(sitetest.New(published), fresh, docs)
-			require.Equal(t, slow, im)
-		}
-	})
+	state := w.State()
+	d := state.Draft
+	require.Equal(t, draft.Paths(), d.Paths(""))
+	list, complete := w.Findings(d)
+	require.True(t, complete)
+	want := check.Site(fresh)
+	require.Len(t, list, len(want))
+	for i := range want {
+		require.Equal(t, want[i], list[i])
+	}
+	pages := d.PagePaths()
+	got := w.Standings(d, pages)
+	other := standings(fresh, pages)
+	require.Equal(t, other, flat(got))
+	if published != nil {
+		im, docs := state.FromLive()
+		slow := impact.Every(sitetest.New(published), fresh, docs)
+		require.Equal(t, slow, im)
+	}
 }
 
 // rank orders the letters: a page that has a block in several ways shows the highest.
@@ -130,7 +130,7 @@ func TestWhatIsKeptIsWhatWouldBeFoundAnew(t *testing.T) {
 				}
 			case 1:
 				if _, err := w.Undo(); err == nil {
-					w.Read(func(d *render.Shelf) { draft = d.Files() })
+					draft = w.State().Draft.Files()
 				}
 			default:
 				set := site.ChangeSet{Title: "edit", Changes: sitetest.Edit(t, draft)}
@@ -163,10 +163,9 @@ func TestSavesThatCollideLoseNothing(t *testing.T) {
 	require.Equal(t, "theirs", string(conflict.Offered))
 	var invalid *workspace.InvalidError
 	require.ErrorAs(t, edit("mine", "@{when}"), &invalid)
-	w.Read(func(d *render.Shelf) {
-		b, _ := d.Get("blocks/a.html")
-		require.Equal(t, "mine", string(b))
-	})
+	d := w.State().Draft
+	b, _ := d.Get("blocks/a.html")
+	require.Equal(t, "mine", string(b))
 }
 
 func TestProposalsAndListeners(t *testing.T) {
@@ -175,23 +174,23 @@ func TestProposalsAndListeners(t *testing.T) {
 	events, end := w.Listen()
 	defer end()
 	change := site.Change{Path: "blocks/a.html", Before: site.HashOf([]byte("a")), After: []byte("b")}
-	pr := w.Propose([]site.Change{change})
-	require.Equal(t, 1, pr.Impact.Counts[impact.Changes])
-	bad := w.Propose([]site.Change{{Path: "blocks/a.html", Before: change.Before, After: []byte("@{a /}")}})
+	pr, seen := w.Propose([]site.Change{change})
+	require.Equal(t, 1, seen.Impact.Counts[impact.Changes])
+	_, bad := w.Propose([]site.Change{{Path: "blocks/a.html", Before: change.Before, After: []byte("@{a /}")}})
 	require.Nil(t, bad.Impact)
 	require.Contains(t, bad.Problems.Error(), "calls itself: a → a")
 
 	_, err := w.Save(site.ChangeSet{Title: "other", Changes: []site.Change{{Path: "pages/q.html", After: []byte("@{a /}")}}})
 	require.NoError(t, err)
 	require.Equal(t, workspace.Event{Kind: "draft", Version: 2, Title: "other"}, <-events)
-	err = w.ReadProposal(pr.ID, func(_ *render.Shelf, again *workspace.Proposal) {
-		require.Equal(t, 2, again.Impact.Counts[impact.Changes], "worked out anew for the draft as it is now")
-	})
+	_, seen, err = w.Proposal(pr.ID)
 	require.NoError(t, err)
+	require.Equal(t, 2, seen.Impact.Counts[impact.Changes], "worked out anew for the draft as it is now")
 	for range 40 {
 		w.Propose([]site.Change{change})
 	}
-	require.ErrorIs(t, w.ReadProposal(pr.ID, func(*render.Shelf, *workspace.Proposal) {}), workspace.ErrStale)
+	_, _, err = w.Proposal(pr.ID)
+	require.ErrorIs(t, err, workspace.ErrStale)
 
 	rel, err := w.Publish("first")
 	require.NoError(t, err)
@@ -221,16 +220,13 @@ func TestLargeSitesAreCheckedInTheBackground(t *testing.T) {
 	defer st.Close()
 	events, end := w.Listen()
 	defer end()
-	w.Read(func(d *render.Shelf) {
-		_, complete := w.Findings(d)
-		require.False(t, complete)
-	})
+	d := w.State().Draft
+	_, complete := w.Findings(d)
+	require.False(t, complete)
 	require.Equal(t, "checks", (<-events).Kind)
-	w.Read(func(d *render.Shelf) {
-		list, complete := w.Findings(d)
-		require.True(t, complete)
-		require.Len(t, list, 450)
-	})
+	list, complete := w.Findings(d)
+	require.True(t, complete)
+	require.Len(t, list, 450)
 }
 
 // As days pass rules begin and end, published pages with them; other days change nothing.
@@ -253,13 +249,12 @@ func TestDaysPassWhileASiteIsOpen(t *testing.T) {
 			today = today.AddDate(0, 0, 1)
 			require.Equal(t, day == 2 || day == 4, w.NewDay(), "on day %d", day)
 		}
-		w.ReadLive(func(draft, live *render.Shelf) {
-			for _, s := range []*render.Shelf{draft, live} {
-				require.Equal(t, shows, string(s.Render("pages/index.html", render.Options{}).HTML) == "<b>b</b>home", "on day %d", day)
-			}
-			im, _ := w.FromLive(draft, live)
-			require.Empty(t, im.Pages, "the draft and the site are on the same day")
-		})
+		state := w.State()
+		for _, s := range []*render.Shelf{state.Draft, state.Live} {
+			require.Equal(t, shows, string(s.Render("pages/index.html", render.Options{}).HTML) == "<b>b</b>home", "on day %d", day)
+		}
+		im, _ := state.FromLive()
+		require.Empty(t, im.Pages, "the draft and the site are on the same day")
 	}
 }
 
@@ -269,14 +264,16 @@ func TestLargeProposalsAreNotHeapedUp(t *testing.T) {
 	large := make([]byte, 100<<20)
 	var ids []string
 	for range 4 {
-		ids = append(ids, w.Propose([]site.Change{{Path: "assets/large.bin", After: large}}).ID)
+		pr, _ := w.Propose([]site.Change{{Path: "assets/large.bin", After: large}})
+		ids = append(ids, pr.ID)
 	}
 	kept := func(id string) bool {
-		return w.ReadProposal(id, func(*render.Shelf, *workspace.Proposal) {}) == nil
+		_, _, err := w.Proposal(id)
+		return err == nil
 	}
 	require.Equal(t, []bool{false, false, true, true}, []bool{kept(ids[0]), kept(ids[1]), kept(ids[2]), kept(ids[3])})
-	huge := w.Propose([]site.Change{{Path: "assets/large.bin", After: make([]byte, 300<<20)}}).ID
-	require.True(t, kept(huge), "the newest can be looked at and saved")
+	huge, _ := w.Propose([]site.Change{{Path: "assets/large.bin", After: make([]byte, 300<<20)}})
+	require.True(t, kept(huge.ID), "the newest can be looked at and saved")
 	require.False(t, kept(ids[3]))
 }
 
@@ -298,11 +295,10 @@ func TestWhatIsPublishedOutlivesARestart(t *testing.T) {
 	again, err := workspace.Open(st, w.Site, now, sitetest.Runner{})
 	require.NoError(t, err)
 	for _, w := range []*workspace.Workspace{w, again} {
-		w.ReadLive(func(draft, live *render.Shelf) {
-			require.Equal(t, after.Paths(), draft.Paths(""))
-			require.Equal(t, files.Paths(), live.Paths(""), "an empty document is published as well")
-			gone, _ := live.Get("assets/gone.txt")
-			require.Equal(t, "gone", string(gone))
-		})
+		draft, live := w.State().Draft, w.State().Live
+		require.Equal(t, after.Paths(), draft.Paths(""))
+		require.Equal(t, files.Paths(), live.Paths(""), "an empty document is published as well")
+		gone, _ := live.Get("assets/gone.txt")
+		require.Equal(t, "gone", string(gone))
 	}
 }

@@ -104,6 +104,58 @@ func TestCommittedEditsLeaveTheShelfAsIfMadeAnew(t *testing.T) {
 	})
 }
 
+// A site goes through states, and each stays what it was: whoever still reads an old one,
+// while others read the next, is told of the old one, whatever pages remember. Seen from
+// the last state, each of them is an overlay that is as that state.
+func TestEachStateStaysAsItIs(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		files := sitetest.Site(t)
+		states, trees := []*render.Shelf{sitetest.New(files)}, []site.Files{files}
+		for range 3 {
+			last := states[len(states)-1]
+			changes := sitetest.Edit(t, files)
+			edited := last.With(changes)
+			if !edited.Overlay() {
+				continue
+			}
+			files = apply(t, files, changes)
+			next := last.Commit(edited)
+			if rapid.Bool().Draw(t, "a new day") {
+				next = next.Commit(next.At(next.Now().AddDate(0, 0, 40)))
+			}
+			states, trees = append(states, next), append(trees, files)
+		}
+		fresh := make([]*render.Shelf, len(trees))
+		for i, f := range trees {
+			fresh[i] = render.NewScripted(f, states[i].Now(), sitetest.Runner{})
+		}
+		for range 40 {
+			i := rapid.IntRange(0, len(states)-1).Draw(t, "state")
+			if len(fresh[i].PagePaths()) == 0 {
+				continue
+			}
+			p := rapid.SampledFrom(fresh[i].PagePaths()).Draw(t, "page")
+			o := render.Options{SignedIn: rapid.Bool().Draw(t, "signed in")}
+			require.Equal(t, string(fresh[i].Render(p, o).HTML), string(states[i].Render(p, o).HTML), "state %d, %s", i, p)
+		}
+		last := len(states) - 1
+		for i := range states {
+			require.Equal(t, fresh[i].PagePaths(), states[i].PagePaths())
+			require.Equal(t, fresh[i].Paths(""), states[i].Paths(""))
+			like := states[last].Like(states[i])
+			require.ElementsMatch(t, paths(site.Diff(trees[last], trees[i]).Changes), like.Changed())
+			for _, p := range fresh[i].PagePaths() {
+				require.Equal(t, string(fresh[i].Render(p, render.Options{}).HTML), string(like.Render(p, render.Options{}).HTML), "state %d, %s", i, p)
+			}
+			if !states[i].Now().Equal(states[last].Now()) {
+				continue
+			}
+			whole := impact.Every(fresh[i], fresh[last], paths(site.Diff(trees[i], trees[last]).Changes))
+			require.Equal(t, whole.Counts, impact.Turned(states[last], like).Counts)
+		}
+	})
+}
+
 func TestEffects(t *testing.T) {
 	files := site.Files{
 		"site.yaml":          []byte("format: brickshelf/1\n"),

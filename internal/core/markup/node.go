@@ -71,10 +71,19 @@ type Node struct {
 	ElseTag Span
 }
 
-// Memo is something remembered of a node, valid until Gone is set.
+// Memo is something remembered of a node. It holds for whoever finds the same Life in its
+// slot of the site that he reads: nodes are shared by the states of a site, and an old one
+// may still be read while the next one is.
 type Memo struct {
-	Gone  *atomic.Bool
+	Life  *Life
 	Value any
+}
+
+// Life is that of what was remembered. Over is set where there is a state of the site in
+// which that shows something else; older states then remember nothing more.
+type Life struct {
+	Slot int
+	Over atomic.Bool
 }
 
 // Segment is a stretch of literal bytes with the node that follows it; nil at the

@@ -1,6 +1,7 @@
 package render
 
 import (
+	"maps"
 	"slices"
 	"time"
 
@@ -58,28 +59,38 @@ func (p *Plan) fill(l *place.Layout, filled []bool, now time.Time) {
 }
 
 // At is the site as it is at another moment, on which rules with dates and
-// shortcodes that ask for the date can depend.
+// shortcodes that ask for the date can depend: an overlay as With gives it.
 func (s *Shelf) At(now time.Time) *Shelf {
-	o := s.With(nil)
-	if o.base == nil {
-		return o
+	o := s.overlay()
+	if s.base != nil {
+		maps.Copy(o.docs, s.docs)
 	}
-	o.now, o.all, o.resolved = now, true, true
-	o.infos, o.plans = map[string]*Info{}, map[string]*Plan{}
+	o.config, o.now = s.config, now
+	o.settle()
 	return o
 }
 
-// NewDay makes another moment that of the shelf, which must be one made by New.
-// Overlays made from it before are stale afterwards.
-func (s *Shelf) NewDay(now time.Time) {
-	s.now = now
-	for name, b := range s.blocks {
-		if b != nil {
-			b.gone.Store(true)
-			s.blocks[name] = &shelved{block: b.block, style: b.style, code: b.code}
+// dayReach notes which rules begin or end between the day of an overlay's base and its
+// own, and gives the shortcodes that show another thing.
+func (o *Shelf) dayReach() []string {
+	if o.now.Equal(o.base.now) {
+		return nil
+	}
+	for _, r := range o.rules {
+		if r.Running(o.now, r.Audience) != r.Running(o.base.now, r.Audience) {
+			o.turned[r.Name], o.resolved = true, true
 		}
 	}
-	s.index.resolve(s)
+	var out []string
+	if o.now.Year() != o.base.now.Year() {
+		out = append(out, "year")
+	}
+	if o.now.UTC().Format(time.DateOnly) != o.base.now.UTC().Format(time.DateOnly) {
+		for name := range o.base.index.scripts {
+			out = append(out, name)
+		}
+	}
+	return out
 }
 
 // Turn is a day on which rules begin to stand or stop to.

@@ -2,6 +2,7 @@ package render
 
 import (
 	"bytes"
+	"maps"
 	"slices"
 	"strings"
 
@@ -210,16 +211,12 @@ func (in *Info) Rules() (shown, idle []string) {
 	return shown, idle
 }
 
-// Changed lists the documents in which an overlay differs from its base.
+// Changed lists the documents in which an overlay differs from its base, in order.
 func (s *Shelf) Changed() []string {
-	var out []string
-	for p := range s.docs {
-		if s.base == nil {
-			break
-		}
-		out = append(out, p)
+	if s.base == nil {
+		return nil
 	}
-	return out
+	return slices.Sorted(maps.Keys(s.docs))
 }
 
 // Overlay reports whether the shelf was made by With and shares its base.
@@ -232,7 +229,7 @@ func (s *Shelf) Drafts() int {
 	}
 	n := s.base.index.drafts
 	for p, e := range s.docs {
-		if old := s.base.index.pages[p].get(); old != nil && old.Page.Draft {
+		if old := s.base.index.at(p); old != nil && old.Page.Draft {
 			n--
 		}
 		if e != nil {

@@ -36,7 +36,7 @@ func TestAnotherDay(t *testing.T) {
 		as(shelf, sitetest.New(files)) // fills the store of fragments
 		as(anew, shelf.At(day))
 		as(render.NewScripted(edited, day, sitetest.Runner{}), later)
-		shelf.NewDay(day)
+		shelf = shelf.Commit(shelf.At(day))
 		as(anew, shelf)
 	})
 }

@@ -1,6 +1,8 @@
 package render
 
 import (
+	"maps"
+	"slices"
 	"sort"
 
 	"brickshelf/internal/core/block"
@@ -10,41 +12,100 @@ import (
 	"brickshelf/internal/core/site"
 )
 
-// ref is a page in the index: its path, its place among all pages by address, and
-// its present Info.
+// ref is a page in the index: its path, its number, and what is decided for it. It never
+// changes: a page that is edited gets another ref under its number.
 type ref struct {
 	path string
-	at   int
+	n    int32
 	info *Info
 }
 
-type pageSet map[*ref]struct{}
+func (r *ref) before(o *ref) bool {
+	return r.info.URL < o.info.URL || r.info.URL == o.info.URL && r.path < o.path
+}
 
-// index is the way back from each document to the pages that it can reach.
+// index is the way back from each document to the pages that it can reach. Once made it
+// never changes; fork gives one for the next state of the site, which shares with it
+// whatever stays the same.
 type index struct {
-	pages    map[string]*ref
-	plans    map[string]*Plan
-	byURL    map[string]*ref
-	drafts   int
-	order    []string           // page paths by address; nil when it must be made anew
-	refs     []*ref             // in the same order
-	calls    map[string]pageSet // name called in a page's text → pages
-	copies   map[string]pageSet // block → pages that hold copies of it
-	layouts  map[string]pageSet // layout → pages
-	rules    map[string]pageSet // rule → pages that it takes, shown or not
-	inBlocks map[string]map[string]bool
-	inLayout map[string]map[string]bool
-	inMenus  map[string]map[string]bool
+	number map[string]int32 // path of a page → its number
+	byURL  map[string]int32
+	refs   []*ref // by number; nil where there is no page any more
+	unused []int32
+	order  []int32  // numbers of all pages by address
+	paths  []string // of the pages, in the same order
+	former []int32  // while it is made: the order before, in which those of moved have no place
+	moved  map[int32]bool
+	drafts int
+	plans  map[string]*Plan
+
+	calls   *table // name called in a page's text → pages
+	copies  *table // block → pages that hold copies of it
+	layouts *table // layout → pages
+	rules   *table // rule → pages that it takes, shown or not
+
+	inBlocks edges
+	inLayout edges
+	inMenus  edges
 	scripts  map[string]bool // the scripted shortcodes
 }
 
+// edges lead from a name back to the documents that call it.
+type edges map[string]map[string]bool
+
+func (e edges) clone() edges {
+	out := make(edges, len(e))
+	for to, from := range e {
+		out[to] = maps.Clone(from)
+	}
+	return out
+}
+
 func newIndex(s *Shelf) *index {
-	x := &index{pages: map[string]*ref{}, plans: map[string]*Plan{}, byURL: map[string]*ref{}, calls: map[string]pageSet{}, copies: map[string]pageSet{}, layouts: map[string]pageSet{}, rules: map[string]pageSet{},
-		inBlocks: map[string]map[string]bool{}, inLayout: map[string]map[string]bool{}, inMenus: map[string]map[string]bool{}, scripts: map[string]bool{}}
-	for _, p := range s.Paths("") { // in order, so that pages lie in memory as they are gone through
+	x := &index{number: map[string]int32{}, byURL: map[string]int32{}, plans: map[string]*Plan{}, moved: map[int32]bool{},
+		calls: newTable(), copies: newTable(), layouts: newTable(), rules: newTable(),
+		inBlocks: edges{}, inLayout: edges{}, inMenus: edges{}, scripts: map[string]bool{}}
+	for _, p := range s.paths { // in order, so that pages lie in memory as they are gone through
 		x.learn(s, p)
 	}
+	x.sort()
 	return x
+}
+
+// fork is an index to be changed for a shelf in which some documents differ.
+func (x *index) fork(s *Shelf, docs map[string]*entry) *index {
+	y := *x
+	pages, come, linked, scripts := false, false, false, false
+	for p := range docs {
+		switch class, _, _ := site.Classify(p); class {
+		case site.PageDoc:
+			pages = true
+			n, known := x.number[p]
+			g, is := s.entry(p).page()
+			come = come || known != is || known && x.refs[n].info.URL != g.URL
+		case site.BlockDoc, site.LayoutDoc, site.MenuDoc:
+			linked = true
+		case site.ShortcodeDoc:
+			scripts = true
+		}
+	}
+	if pages {
+		y.refs = slices.Clone(x.refs)
+		y.plans = maps.Clone(x.plans)
+		y.calls, y.copies, y.layouts, y.rules = x.calls.fork(), x.copies.fork(), x.layouts.fork(), x.rules.fork()
+	}
+	if come {
+		y.number, y.byURL = maps.Clone(x.number), maps.Clone(x.byURL)
+		y.order, y.paths, y.unused = nil, nil, slices.Clone(x.unused)
+		y.former, y.moved = x.order, map[int32]bool{}
+	}
+	if linked {
+		y.inBlocks, y.inLayout, y.inMenus = x.inBlocks.clone(), x.inLayout.clone(), x.inMenus.clone()
+	}
+	if scripts {
+		y.scripts = maps.Clone(x.scripts)
+	}
+	return &y
 }
 
 // names lists the blocks and shortcodes that a text calls.
@@ -72,7 +133,7 @@ func menuNames(items []MenuItem) []string {
 	return out
 }
 
-func (x *index) edges(s *Shelf, path string, each func(table map[string]map[string]bool, from, to string)) {
+func (x *index) edges(s *Shelf, path string, each func(table edges, from, to string)) {
 	e := s.entry(path)
 	if e == nil {
 		return
@@ -93,8 +154,9 @@ func (x *index) edges(s *Shelf, path string, each func(table map[string]map[stri
 	}
 }
 
+// learn takes a document of a shelf in.
 func (x *index) learn(s *Shelf, path string) {
-	x.edges(s, path, func(t map[string]map[string]bool, from, to string) {
+	x.edges(s, path, func(t edges, from, to string) {
 		if t[to] == nil {
 			t[to] = map[string]bool{}
 		}
@@ -107,41 +169,62 @@ func (x *index) learn(s *Shelf, path string) {
 	if c, ok := e.parsed.(*script.Script); ok {
 		x.scripts[c.Name] = true
 	}
-	if g, ok := e.parsed.(*place.Page); ok {
-		r := &ref{path: path, info: s.inform(g, x.plans)}
-		x.pages[path], x.byURL[g.URL] = r, r
-		if g.Draft {
-			x.drafts++
-		}
-		x.each(r.info, func(t map[string]pageSet, k string) {
-			if t[k] == nil {
-				t[k] = pageSet{}
-			}
-			t[k][r] = struct{}{}
-		})
-		x.order = nil
+	g, ok := e.page()
+	if !ok {
+		return
 	}
+	n, known := x.number[path]
+	if !known {
+		if last := len(x.unused) - 1; last >= 0 {
+			n, x.unused = x.unused[last], x.unused[:last]
+		} else {
+			n = int32(len(x.refs))
+			x.refs = append(x.refs, nil)
+		}
+		x.number[path] = n
+	}
+	r := &ref{path: path, n: n, info: s.inform(g, x.plans)}
+	x.refs[n] = r
+	if x.order == nil {
+		x.byURL[g.URL] = n
+		x.moved[n] = true
+	}
+	if g.Draft {
+		x.drafts++
+	}
+	x.each(r.info, func(t *table, k string) { t.add(k, n) })
 }
 
-func (x *index) forget(s *Shelf, path string) {
-	x.edges(s, path, func(t map[string]map[string]bool, from, to string) { delete(t[to], from) })
+// forget takes a document of a shelf out. A page keeps its number where another version
+// of it is learnt after that.
+func (x *index) forget(s *Shelf, path string, stays bool) {
+	x.edges(s, path, func(t edges, from, to string) { delete(t[to], from) })
 	if class, name, _ := site.Classify(path); class == site.ShortcodeDoc {
 		delete(x.scripts, name)
 	}
-	if r := x.pages[path]; r != nil {
-		x.each(r.info, func(t map[string]pageSet, k string) { delete(t[k], r) })
-		if r.info.Page.Draft {
-			x.drafts--
-		}
-		delete(x.pages, path)
-		if x.byURL[r.info.URL] == r {
+	n, known := x.number[path]
+	if !known {
+		return
+	}
+	r := x.refs[n]
+	x.each(r.info, func(t *table, k string) { t.remove(k, n) })
+	if r.info.Page.Draft {
+		x.drafts--
+	}
+	if x.order == nil {
+		if x.byURL[r.info.URL] == n {
 			delete(x.byURL, r.info.URL)
 		}
-		x.order = nil
+		x.moved[n] = true
+	}
+	if !stays {
+		delete(x.number, path)
+		x.refs[n] = nil
+		x.unused = append(x.unused, n)
 	}
 }
 
-func (x *index) each(in *Info, do func(table map[string]pageSet, key string)) {
+func (x *index) each(in *Info, do func(t *table, key string)) {
 	for _, n := range in.Page.Calls {
 		do(x.calls, n)
 	}
@@ -158,63 +241,81 @@ func (x *index) each(in *Info, do func(table map[string]pageSet, key string)) {
 
 // resolve works out anew what stands where, on every page.
 func (x *index) resolve(s *Shelf) {
-	x.rules, x.plans = map[string]pageSet{}, map[string]*Plan{}
-	for _, r := range x.pages {
-		r.info = s.inform(r.info.Page, x.plans)
-		for _, c := range r.info.Candidates {
-			if x.rules[c.Rule.Name] == nil {
-				x.rules[c.Rule.Name] = pageSet{}
-			}
-			x.rules[c.Rule.Name][r] = struct{}{}
+	x.rules, x.plans = newTable(), map[string]*Plan{}
+	refs := make([]*ref, len(x.refs))
+	for i, r := range x.refs {
+		if r == nil {
+			continue
+		}
+		refs[i] = &ref{path: r.path, n: r.n, info: s.inform(r.info.Page, x.plans)}
+		for _, c := range refs[i].info.Candidates {
+			x.rules.add(c.Rule.Name, r.n)
 		}
 	}
+	x.refs = refs
+}
+
+// sort puts the pages in the order of their addresses, where that is not known.
+func (x *index) sort() {
+	if x.order != nil {
+		return
+	}
+	come := make([]int32, 0, len(x.moved))
+	for n := range x.moved {
+		if x.refs[n] != nil {
+			come = append(come, n)
+		}
+	}
+	slices.SortFunc(come, func(a, b int32) int {
+		if x.refs[a].before(x.refs[b]) {
+			return -1
+		}
+		return 1
+	})
+	x.order = make([]int32, 0, len(x.number))
+	for _, n := range x.former {
+		if x.moved[n] {
+			continue
+		}
+		for len(come) > 0 && x.refs[come[0]].before(x.refs[n]) {
+			x.order, come = append(x.order, come[0]), come[1:]
+		}
+		x.order = append(x.order, n)
+	}
+	x.order = append(x.order, come...)
+	x.paths = make([]string, len(x.order))
+	for i, n := range x.order {
+		x.paths[i] = x.refs[n].path
+	}
+	x.former, x.moved = nil, nil
+}
+
+// at is what is decided for the page at a path, or nil.
+func (x *index) at(path string) *Info {
+	if n, ok := x.number[path]; ok {
+		return x.refs[n].info
+	}
+	return nil
+}
+
+func (x *index) atURL(url string) *Info {
+	if n, ok := x.byURL[url]; ok {
+		return x.refs[n].info
+	}
+	return nil
 }
 
 // PagePaths lists the paths of all pages, drafts too, by address.
 func (s *Shelf) PagePaths() []string {
-	root := s
-	if s.base != nil {
-		root = s.base
+	if s.base == nil {
+		return s.index.paths
 	}
-	order, _ := root.ordered()
 	for p := range s.docs {
-		if s.base == nil {
-			break
-		}
 		if class, _, _ := site.Classify(p); class == site.PageDoc && (s.docs[p] == nil) != (s.base.docs[p] == nil) {
-			return s.mergePages(order)
+			return s.mergePages(s.base.index.paths)
 		}
 	}
-	return order
-}
-
-func (r *ref) get() *Info {
-	if r == nil {
-		return nil
-	}
-	return r.info
-}
-
-// ordered lists the pages of a base by address.
-func (s *Shelf) ordered() ([]string, []*ref) {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	x := s.index
-	if x.order == nil {
-		x.refs = make([]*ref, 0, len(x.pages))
-		for _, r := range x.pages {
-			x.refs = append(x.refs, r)
-		}
-		sort.Slice(x.refs, func(i, j int) bool {
-			a, b := x.refs[i], x.refs[j]
-			return a.info.URL < b.info.URL || a.info.URL == b.info.URL && a.path < b.path
-		})
-		x.order = make([]string, len(x.refs))
-		for i, r := range x.refs {
-			x.order[i], r.at = r.path, i
-		}
-	}
-	return x.order, x.refs
+	return s.base.index.paths
 }
 
 func (s *Shelf) mergePages(order []string) []string {
@@ -225,8 +326,8 @@ func (s *Shelf) mergePages(order []string) []string {
 		}
 	}
 	for p, e := range s.docs {
-		if e != nil && s.base.docs[p] == nil {
-			if _, ok := e.parsed.(*place.Page); ok {
+		if s.base.docs[p] == nil {
+			if _, ok := e.page(); ok {
 				out = append(out, p)
 			}
 		}
@@ -235,23 +336,23 @@ func (s *Shelf) mergePages(order []string) []string {
 	return out
 }
 
-func (h *hits) list(refs []*ref, reach func(r *ref, inText bool) Reach) []Reach {
+func (h *hits) list(x *index, reach func(r *ref, inText bool) Reach) []Reach {
 	if h.many == nil {
-		out := make([]Reach, 0, len(h.few))
 		order := make([]*ref, 0, len(h.few))
 		for r := range h.few {
 			order = append(order, r)
 		}
-		sort.Slice(order, func(i, j int) bool { return order[i].at < order[j].at })
+		sort.Slice(order, func(i, j int) bool { return order[i].before(order[j]) })
+		out := make([]Reach, 0, len(h.few))
 		for _, r := range order {
 			out = append(out, reach(r, h.few[r]))
 		}
 		return out
 	}
-	out := make([]Reach, 0, len(refs))
-	for i, m := range h.many {
-		if m > 0 {
-			out = append(out, reach(refs[i], m == 2))
+	out := make([]Reach, 0, len(x.order))
+	for _, n := range x.order {
+		if m := h.many[n]; m > 0 {
+			out = append(out, reach(x.refs[n], m == 2))
 		}
 	}
 	return out
@@ -259,17 +360,16 @@ func (h *hits) list(refs []*ref, reach func(r *ref, inText bool) Reach) []Reach 
 
 // Published lists the addresses of the pages that are no drafts, in order.
 func (s *Shelf) Published() []string {
+	var out []string
 	if s.base == nil {
-		_, refs := s.ordered()
-		out := make([]string, 0, len(refs))
-		for _, r := range refs {
-			if !r.info.Draft {
-				out = append(out, r.info.URL)
+		out = make([]string, 0, len(s.index.order))
+		for _, n := range s.index.order {
+			if in := s.index.refs[n].info; !in.Draft {
+				out = append(out, in.URL)
 			}
 		}
 		return out
 	}
-	var out []string
 	for _, p := range s.PagePaths() {
 		if in := s.Info(p); !in.Draft {
 			out = append(out, in.URL)

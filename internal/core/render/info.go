@@ -116,11 +116,11 @@ func (s *Shelf) Facts(g *place.Page) place.Facts {
 // Info returns the page at a path, or nil.
 func (s *Shelf) Info(path string) *Info {
 	if s.base == nil {
-		return s.index.pages[path].get()
+		return s.index.at(path)
 	}
 	e, changed := s.docs[path]
 	if !changed && !s.resolved {
-		return s.base.index.pages[path].get()
+		return s.base.index.at(path)
 	}
 	if changed && e == nil {
 		return nil
@@ -133,7 +133,7 @@ func (s *Shelf) Info(path string) *Info {
 	var in *Info
 	if e = s.entry(path); e != nil {
 		if g, ok := e.parsed.(*place.Page); ok {
-			if in = s.informLike(s.base.index.pages[path].get(), g); in == nil {
+			if in = s.informLike(s.base.index.at(path), g); in == nil {
 				in = s.inform(g, s.plans)
 			}
 		}

@@ -134,14 +134,14 @@ func (r *renderer) keptAt(memo *atomic.Pointer[markup.Memo], name string) *kept 
 		}
 		s = s.base
 	}
-	if m := memo.Load(); m != nil && !m.Gone.Load() {
+	if m := memo.Load(); m != nil && s.has(m.Life) {
 		return m.Value.(*kept)
 	}
 	of := s.blocks[name]
-	if of == nil {
+	if of == nil || of.life.Over.Load() { // a newer state would have to keep its own anew
 		return nil
 	}
-	m := &markup.Memo{Gone: &of.gone, Value: &kept{}}
+	m := &markup.Memo{Life: of.life, Value: &kept{}}
 	memo.Store(m)
 	return m.Value.(*kept)
 }

@@ -1,20 +1,21 @@
 package render
 
 import (
+	"bytes"
+	"maps"
+	"slices"
+
+	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 )
 
 // With returns the site as it would be after some changes.
 func (s *Shelf) With(changes []site.Change) *Shelf {
-	root := s
-	o := &Shelf{docs: map[string]*entry{}, reader: s.reader, config: s.config, now: s.now, rules: s.rules, builtins: s.builtins, runner: s.runner, blocks: map[string]*shelved{}, pageFree: map[string]bool{}, infos: map[string]*Info{}, plans: map[string]*Plan{}}
+	o := s.overlay()
 	if s.base != nil {
-		root = s.base
-		for p, e := range s.docs {
-			o.docs[p] = e
-		}
+		maps.Copy(o.docs, s.docs)
 	}
-	o.base = root
+	o.config = s.config
 	for _, c := range changes {
 		if c.Path == "site.yaml" {
 			e := &entry{bytes: c.After}
@@ -26,7 +27,7 @@ func (s *Shelf) With(changes []site.Change) *Shelf {
 			o.docs["site.yaml"] = e
 		}
 	}
-	if o.config.ExactURLs != root.config.ExactURLs || o.config.Home != root.config.Home {
+	if !o.config.sameAddresses(o.base.config) {
 		files := s.Files()
 		for _, c := range changes {
 			if c.Delete {
@@ -48,6 +49,60 @@ func (s *Shelf) With(changes []site.Change) *Shelf {
 			o.docs[c.Path] = parsed[i]
 		}
 	}
+	o.settle()
+	return o
+}
+
+// sameAddresses reports whether pages have the same addresses, whatever else differs.
+func (c *Config) sameAddresses(o *Config) bool {
+	return c.ExactURLs == o.ExactURLs && c.Home == o.Home
+}
+
+// Like returns another site as an overlay of this one, with what is read of its documents
+// already; where their pages have other addresses, it returns that site itself. Neither
+// may be an overlay.
+func (s *Shelf) Like(other *Shelf) *Shelf {
+	if !other.config.sameAddresses(s.config) {
+		return other
+	}
+	o := s.overlay()
+	o.config, o.now = other.config, other.now
+	for _, p := range s.Differing(other) {
+		o.docs[p] = other.docs[p]
+	}
+	o.settle()
+	return o
+}
+
+// Differing lists the documents in which two sites differ, neither of them an overlay.
+func (s *Shelf) Differing(other *Shelf) []string {
+	out := []string{}
+	for p, e := range s.docs {
+		if f := other.docs[p]; f != e && (f == nil || !bytes.Equal(e.bytes, f.bytes)) {
+			out = append(out, p)
+		}
+	}
+	for p := range other.docs {
+		if s.docs[p] == nil {
+			out = append(out, p)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// overlay is an overlay in which nothing differs yet.
+func (s *Shelf) overlay() *Shelf {
+	o := &Shelf{docs: map[string]*entry{}, reader: s.reader, config: s.config, now: s.now, rules: s.rules, builtins: s.builtins, runner: s.runner,
+		blocks: map[string]*shelved{}, pageFree: map[string]bool{}, infos: map[string]*Info{}, plans: map[string]*Plan{}, turned: map[string]bool{}}
+	if o.base = s; s.base != nil {
+		o.base = s.base
+	}
+	return o
+}
+
+// settle works out what follows from the documents in which an overlay differs.
+func (o *Shelf) settle() {
 	for p := range o.docs {
 		o.shelve(p)
 	}
@@ -58,49 +113,99 @@ func (s *Shelf) With(changes []site.Change) *Shelf {
 		}
 	}
 	o.reach()
-	return o
 }
 
-// Commit makes an edit, as With gave it, part of the shelf. It and other overlays made
-// from the shelf before are stale afterwards. Only a shelf made by New can be committed
-// to; the result is the shelf to go on with.
+// Commit gives the site after an edit, as With gave it. The shelf itself stays as it is,
+// for whoever still reads it.
 func (s *Shelf) Commit(o *Shelf) *Shelf {
 	if o.base == nil {
 		return o
 	}
+	n := &Shelf{docs: s.docs, paths: s.paths, reader: s.reader, config: o.config, rules: o.rules, now: o.now, builtins: s.builtins, runner: s.runner,
+		blocks: maps.Clone(s.blocks), lives: slices.Clone(s.lives), pageFree: map[string]bool{}, data: s.dataBut(o)}
+	if len(o.docs) > 0 {
+		n.docs = maps.Clone(s.docs)
+		n.paths = s.pathsWith(o)
+	}
 	for p, e := range o.docs {
-		s.index.forget(s, p)
 		if e == nil {
-			delete(s.docs, p)
+			delete(n.docs, p)
 		} else {
-			s.docs[p] = e
+			n.docs[p] = e
 		}
 	}
-	s.config, s.rules = o.config, o.rules
 	for p := range o.docs {
-		s.shelve(p)
+		n.shelve(p)
 	}
 	// What was remembered of a block holds as long as its entry is the same one.
 	for name, b := range s.blocks {
-		if b != nil && (o.all || o.resolved || o.touched[name]) {
-			b.gone.Store(true)
-			s.blocks[name] = &shelved{block: b.block, style: b.style, code: b.code}
+		if is := n.blocks[name]; is == b && b != nil && (o.all || o.resolved || o.touched[name]) {
+			n.blocks[name] = newShelved(b.block, b.style, b.code)
 		}
 	}
-	s.pageFree = map[string]bool{}
-	for what, changed := range o.dataChanged {
-		if changed {
-			delete(s.data, what)
+	for _, name := range slices.Sorted(maps.Keys(n.blocks)) {
+		if was := s.blocks[name]; was != n.blocks[name] {
+			n.live(name, was)
+			if was != nil {
+				was.life.Over.Store(true)
+			}
 		}
 	}
-	if o.all { // of what type pages' fields are may have changed
-		clear(s.data)
+	n.index = s.index.fork(n, o.docs)
+	for p, e := range o.docs {
+		_, stays := e.page()
+		n.index.forget(s, p, stays)
 	}
-	for p := range o.docs {
-		s.index.learn(s, p)
+	for _, p := range slices.Sorted(maps.Keys(o.docs)) {
+		n.index.learn(n, p)
 	}
 	if o.resolved {
-		s.index.resolve(s)
+		n.index.resolve(n)
 	}
-	return s
+	n.index.sort()
+	return n
+}
+
+// dataBut is what is known of the site for scripts, but for what an edit changes.
+func (s *Shelf) dataBut(o *Shelf) map[string]*script.Data {
+	if o.all { // of what type pages' fields are may have changed
+		return nil
+	}
+	s.dataMu.Lock()
+	defer s.dataMu.Unlock()
+	out := maps.Clone(s.data)
+	for what, changed := range o.dataChanged {
+		if changed {
+			delete(out, what)
+		}
+	}
+	return out
+}
+
+// pathsWith lists the documents of a base after an edit, in order.
+func (s *Shelf) pathsWith(o *Shelf) []string {
+	var come []string
+	went := false
+	for p, e := range o.docs {
+		switch _, was := s.docs[p]; {
+		case e != nil && !was:
+			come = append(come, p)
+		case e == nil && was:
+			went = true
+		}
+	}
+	if len(come) == 0 && !went {
+		return s.paths
+	}
+	slices.Sort(come)
+	out := make([]string, 0, len(s.paths)+len(come))
+	for _, p := range s.paths {
+		for len(come) > 0 && come[0] < p {
+			out, come = append(out, come[0]), come[1:]
+		}
+		if e, changed := o.docs[p]; !changed || e != nil {
+			out = append(out, p)
+		}
+	}
+	return append(out, come...)
 }

@@ -53,7 +53,7 @@ func holdsAny(nodes []*markup.Node, set map[string]bool) bool {
 // and still holds: as long as the block and what it calls stay as they are.
 func (r *renderer) recall(memo *atomic.Pointer[markup.Memo], n *markup.Node, sc *scope) bool {
 	m := memo.Load()
-	if m == nil || m.Gone.Load() || !r.canRecall(n, sc) {
+	if m == nil || !r.s.has(m.Life) || !r.canRecall(n, sc) {
 		return false
 	}
 	r.take(m.Value.(*frag))
@@ -74,11 +74,11 @@ func (r *renderer) remember(memo *atomic.Pointer[markup.Memo], n *markup.Node, s
 		s = s.base
 	}
 	of := s.blocks[n.Name]
-	if of == nil || !r.canRecall(n, sc) || !s.isPageFree(n.Name) {
+	if of == nil || of.life.Over.Load() || !r.canRecall(n, sc) || !s.isPageFree(n.Name) {
 		return false
 	}
 	f, _ := r.capture(n.Name, sc.step(n), n, nil, sc)
-	memo.Store(&markup.Memo{Gone: &of.gone, Value: f})
+	memo.Store(&markup.Memo{Life: of.life, Value: f})
 	r.take(f)
 	return true
 }

@@ -19,6 +19,9 @@ func (o *Shelf) reach() {
 			todo = append(todo, name)
 		}
 	}
+	for _, n := range o.dayReach() { // before anything asks what stands on a page
+		touch(n)
+	}
 	for p := range o.docs {
 		class, name, _ := site.Classify(p)
 		switch class {
@@ -88,23 +91,22 @@ type Reach struct {
 // other page renders to the same bytes as in the base.
 func (o *Shelf) Reached() []Reach {
 	x := o.base.index
-	_, refs := o.base.ordered()
-	h := hits{of: len(refs), few: map[*ref]bool{}}
+	h := hits{x: x, few: map[*ref]bool{}}
 	if o.all {
-		for _, r := range refs {
-			h.add(r, false)
+		for _, n := range x.order {
+			h.add(x.refs[n], false)
 		}
 	}
 	for name := range o.touched {
-		h.addAll(x.calls[name], true)
-		h.addAll(x.copies[name], true)
+		h.addAll(x.calls.of(name), true)
+		h.addAll(x.copies.of(name), true)
 		for l := range x.inLayout[name] {
-			h.addAll(x.layouts[l], false)
+			h.addAll(x.layouts.of(l), false)
 		}
 	}
 	for _, r := range o.base.rules {
-		if o.touched[r.Block] {
-			h.addAll(x.rules[r.Name], false)
+		if o.touched[r.Block] || o.turned[r.Name] {
+			h.addAll(x.rules.of(r.Name), false)
 		}
 	}
 	var fresh []Reach
@@ -112,19 +114,19 @@ func (o *Shelf) Reached() []Reach {
 		class, name, _ := site.Classify(p)
 		switch class {
 		case site.PageDoc:
-			if r := x.pages[p]; r != nil {
-				h.add(r, true)
+			if n, ok := x.number[p]; ok {
+				h.add(x.refs[n], true)
 			} else if in := o.Info(p); in != nil {
 				fresh = append(fresh, Reach{Path: p, After: in, InText: true})
 			}
 		case site.LayoutDoc:
-			h.addAll(x.layouts[name], false)
+			h.addAll(x.layouts.of(name), false)
 		case site.RuleDoc:
-			h.addAll(x.rules[name], false)
+			h.addAll(x.rules.of(name), false)
 			o.takenBy(name, &h)
 		}
 	}
-	out := h.list(refs, func(r *ref, inText bool) Reach {
+	out := h.list(x, func(r *ref, inText bool) Reach {
 		after := r.info
 		if o.resolved || inText {
 			after = o.Info(r.path)
@@ -138,10 +140,10 @@ func (o *Shelf) Reached() []Reach {
 	return out
 }
 
-// hits gathers pages: a map while they are few, marks by their place when they
+// hits gathers pages: a map while they are few, marks by their number when they
 // are many, so that the work follows their number and not that of the site.
 type hits struct {
-	of   int
+	x    *index
 	few  map[*ref]bool // and whether the page's own text brings the edit there
 	many []byte        // 1 hit, 2 by its own text
 }
@@ -152,22 +154,20 @@ func (h *hits) add(r *ref, inText bool) {
 			h.few[r] = h.few[r] || inText
 			return
 		}
-		h.many = make([]byte, h.of)
+		h.many = make([]byte, len(h.x.refs))
 		for f, in := range h.few {
 			h.add(f, in)
 		}
 	}
 	if inText {
-		h.many[r.at] = 2
-	} else if h.many[r.at] == 0 {
-		h.many[r.at] = 1
+		h.many[r.n] = 2
+	} else if h.many[r.n] == 0 {
+		h.many[r.n] = 1
 	}
 }
 
-func (h *hits) addAll(s pageSet, inText bool) {
-	for r := range s {
-		h.add(r, inText)
-	}
+func (h *hits) addAll(s *pageSet, inText bool) {
+	s.each(func(n int32) { h.add(h.x.refs[n], inText) })
 }
 
 // URL is the address of the page.
@@ -184,7 +184,8 @@ func (o *Shelf) takenBy(rule string, h *hits) {
 		if r.Name != rule {
 			continue
 		}
-		for _, p := range o.base.index.pages {
+		for _, n := range o.base.index.order {
+			p := o.base.index.refs[n]
 			if _, ok := r.Takes(o.Facts(p.info.Page)); ok {
 				h.add(p, false)
 			}
@@ -194,7 +195,9 @@ func (o *Shelf) takenBy(rule string, h *hits) {
 
 // Users lists the pages that can show a block or hold a copy of it, by path.
 func (s *Shelf) Users(name string) []string {
-	o := &Shelf{base: s, docs: map[string]*entry{"blocks/" + name + ".html": s.docs["blocks/"+name+".html"]}, rules: s.rules}
+	o := s.overlay()
+	path := "blocks/" + name + ".html"
+	o.docs[path] = s.docs[path]
 	o.reach()
 	var out []string
 	for _, r := range o.Reached() {
@@ -211,7 +214,7 @@ func (s *Shelf) Used(name string) bool {
 		root = s.base
 	}
 	x := root.index
-	if len(x.calls[name])+len(x.inBlocks[name])+len(x.inLayout[name])+len(x.inMenus[name]) > 0 {
+	if !x.calls.of(name).empty() || len(x.inBlocks[name])+len(x.inLayout[name])+len(x.inMenus[name]) > 0 {
 		return true
 	}
 	for _, r := range s.rules {

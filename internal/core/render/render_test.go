@@ -3,6 +3,7 @@ package render_test
 import (
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -144,4 +145,27 @@ func TestBlocksThatCallOneAnotherWithoutEndStop(t *testing.T) {
 	res := sitetest.New(f).Render("pages/p.html", render.Options{})
 	require.Equal(t, "too-large", res.Faults[0].Code)
 	require.Less(t, strings.Count(string(res.HTML), "a"), 1_000_000)
+}
+
+// Blocks that call one another are refused where a site is checked; rendering them comes
+// to an end all the same, at whatever breadth.
+func TestRenderingEndsWhateverCallsWhat(t *testing.T) {
+	for name, f := range map[string]site.Files{
+		"wide":   files("blocks/a.html", "x@{b /}@{b /}@{b /}", "blocks/b.html", "@{a /}@{a /}@{a /}y", "pages/p.html", "@{a /}"),
+		"empty":  files("blocks/a.html", "@{b /}@{b /}", "blocks/b.html", "@{a /}@{a /}", "pages/p.html", "@{a /}"),
+		"around": files("blocks/a.html", "@{a}@{a}@{=inner}@{/a}@{/a}@{=inner}", "pages/p.html", "@{a}@{a}x@{/a}@{/a}"),
+		"menus":  files("menus/m.yaml", "items: [{label: x, panel: '@{menu name=m /}@{menu name=m /}'}]", "pages/p.html", "@{menu name=m /}"),
+		"loops":  files("blocks/a.html", "---\nfields: {l: {type: list, fields: {t: {type: text}}, default: [{t: a}, {t: b}, {t: c}]}}\n---\n@{each l as i}@{a /}@{a /}@{/each}", "pages/p.html", "@{a /}"),
+	} {
+		t.Run(name, func(t *testing.T) {
+			done := make(chan int, 1)
+			go func() { done <- len(sitetest.New(f).Render("pages/p.html", render.Options{}).Faults) }()
+			select {
+			case n := <-done:
+				require.Positive(t, n)
+			case <-time.After(20 * time.Second):
+				require.Fail(t, "it does not end")
+			}
+		})
+	}
 }

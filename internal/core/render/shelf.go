@@ -1,6 +1,8 @@
 package render
 
 import (
+	"maps"
+	"slices"
 	"sort"
 	"strings"
 	"sync"
@@ -8,16 +10,18 @@ import (
 	"time"
 
 	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 )
 
-// Shelf is a site, compiled. It may be read from several goroutines at once;
-// Commit needs it alone.
+// Shelf is a site, compiled. It stays as it is and may be read from several goroutines
+// at once; With and Commit give others, which share with it what is the same.
 type Shelf struct {
 	base   *Shelf
 	docs   map[string]*entry // of an overlay: what changed; nil where deleted
+	paths  []string          // of a base: the keys of docs, in order
 	reader *block.Reader
 	config *Config
 	rules  []*place.Rule // by name
@@ -27,6 +31,7 @@ type Shelf struct {
 	builtins map[string]*Builtin
 	runner   script.Runner       // nil where scripts are not run
 	blocks   map[string]*shelved // of an overlay: those that changed
+	lives    []*markup.Life      // of a base: those of its blocks, by slot
 
 	// Of an overlay: what the changes reach.
 	touched      map[string]bool // names that can show something else
@@ -34,6 +39,7 @@ type Shelf struct {
 	resolved     bool            // rules or layouts changed: slots must be worked out anew
 	pagesChanged bool
 	dataChanged  map[string]bool // of what scripts may read
+	turned       map[string]bool // rules that begin or end by the overlay's being of another day
 
 	dataMu sync.Mutex
 	data   map[string]*script.Data
@@ -55,6 +61,15 @@ type entry struct {
 	hash site.Hash
 }
 
+// page is the page that an entry is, where it is one.
+func (e *entry) page() (*place.Page, bool) {
+	if e == nil {
+		return nil, false
+	}
+	g, ok := e.parsed.(*place.Page)
+	return g, ok
+}
+
 func (e *entry) Hash() site.Hash {
 	e.once.Do(func() { e.hash = site.HashOf(e.bytes) })
 	return e.hash
@@ -72,6 +87,7 @@ func New(files site.Files, now time.Time) *Shelf {
 		s.docs["site.yaml"] = e
 	}
 	paths := files.Paths()
+	s.paths = paths
 	entries := make([]*entry, len(paths))
 	Parallel(len(paths), func(i int) {
 		if paths[i] != "site.yaml" {
@@ -87,6 +103,9 @@ func New(files site.Files, now time.Time) *Shelf {
 		s.shelve(p)
 	}
 	s.collectRules()
+	for _, name := range slices.Sorted(maps.Keys(s.blocks)) {
+		s.live(name, nil)
+	}
 	s.index = newIndex(s)
 	return s
 }
@@ -188,26 +207,26 @@ func (s *Shelf) Hash(path string) site.Hash {
 
 // Paths lists the documents whose paths begin with prefix, in order.
 func (s *Shelf) Paths(prefix string) []string {
-	var out []string
-	take := func(p string) {
-		if len(p) >= len(prefix) && p[:len(prefix)] == prefix {
-			out = append(out, p)
-		}
+	if s.base == nil {
+		return startingWith(s.paths, prefix)
 	}
-	if s.base != nil {
-		for p := range s.base.docs {
-			if _, changed := s.docs[p]; !changed {
-				take(p)
-			}
-		}
-	}
+	was := startingWith(s.base.paths, prefix)
+	same := true
 	for p, e := range s.docs {
-		if e != nil {
-			take(p)
-		}
+		same = same && (!strings.HasPrefix(p, prefix) || (e == nil) == (s.base.docs[p] == nil))
 	}
-	sort.Strings(out)
-	return out
+	if same {
+		return was
+	}
+	return startingWith(s.base.pathsWith(s), prefix)
+}
+
+// startingWith is the part of a sorted list that begins with a prefix, with no room behind
+// it.
+func startingWith(paths []string, prefix string) []string {
+	from := sort.SearchStrings(paths, prefix)
+	to := from + sort.Search(len(paths)-from, func(i int) bool { return !strings.HasPrefix(paths[from+i], prefix) })
+	return paths[from:to:to]
 }
 
 // Files gives the whole tree.
@@ -235,7 +254,35 @@ type shelved struct {
 	style site.Hash
 	code  site.Hash
 	free  atomic.Int32
-	gone  atomic.Bool // another has taken its place; what was remembered of it is void
+	life  *markup.Life // in which what is remembered of it holds
+}
+
+// live gives a block of a base a life, in the slot of the one that it takes the place of.
+func (s *Shelf) live(name string, former *shelved) {
+	b := s.blocks[name]
+	switch {
+	case b != nil && former != nil:
+		b.life.Slot = former.life.Slot
+		s.lives[b.life.Slot] = b.life
+	case b != nil:
+		b.life.Slot = len(s.lives)
+		s.lives = append(s.lives, b.life)
+	case former != nil:
+		s.lives[former.life.Slot] = nil
+	}
+}
+
+// has reports whether what is remembered under a life holds in the shelf, or in the base
+// of an overlay.
+func (s *Shelf) has(l *markup.Life) bool {
+	if s.base != nil {
+		s = s.base
+	}
+	return l.Slot < len(s.lives) && s.lives[l.Slot] == l
+}
+
+func newShelved(b *block.Block, style, code site.Hash) *shelved {
+	return &shelved{block: b, style: style, code: code, life: &markup.Life{}}
 }
 
 func (s *Shelf) shelved(name string) *shelved {
@@ -255,9 +302,6 @@ func (s *Shelf) shelve(path string) {
 	if class != site.BlockDoc && class != site.StyleDoc && class != site.BehaviourDoc {
 		return
 	}
-	if old := s.blocks[name]; old != nil {
-		old.gone.Store(true)
-	}
 	s.blocks[name] = nil
 	e := s.entry("blocks/" + name + ".html")
 	if e == nil {
@@ -267,7 +311,7 @@ func (s *Shelf) shelve(path string) {
 	if !ok { // no block can have that name
 		return
 	}
-	s.blocks[name] = &shelved{block: b, style: s.Hash("blocks/" + name + ".css"), code: s.Hash("blocks/" + name + ".js")}
+	s.blocks[name] = newShelved(b, s.Hash("blocks/"+name+".css"), s.Hash("blocks/"+name+".js"))
 }
 
 // Block returns the block of the given name, or nil.
@@ -311,9 +355,9 @@ func (s *Shelf) Menu(name string) *Menu {
 func (s *Shelf) Page(url string) *Info {
 	switch {
 	case s.base == nil:
-		return s.index.byURL[url].get()
+		return s.index.atURL(url)
 	case !s.resolved && !s.pagesChanged:
-		return s.base.index.byURL[url].get()
+		return s.base.index.atURL(url)
 	}
 	for _, p := range candidatePaths(url) {
 		if in := s.Info(p); in != nil && in.Page.URL == url {
