@@ -834,6 +834,23 @@ type Impact struct {
 	Total    int    `json:"total"`
 }
 
+// Imported defines model for Imported.
+type Imported struct {
+	Added   []string `json:"added"`
+	Breaks  int      `json:"breaks"`
+	Changed []string `json:"changed"`
+
+	// Created It is a new site.
+	Created bool     `json:"created"`
+	Removed []string `json:"removed"`
+
+	// Saved The draft is another one now.
+	Saved bool `json:"saved"`
+
+	// Sentence What it does to the pages; empty for a new site.
+	Sentence string `json:"sentence"`
+}
+
 // KeyEdit defines model for KeyEdit.
 type KeyEdit struct {
 	// Keys The way from the top.
@@ -1655,6 +1672,19 @@ type ExplainParams struct {
 	On *On `form:"on,omitempty" json:"on,omitempty"`
 }
 
+// ImportTreeParams defines parameters for ImportTree.
+type ImportTreeParams struct {
+	// Merge Keep documents that the folder does not hold.
+	Merge *bool `form:"merge,omitempty" json:"merge,omitempty"`
+
+	// Replace Remove documents that the folder does not hold. Without either, an import that would remove any is refused.
+	Replace *bool `form:"replace,omitempty" json:"replace,omitempty"`
+
+	// DryRun Only tell what it would do.
+	DryRun *bool   `form:"dry_run,omitempty" json:"dry_run,omitempty"`
+	Title  *string `form:"title,omitempty" json:"title,omitempty"`
+}
+
 // ExplainValuesParams defines parameters for ExplainValues.
 type ExplainValuesParams struct {
 	// Page The page's address.
@@ -1792,6 +1822,9 @@ type ServerInterface interface {
 	// ListFindings What is wrong in the draft.
 	// (GET /sites/{site}/findings)
 	ListFindings(c *gin.Context, site SiteName)
+	// ImportTree Take a shelf folder in, packed as a zip; as a new site where there is none of that name, else as one edit.
+	// (POST /sites/{site}/imports)
+	ImportTree(c *gin.Context, site SiteName, params ImportTreeParams)
 	// SetKey A text with another value for one key of its YAML or front matter; nothing is saved.
 	// (POST /sites/{site}/key-edits)
 	SetKey(c *gin.Context, site SiteName)
@@ -2488,6 +2521,66 @@ func (siw *ServerInterfaceWrapper) ListFindings(c *gin.Context) {
 	}
 
 	siw.Handler.ListFindings(c, site)
+}
+
+// ImportTree operation middleware
+func (siw *ServerInterfaceWrapper) ImportTree(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ImportTreeParams
+
+	// ------------- Optional query parameter "merge" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "merge", c.Request.URL.Query(), &params.Merge, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter merge: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "replace" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "replace", c.Request.URL.Query(), &params.Replace, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter replace: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "dry_run" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "dry_run", c.Request.URL.Query(), &params.DryRun, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter dry_run: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "title" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "title", c.Request.URL.Query(), &params.Title, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter title: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ImportTree(c, site, params)
 }
 
 // SetKey operation middleware
@@ -3228,6 +3321,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block/values", wrapper.ListValues)
 	router.GET(options.BaseURL+"/sites/:site/documents", wrapper.GetDocument)
 	router.PUT(options.BaseURL+"/sites/:site/documents", wrapper.PutDocument)
+	router.POST(options.BaseURL+"/sites/:site/imports", wrapper.ImportTree)
 	router.POST(options.BaseURL+"/sites/:site/proposals", wrapper.Propose)
 	router.GET(options.BaseURL+"/sites/:site/comparisons/:against", wrapper.ComparePage)
 	router.POST(options.BaseURL+"/sites/:site/operations", wrapper.Operate)

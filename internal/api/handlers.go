@@ -61,6 +61,7 @@ func (h *handlers) onBlock(c *gin.Context, name, blockName string, answer func(d
 func (h *handlers) fail(c *gin.Context, err error) {
 	var conflict *site.Conflict
 	var invalid *workspace.InvalidError
+	var removes *workspace.RemovalError
 	var refusal *edit.Refusal
 	var misfit *block.TypeError
 	var bad edit.BadValues
@@ -73,6 +74,8 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	case errors.As(err, &invalid):
 		list := findings(invalid.Problems)
 		send(c, Problem{Type: "about:blank", Title: "This cannot be saved", Status: http.StatusUnprocessableEntity, Detail: invalid.Problems[0].Error(), Problems: &list})
+	case errors.As(err, &removes):
+		problem(c, http.StatusConflict, WouldRemove, err.Error()+". With merge=true they are kept, with replace=true removed.")
 	case errors.As(err, &unread):
 		list := findings(site.Problems{*unread})
 		send(c, Problem{Type: "about:blank", Title: "This cannot be read", Status: http.StatusUnprocessableEntity, Detail: unread.Error(), Problems: &list})
@@ -82,6 +85,8 @@ func (h *handlers) fail(c *gin.Context, err error) {
 		problem(c, http.StatusRequestEntityTooLarge, "Too large", fmt.Sprintf("A request may have %d MB.", maxBody>>20))
 	case errors.Is(err, store.ErrNoSite):
 		problem(c, http.StatusNotFound, "No such site", err.Error())
+	case errors.Is(err, store.ErrName):
+		problem(c, http.StatusUnprocessableEntity, "No such name", err.Error())
 	case errors.Is(err, store.ErrNothing):
 		problem(c, http.StatusConflict, "Nothing to do", err.Error())
 	case errors.Is(err, workspace.ErrStale):

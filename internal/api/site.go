@@ -36,13 +36,25 @@ func (s *Server) SiteHandler(name string) http.Handler {
 			http.Error(rw, "This origin only shows the site.", http.StatusMethodNotAllowed)
 			return
 		}
-		w, err := s.Workspace(name)
+		shown := name
+		if shown == "" {
+			shown = s.only()
+		}
+		w, err := s.Workspace(shown)
 		if err != nil {
 			http.Error(rw, "There is no site here yet. Import one: brickshelf import --data DIR FOLDER", http.StatusNotFound)
 			return
 		}
 		s.serveSite(rw, r, w)
 	})
+}
+
+// only is the name of the one site of the store, "" where there is none or are several.
+func (s *Server) only() string {
+	if sites, err := s.store.Sites(); err == nil && len(sites) == 1 {
+		return sites[0].Name
+	}
+	return ""
 }
 
 func (s *Server) serveSite(rw http.ResponseWriter, r *http.Request, w *workspace.Workspace) {

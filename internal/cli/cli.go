@@ -164,63 +164,6 @@ func dataFlags(c *cobra.Command, data, name *string, siteDefault string) {
 	c.Flags().StringVar(name, "site", siteDefault, "the name of the site")
 }
 
-func (a *app) imports() *cobra.Command {
-	var data, name string
-	c := &cobra.Command{
-		Use:   "import --data DIR [--site NAME] FOLDER|ZIP",
-		Short: "Take a site in, as a new one or as an edit of one that is there",
-		Args:  cobra.ExactArgs(1),
-		RunE: func(_ *cobra.Command, args []string) error {
-			s, err := a.load(args[0])
-			if err != nil {
-				return err
-			}
-			return a.into(data, name, s.Files(), "Import "+args[0])
-		},
-	}
-	dataFlags(c, &data, &name, "main")
-	_ = c.MarkFlagRequired("data")
-	return c
-}
-
-func (a *app) into(data, name string, files site.Files, title string) error {
-	st, err := store.Open(data)
-	if err != nil {
-		return err
-	}
-	defer st.Close()
-	existing, err := st.Site(name)
-	if errors.Is(err, store.ErrNoSite) {
-		_, err = st.Create(name, files, a.progress("Importing"))
-		if err == nil {
-			fmt.Fprintf(a.out, "Imported %d documents as the new site %s.\n", len(files), name)
-		}
-		return err
-	}
-	if err != nil {
-		return err
-	}
-	old, err := st.Files(existing.ID, store.Draft)
-	if err != nil {
-		return err
-	}
-	set := site.Diff(old, files)
-	if len(set.Changes) == 0 {
-		fmt.Fprintf(a.out, "The draft of %s is the same already.\n", name)
-		return nil
-	}
-	set.Title = title
-	if _, err := st.Save(existing.ID, set); err != nil {
-		return err
-	}
-	differ := "1 document differs"
-	if n := len(set.Changes); n > 1 {
-		differ = fmt.Sprintf("%d documents differ", n)
-	}
-	fmt.Fprintf(a.out, "Imported into %s: %s. Undo takes it back.\n", name, differ)
-	return nil
-}
-
 func (a *app) export() *cobra.Command {
 	var data, name string
 	c := &cobra.Command{
@@ -246,10 +189,7 @@ func (a *app) export() *cobra.Command {
 
 // stored reads a tree of a site; without a name, of the only one there is.
 func (a *app) stored(data, name string, tree store.Tree) (site.Files, error) {
-	if _, err := os.Stat(data); err != nil {
-		return nil, fmt.Errorf("there is no data folder %s", data)
-	}
-	st, err := store.Open(data)
+	st, err := reading(data)
 	if err != nil {
 		return nil, err
 	}

@@ -3,6 +3,7 @@ package cli
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -77,7 +78,7 @@ func TestImportingAgainIsAnEdit(t *testing.T) {
 	files["blocks/a.html"] = []byte("other")
 	code, out, stderr := run("import", "--data", data, write(t, files))
 	require.Equal(t, ExitDone, code, stderr)
-	require.Contains(t, out, "Imported into main: 1 document differs.")
+	require.Contains(t, out, "Import into main: adds 0, changes 1, removes 0 documents.\nChanges 1 page.")
 	to := filepath.Join(t.TempDir(), "out")
 	run("export", "--data", data, "--site", "main", to)
 	got, err := folder.Read(to, nil)
@@ -88,7 +89,56 @@ func TestImportingAgainIsAnEdit(t *testing.T) {
 	require.Contains(t, out, "The draft of main is the same already.")
 	files["blocks/a.html"], files["blocks/b.html"] = []byte("more"), []byte("b")
 	_, out, _ = run("import", "--data", data, write(t, files))
-	require.Contains(t, out, "2 documents differ")
+	require.Contains(t, out, "adds 1, changes 1, removes 0 documents")
+}
+
+// What an import would remove goes only where one says so.
+func TestImportRemovesOnlyWhatItIsTold(t *testing.T) {
+	data := t.TempDir()
+	files := small()
+	for i := range 5 {
+		files[fmt.Sprintf("pages/more%d.html", i)] = []byte("more")
+	}
+	run("import", "--data", data, write(t, files))
+	kept := func() site.Files {
+		to := filepath.Join(t.TempDir(), "out")
+		code, _, stderr := run("export", "--data", data, to)
+		require.Equal(t, ExitDone, code, stderr)
+		got, err := folder.Read(to, nil)
+		require.NoError(t, err)
+		return got
+	}
+	part := small()
+	part["pages/new.html"] = []byte("new")
+	code, out, stderr := run("import", "--data", data, write(t, part))
+	require.Equal(t, ExitBad, code)
+	require.Empty(t, out)
+	require.Contains(t, stderr, "pages/more0.html, pages/more1.html, pages/more2.html and 2 more would be removed")
+	require.Contains(t, stderr, "--merge to keep them, or --replace")
+	require.Equal(t, files, kept())
+
+	for _, mode := range []string{"--merge", "--replace"} {
+		code, out, stderr = run("import", "--data", data, mode, "--dry-run", write(t, part))
+		require.Equal(t, ExitDone, code, stderr)
+		removes := map[string]int{"--merge": 0, "--replace": 5}[mode]
+		require.Contains(t, out, fmt.Sprintf("would add 1, would change 0, would remove %d documents", removes))
+		require.Equal(t, removes, strings.Count(out, "would remove pages/more"))
+		require.Contains(t, out, "1 page is added", "and what it does to the pages")
+		require.Equal(t, files, kept(), "nothing was done")
+	}
+	code, _, stderr = run("import", "--data", data, "--merge", write(t, site.Files{"pages/new.html": []byte("new")}))
+	require.Equal(t, ExitDone, code, stderr, "a part of a site can be merged")
+	files["pages/new.html"] = []byte("new")
+	require.Equal(t, files, kept())
+	code, _, stderr = run("import", "--data", data, "--replace", write(t, part))
+	require.Equal(t, ExitDone, code, stderr)
+	require.Equal(t, part, kept())
+	code, _, stderr = run("import", "--data", data, "--replace", "--merge", write(t, part))
+	require.Equal(t, ExitBad, code)
+	require.Contains(t, stderr, "name one of them")
+	code, _, stderr = run("import", "--data", data, "--site", "No/Name", write(t, part))
+	require.Equal(t, ExitBad, code)
+	require.Contains(t, stderr, "lower-case letters")
 }
 
 func TestSeveralSitesInOnePlace(t *testing.T) {

@@ -115,7 +115,7 @@ func (a *app) fillDemo(st *store.Store) error {
 }
 
 func (a *app) listen(st *store.Store, name, out string, at addresses) error {
-	if name == "" {
+	if name == "" { // where there is none yet, it is the first to be imported
 		if s, err := pick(st, ""); err == nil {
 			name = s.Name
 		} else if sites, _ := st.Sites(); len(sites) > 0 {
@@ -139,6 +139,9 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 	if err != nil {
 		_ = tool.Close()
 		return fmt.Errorf("the site cannot listen: %w; name a free address with --site-addr", err)
+	}
+	if err := st.Serving("http://"+tool.Addr().String(), "http://"+site.Addr().String()); err != nil {
+		return err
 	}
 	fmt.Fprintf(a.out, "Brick Shelf   http://%s\nThe site      http://%s\n", tool.Addr(), site.Addr())
 	stop := make(chan struct{})

@@ -147,6 +147,65 @@ func TestWhatCannotBeWrittenIsToldAndTriedAgain(t *testing.T) {
 	require.Equal(t, ExitDone, end())
 }
 
+// One process has a data folder; others are told where, hand what they bring to it, and
+// read beside it.
+func TestAFolderThatIsServed(t *testing.T) {
+	data := t.TempDir()
+	files := small()
+	code, _, stderr := run("import", "--data", data, "--site", "small", write(t, files))
+	require.Equal(t, ExitDone, code, stderr)
+	tool, siteAt, end := served(t, "serve", "--data", data, "--site", "small")
+
+	code, _, stderr = run("serve", "--data", data, "--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0")
+	require.Equal(t, ExitBad, code)
+	require.Contains(t, stderr, "is served already, at "+tool)
+
+	events, err := http.Get(tool + "/api/v1/sites/small/events")
+	require.NoError(t, err)
+	defer events.Body.Close()
+	lines := bufio.NewScanner(events.Body)
+	files["blocks/a.html"], files["pages/new.html"] = []byte("handed over"), []byte("@{a /}")
+	code, out, stderr := run("import", "--data", data, "--site", "small", "--dry-run", write(t, files))
+	require.Equal(t, ExitDone, code, stderr)
+	require.Contains(t, out, "would add 1, would change 1, would remove 0 documents")
+	code, out, stderr = run("import", "--data", data, "--site", "small", write(t, files))
+	require.Equal(t, ExitDone, code, stderr)
+	require.Contains(t, out, "adds 1, changes 1, removes 0 documents")
+	for lines.Scan() && !strings.Contains(lines.Text(), "Import ") { // every open tab is told
+	}
+	require.Contains(t, lines.Text(), "Import ")
+	_, page := get(t, siteAt+"/_draft/new/")
+	require.True(t, strings.HasPrefix(page, "handed over"), page)
+
+	delete(files, "pages/new.html")
+	code, _, stderr = run("import", "--data", data, "--site", "small", write(t, files))
+	require.Equal(t, ExitBad, code)
+	require.Contains(t, stderr, "pages/new.html would be removed")
+	require.Contains(t, stderr, "--merge")
+	code, _, stderr = run("import", "--data", data, "--site", "small", "--merge", write(t, site.Files{"blocks/a.html": []byte("@{when x}")}))
+	require.Equal(t, ExitBad, code)
+	require.Contains(t, stderr, "blocks/a.html:1:1: @{when …} is opened here")
+	code, _, stderr = run("import", "--data", data, "--site", "other", write(t, small()))
+	require.Equal(t, ExitDone, code, stderr)
+	status, _ := get(t, tool+"/api/v1/sites/other")
+	require.Equal(t, http.StatusOK, status, "a new site is there at once")
+
+	to := filepath.Join(t.TempDir(), "out")
+	code, _, stderr = run("export", "--data", data, "--site", "small", to)
+	require.Equal(t, ExitDone, code, stderr)
+	b, err := os.ReadFile(filepath.Join(to, "blocks", "a.html"))
+	require.NoError(t, err)
+	require.Equal(t, "handed over", string(b))
+	post(t, tool+"/api/v1/sites/small/releases", map[string]any{"title": "First"})
+	code, _, stderr = run("publish", "--data", data, "--site", "small", "--out", filepath.Join(t.TempDir(), "www"))
+	require.Equal(t, ExitDone, code, stderr)
+	_ = events.Body.Close()
+	require.Equal(t, ExitDone, end())
+
+	_, _, end = served(t, "serve", "--data", data, "--site", "small")
+	require.Equal(t, ExitDone, end(), "a folder that is no longer served can be")
+}
+
 func TestServeRefuses(t *testing.T) {
 	data := t.TempDir()
 	for _, name := range []string{"one", "two"} {

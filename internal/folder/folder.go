@@ -109,8 +109,10 @@ func FromZip(r io.ReaderAt, size int64, progress Progress) (site.Files, error) {
 	if err != nil {
 		return nil, fmt.Errorf("this is no zip that can be read: %w", err)
 	}
+	if err := declared(z); err != nil {
+		return nil, err
+	}
 	out := site.Files{}
-	total := int64(0)
 	for i, f := range z.File {
 		name := f.Name
 		if strings.HasSuffix(name, "/") {
@@ -125,16 +127,9 @@ func FromZip(r io.ReaderAt, size int64, progress Progress) (site.Files, error) {
 		if _, twice := out[name]; twice {
 			return nil, fmt.Errorf("%s stands in the zip twice", name)
 		}
-		if err := limits(name, int64(min(f.UncompressedSize64, 1<<62)), total, len(out)+1); err != nil {
-			return nil, err
-		}
 		b, err := unpack(f)
 		if err != nil {
 			return nil, fmt.Errorf("unpacking %s: %w", name, err)
-		}
-		total += int64(len(b))
-		if err := limits(name, int64(len(b)), total, len(out)+1); err != nil {
-			return nil, err
 		}
 		out[name] = b
 		if progress != nil {
@@ -144,14 +139,37 @@ func FromZip(r io.ReaderAt, size int64, progress Progress) (site.Files, error) {
 	return visible(unwrap(out)), nil
 }
 
-// unpack reads no more than a file may have, whatever its header says.
+// declared holds what the headers of a zip say against the limits, before anything of it is
+// unpacked.
+func declared(z *zip.Reader) error {
+	total := int64(0)
+	for i, f := range z.File {
+		size := int64(min(f.UncompressedSize64, MaxFile+1))
+		total += size
+		if err := limits(f.Name, size, total, i+1); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// unpack reads no more of a file than its header says.
 func unpack(f *zip.File) ([]byte, error) {
 	r, err := f.Open()
 	if err != nil {
 		return nil, err
 	}
 	defer r.Close()
-	return io.ReadAll(io.LimitReader(r, MaxFile+1))
+	b := make([]byte, f.UncompressedSize64)
+	if _, err := io.ReadFull(r, b); err != nil {
+		return nil, err
+	}
+	if _, err := io.ReadFull(r, make([]byte, 1)); err == nil {
+		return nil, errors.New("it holds more than it says; pack it again")
+	} else if !errors.Is(err, io.EOF) {
+		return nil, err
+	}
+	return b, nil
 }
 
 func unwrap(files site.Files) site.Files {

@@ -3,9 +3,12 @@ package folder_test
 import (
 	"archive/zip"
 	"bytes"
+	"encoding/binary"
+	"fmt"
 	"io/fs"
 	"os"
 	"path/filepath"
+	"runtime"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -143,4 +146,37 @@ func TestAFolderWithALinkIsRefused(t *testing.T) {
 	require.NoError(t, os.Symlink("/etc/passwd", filepath.Join(dir, "x")))
 	_, err := folder.Read(dir, nil)
 	require.ErrorContains(t, err, "x is a link")
+}
+
+// A zip of many files that would unpack to more than a site may have is refused before any
+// of it is unpacked, and one whose headers say less than it holds as soon as that shows.
+func TestZipsThatUnpackWithoutEnd(t *testing.T) {
+	var b bytes.Buffer
+	z := zip.NewWriter(&b)
+	for i := range folder.MaxTotal/folder.MaxFile + 2 { // the headers are looked at, and nothing else
+		_, err := z.CreateRaw(&zip.FileHeader{Name: fmt.Sprintf("assets/%d", i), Method: zip.Deflate, UncompressedSize64: folder.MaxFile})
+		require.NoError(t, err)
+	}
+	require.NoError(t, z.Close())
+	used := func(r *bytes.Reader) (uint64, error) {
+		var before, after runtime.MemStats
+		runtime.ReadMemStats(&before)
+		_, err := folder.FromZip(r, r.Size(), nil)
+		runtime.ReadMemStats(&after)
+		return after.TotalAlloc - before.TotalAlloc, err
+	}
+	n, err := used(bytes.NewReader(b.Bytes()))
+	require.ErrorContains(t, err, "larger than 2 GB")
+	require.Less(t, n, uint64(10<<20))
+
+	lies := packed(t, member{name: "assets/x", text: string(make([]byte, 40<<20))})
+	text := make([]byte, lies.Size())
+	_, err = lies.ReadAt(text, 0)
+	require.NoError(t, err)
+	size := binary.LittleEndian.AppendUint32(nil, 40<<20)
+	require.Equal(t, 2, bytes.Count(text, size), "behind the file and in the directory")
+	text = bytes.ReplaceAll(text, size, binary.LittleEndian.AppendUint32(nil, 1000))
+	n, err = used(bytes.NewReader(text))
+	require.Error(t, err)
+	require.Less(t, n, uint64(10<<20))
 }

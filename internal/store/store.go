@@ -19,6 +19,7 @@ import (
 	"github.com/pressly/goose/v3"
 	_ "modernc.org/sqlite" // the pure-Go driver
 
+	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/site"
 )
 
@@ -33,8 +34,9 @@ var ErrNothing = errors.New("there is nothing to do")
 
 // Store is an open database.
 type Store struct {
-	db  *sqlx.DB
-	now func() time.Time
+	db   *sqlx.DB
+	now  func() time.Time
+	lock *lock // nil for one who reads beside another process
 }
 
 // Site is one site of a store.
@@ -47,23 +49,69 @@ type Site struct {
 const FileName = "brickshelf.db"
 
 // Open opens the database in a data directory, making both where they are
-// missing. A damaged database or one of a newer version is refused, and its
-// files stay as they are.
+// missing. Where another process has it open, Open returns a *Served. A damaged
+// database or one of a newer version is refused, and its files stay as they are.
 func Open(dir string) (*Store, error) {
 	if err := os.MkdirAll(dir, 0o755); err != nil {
 		return nil, fmt.Errorf("making the data directory: %w", err)
 	}
+	l, err := lockFolder(dir)
+	if err != nil {
+		return nil, err
+	}
+	s, err := prepare(dir)
+	if err != nil {
+		_ = l.release()
+		return nil, err
+	}
+	s.lock = l
+	return s, nil
+}
+
+// Beside opens a database for reading only, also while another process has it open: what
+// is read is whole, whatever that one writes meanwhile.
+func Beside(dir string) (*Store, error) {
+	s, err := Open(dir)
+	var served *Served
+	if !errors.As(err, &served) {
+		return s, err
+	}
+	path := filepath.Join(dir, FileName)
+	version, err := inspect(path)
+	if err != nil {
+		return nil, err
+	}
+	if version < latest() {
+		return nil, fmt.Errorf("%s is in use by an older version of this program, at %s; stop that first", path, served.Tool)
+	}
+	db, err := connect(path)
+	if err != nil {
+		return nil, err
+	}
+	return &Store{db: db, now: time.Now}, nil
+}
+
+func connect(path string) (*sqlx.DB, error) {
+	db, err := sqlx.Open("sqlite", "file:"+path+"?_pragma=busy_timeout(10000)&_pragma=journal_mode(WAL)&_pragma=foreign_keys(1)&_pragma=synchronous(FULL)&_pragma=cache_size(-32000)&_txlock=immediate")
+	if err != nil {
+		return nil, fmt.Errorf("opening %s: %w", path, err)
+	}
+	return db, nil
+}
+
+// prepare brings the database of a folder that nobody else uses to the newest schema.
+func prepare(dir string) (*Store, error) {
 	path := filepath.Join(dir, FileName)
 	sub, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		return nil, err
 	}
-	if err := inspect(path); err != nil {
+	if _, err := inspect(path); err != nil {
 		return nil, err
 	}
-	db, err := sqlx.Open("sqlite", "file:"+path+"?_pragma=busy_timeout(10000)&_pragma=journal_mode(WAL)&_pragma=foreign_keys(1)&_pragma=synchronous(FULL)&_pragma=cache_size(-32000)&_txlock=immediate")
+	db, err := connect(path)
 	if err != nil {
-		return nil, fmt.Errorf("opening %s: %w", path, err)
+		return nil, err
 	}
 	p, err := goose.NewProvider(goose.DialectSQLite3, db.DB, sub)
 	if err == nil {
@@ -82,14 +130,15 @@ func latest() int64 {
 	return int64(len(entries))
 }
 
-// inspect looks at an existing database without writing to it.
-func inspect(path string) error {
+// inspect looks at an existing database without writing to it, and gives the version of
+// its schema, 0 where there is none yet.
+func inspect(path string) (version int64, err error) {
 	info, err := os.Stat(path)
 	if errors.Is(err, fs.ErrNotExist) || err == nil && info.Size() == 0 {
-		return nil
+		return 0, nil
 	}
 	if err != nil {
-		return err
+		return 0, err
 	}
 	mode := "&immutable=1"
 	if w, err := os.Stat(path + "-wal"); err == nil && w.Size() > 0 {
@@ -97,25 +146,24 @@ func inspect(path string) error {
 	}
 	db, err := sqlx.Open("sqlite", "file:"+path+"?mode=ro"+mode)
 	if err != nil {
-		return err
+		return 0, err
 	}
 	defer db.Close()
-	damaged := func(why any) error {
-		return fmt.Errorf("%s is damaged (%v); nothing in it was changed. Put a copy of the folder in its place, or import the site from its shelf folder into a new one", path, why)
+	damaged := func(why any) (int64, error) {
+		return 0, fmt.Errorf("%s is damaged (%v); nothing in it was changed. Put a copy of the folder in its place, or import the site from its shelf folder into a new one", path, why)
 	}
 	var tables int
 	if err := db.Get(&tables, "SELECT count(*) FROM sqlite_master WHERE name = 'goose_db_version'"); err != nil {
 		return damaged(err)
 	}
 	if tables == 0 {
-		return fmt.Errorf("%s is not a database of this program; name another --data folder", path)
+		return 0, fmt.Errorf("%s is not a database of this program; name another --data folder", path)
 	}
-	var version int64
 	if err := db.Get(&version, "SELECT max(version_id) FROM goose_db_version"); err != nil {
 		return damaged(err)
 	}
 	if version > latest() {
-		return fmt.Errorf("%s was written by a newer version of this program (schema %d; this one knows %d); nothing in it was changed. Use the newer program", path, version, latest())
+		return 0, fmt.Errorf("%s was written by a newer version of this program (schema %d; this one knows %d); nothing in it was changed. Use the newer program", path, version, latest())
 	}
 	if info.Size() < 64<<20 {
 		var ok string
@@ -126,11 +174,17 @@ func inspect(path string) error {
 			return damaged(ok)
 		}
 	}
-	return nil
+	return version, nil
 }
 
-// Close closes the database.
-func (s *Store) Close() error { return s.db.Close() }
+// Close closes the database, and lets others have its folder.
+func (s *Store) Close() error {
+	err := s.db.Close()
+	if s.lock != nil {
+		err = errors.Join(err, s.lock.release())
+	}
+	return err
+}
 
 // Sites lists the sites by name.
 func (s *Store) Sites() ([]Site, error) {
@@ -160,32 +214,74 @@ const (
 
 // Files reads a tree.
 func (s *Store) Files(id int64, tree Tree) (site.Files, error) {
-	middle, err := s.middle(id, tree)
+	var out site.Files
+	err := s.together(id, func(one, two *sqlx.Conn) error {
+		middle, err := middle(one, id, tree)
+		if err != nil {
+			return err
+		}
+		const from = " d JOIN blobs b ON b.id = d.blob WHERE d.site = ? AND d.path "
+		var later site.Files
+		var failed error
+		done := make(chan struct{})
+		go func() {
+			defer close(done)
+			later, failed = documents(two, "SELECT d.path, b.bytes FROM "+string(tree)+from+">= ?", id, middle)
+		}()
+		out, err = documents(one, "SELECT d.path, b.bytes FROM "+string(tree)+from+"< ?", id, middle)
+		<-done
+		maps.Copy(out, later)
+		return errors.Join(err, failed)
+	})
 	if err != nil {
 		return nil, fmt.Errorf("reading the %s: %w", tree, err)
 	}
-	const from = " d JOIN blobs b ON b.id = d.blob WHERE d.site = ? AND d.path "
-	var later site.Files
-	var failed error
-	done := make(chan struct{})
-	go func() {
-		defer close(done)
-		later, failed = s.documents("SELECT d.path, b.bytes FROM "+string(tree)+from+">= ?", id, middle)
-	}()
-	out, err := s.documents("SELECT d.path, b.bytes FROM "+string(tree)+from+"< ?", id, middle)
-	<-done
-	if err := errors.Join(err, failed); err != nil {
-		return nil, fmt.Errorf("reading the %s: %w", tree, err)
-	}
-	maps.Copy(out, later)
 	return out, nil
+}
+
+// together runs do with two connections that read the same state of a site, whatever is
+// written meanwhile.
+func (s *Store) together(id int64, do func(one, two *sqlx.Conn) error) error {
+	ctx := context.Background()
+	var both [2]*sqlx.Conn
+	for i := range both {
+		c, err := s.db.Connx(ctx)
+		if err != nil {
+			return err
+		}
+		defer c.Close()
+		both[i] = c
+	}
+	for {
+		var state [2]struct {
+			Changes  int64 `db:"changes"`
+			Releases int64 `db:"releases"`
+		}
+		for i, c := range both {
+			if _, err := c.ExecContext(ctx, "BEGIN DEFERRED"); err != nil {
+				return err
+			}
+			defer func() { _, _ = c.ExecContext(ctx, "ROLLBACK") }() // which fails where that is done
+			if err := c.GetContext(ctx, &state[i], "SELECT (SELECT coalesce(max(id), 0) FROM change_sets WHERE site = ?1) AS changes, (SELECT coalesce(max(id), 0) FROM releases WHERE site = ?1) AS releases", id); err != nil {
+				return err
+			}
+		}
+		if state[0] == state[1] {
+			return do(both[0], both[1])
+		}
+		for _, c := range both { // something was saved between the two
+			if _, err := c.ExecContext(ctx, "ROLLBACK"); err != nil {
+				return err
+			}
+		}
+	}
 }
 
 // middle is a path with about as many documents before as after it: a tree is read in
 // two halves at once, since it is the processor that takes the time.
-func (s *Store) middle(id int64, tree Tree) (string, error) {
+func middle(c *sqlx.Conn, id int64, tree Tree) (string, error) {
 	var path string
-	err := s.db.Get(&path, "SELECT path FROM "+string(tree)+" WHERE site = ? ORDER BY path LIMIT 1 OFFSET (SELECT count(*) / 2 FROM "+string(tree)+" WHERE site = ?)", id, id)
+	err := c.GetContext(context.Background(), &path, "SELECT path FROM "+string(tree)+" WHERE site = ? ORDER BY path LIMIT 1 OFFSET (SELECT count(*) / 2 FROM "+string(tree)+" WHERE site = ?)", id, id)
 	if errors.Is(err, sql.ErrNoRows) {
 		return "", nil
 	}
@@ -193,8 +289,8 @@ func (s *Store) middle(id int64, tree Tree) (string, error) {
 }
 
 // documents reads what a query gives as paths and bytes.
-func (s *Store) documents(query string, args ...any) (site.Files, error) {
-	rows, err := s.db.Query(query, args...)
+func documents(c *sqlx.Conn, query string, args ...any) (site.Files, error) {
+	rows, err := c.QueryContext(context.Background(), query, args...)
 	if err != nil {
 		return nil, err
 	}
@@ -214,7 +310,12 @@ func (s *Store) documents(query string, args ...any) (site.Files, error) {
 // Unpublished reads in what a site's published tree differs from its draft, as changes
 // that lead from the draft to it; without before-hashes.
 func (s *Store) Unpublished(id int64) ([]site.Change, error) {
-	differ, err := s.documents(`SELECT p.path, b.bytes FROM published p JOIN blobs b ON b.id = p.blob
+	c, err := s.db.Connx(context.Background())
+	if err != nil {
+		return nil, err
+	}
+	defer c.Close()
+	differ, err := documents(c, `SELECT p.path, b.bytes FROM published p JOIN blobs b ON b.id = p.blob
 		LEFT JOIN drafts d ON d.site = p.site AND d.path = p.path WHERE p.site = ? AND d.blob IS NOT p.blob`, id)
 	if err != nil {
 		return nil, fmt.Errorf("reading what is published: %w", err)
@@ -306,10 +407,24 @@ func blob(tx *prepared, b []byte) (int64, error) {
 	return res.LastInsertId()
 }
 
+// ErrName says that a site cannot have the name that was asked for.
+var ErrName = errors.New("a site's name should be of lower-case letters, digits and hyphens, and begin with a letter")
+
+// CheckName returns ErrName where a site cannot have a name.
+func CheckName(name string) error {
+	if !markup.ValidName(name) {
+		return fmt.Errorf("%q: %w", name, ErrName)
+	}
+	return nil
+}
+
 // Create makes a new site with a draft. progress, where not nil, is told how
 // many documents are in.
 func (s *Store) Create(name string, files site.Files, progress func(done, total int)) (Site, error) {
 	out := Site{Name: name}
+	if err := CheckName(name); err != nil {
+		return out, err
+	}
 	err := s.write(func(tx *sqlx.Tx) error {
 		res, err := tx.Exec("INSERT INTO sites (name, created) VALUES (?, ?)", name, s.stamp())
 		if err != nil {

@@ -159,12 +159,16 @@ func TestKilledAtAnyMoment(t *testing.T) {
 	s, st, dir := open(t)
 	seen := 0
 	for round := range 8 {
+		require.NoError(t, s.Close())
 		cmd := exec.Command(os.Args[0], "-test.run", "^TestKilledAtAnyMoment$")
 		cmd.Env = append(os.Environ(), "BRICKSHELF_SAVE_LOOP="+dir)
 		require.NoError(t, cmd.Start())
 		time.Sleep(time.Duration(60+37*round) * time.Millisecond)
 		require.NoError(t, cmd.Process.Signal(syscall.SIGKILL))
 		_ = cmd.Wait()
+		var err error
+		s, err = Open(dir)
+		require.NoError(t, err, "a process that was killed holds no lock")
 		f := draft(t, s, st)
 		require.Equal(t, f["pages/left.html"], f["pages/right.html"], "both documents of a change set or neither")
 		h, err := s.History(st.ID, 0)
@@ -173,6 +177,7 @@ func TestKilledAtAnyMoment(t *testing.T) {
 		seen = len(h)
 	}
 	require.Positive(t, seen, "something was saved before the kills")
+	require.NoError(t, s.Close())
 }
 
 func saveLoop(dir string) {

@@ -160,6 +160,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a shelf folder in, packed as a zip; as a new site where there is none of that name, else as one edit. */
+        post: operations["importTree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/proposals": {
         parameters: {
             query?: never;
@@ -866,6 +885,18 @@ export interface components {
             title: string;
             /** @description The origin that serves the site itself. */
             site_origin: string;
+        };
+        Imported: {
+            /** @description It is a new site. */
+            created: boolean;
+            /** @description The draft is another one now. */
+            saved: boolean;
+            added: string[];
+            changed: string[];
+            removed: string[];
+            /** @description What it does to the pages; empty for a new site. */
+            sentence: string;
+            breaks: number;
         };
         Overview: {
             name: string;
@@ -1852,6 +1883,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Saved"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importTree: {
+        parameters: {
+            query?: {
+                /** @description Keep documents that the folder does not hold. */
+                merge?: boolean;
+                /** @description Remove documents that the folder does not hold. Without either, an import that would remove any is refused. */
+                replace?: boolean;
+                /** @description Only tell what it would do. */
+                dry_run?: boolean;
+                title?: string;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description What it does. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
                 };
             };
             default: components["responses"]["Problem"];

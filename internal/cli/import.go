@@ -1,0 +1,190 @@
+package cli
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"os"
+
+	"github.com/spf13/cobra"
+
+	"brickshelf/internal/api"
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/folder"
+	"brickshelf/internal/store"
+	"brickshelf/internal/workspace"
+)
+
+// intake is what the import command was asked for.
+type intake struct {
+	data, name     string
+	merge, replace bool
+	dry            bool
+}
+
+func (a *app) imports() *cobra.Command {
+	var in intake
+	c := &cobra.Command{
+		Use:   "import --data DIR [--site NAME] [--merge|--replace] [--dry-run] FOLDER|ZIP",
+		Short: "Take a site in, as a new one or as an edit of one that is there",
+		Long: `Take a site in, as a new one or as an edit of one that is there. What the folder does not
+hold is removed only with --replace, and kept with --merge; without either, an import that
+would remove something is refused. Where the data folder is served, the server takes the
+site in, and every open tab sees it.`,
+		Args: cobra.ExactArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error {
+			if in.merge && in.replace {
+				return errors.New("--merge keeps what the folder does not hold, --replace removes it; name one of them")
+			}
+			files, err := folder.Read(args[0], a.progress("Reading"))
+			if err != nil {
+				return err
+			}
+			if !in.merge { // a part of a site need be none
+				if bad := check.Validity(render.NewScripted(files, a.now(), a.scripts())); len(bad) > 0 {
+					return bad
+				}
+			}
+			return a.take(in, files, "Import "+args[0])
+		},
+	}
+	dataFlags(c, &in.data, &in.name, "main")
+	c.Flags().BoolVar(&in.merge, "merge", false, "only add and change")
+	c.Flags().BoolVar(&in.replace, "replace", false, "also remove what the folder does not hold")
+	c.Flags().BoolVar(&in.dry, "dry-run", false, "only tell what it would do")
+	_ = c.MarkFlagRequired("data")
+	return c
+}
+
+func (in intake) mode() workspace.Mode {
+	switch {
+	case in.merge:
+		return workspace.Merge
+	case in.replace:
+		return workspace.Replace
+	}
+	return workspace.Add
+}
+
+// take brings a tree into a data folder, by way of the process that serves it if there is
+// one.
+func (a *app) take(in intake, files site.Files, title string) error {
+	st, err := store.Open(in.data)
+	var served *store.Served
+	if errors.As(err, &served) && served.Tool != "" {
+		return a.hand(served.Tool, in, files, title)
+	}
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	srv := api.NewServer(st, nil, a.log(), a.now, a.scripts())
+	out, err := srv.Import(in.name, files, in.mode(), title, in.dry)
+	if err != nil {
+		var removes *workspace.RemovalError
+		var invalid *workspace.InvalidError
+		switch {
+		case errors.As(err, &removes):
+			return removal(err.Error())
+		case errors.As(err, &invalid):
+			return invalid.Problems
+		}
+		return err
+	}
+	a.tellImport(in, out)
+	return nil
+}
+
+// removal tells how to go on after a refusal, in the words of the command line.
+func removal(why string) error {
+	return fmt.Errorf("%s. Use --merge to keep them, or --replace to have the site be just what the folder holds; --dry-run tells what either does", why)
+}
+
+// hand gives a tree to the server of the data folder.
+func (a *app) hand(tool string, in intake, files site.Files, title string) error {
+	var body bytes.Buffer
+	if err := folder.Zip(&body, files, a.progress("Packing")); err != nil {
+		return err
+	}
+	q := url.Values{"title": {title}}
+	for flag, set := range map[string]bool{"dry_run": in.dry, "merge": in.merge, "replace": in.replace} {
+		if set {
+			q.Set(flag, "true")
+		}
+	}
+	req, err := http.NewRequest(http.MethodPost, tool+"/api/v1/sites/"+url.PathEscape(in.name)+"/imports?"+q.Encode(), &body)
+	if err != nil {
+		return err
+	}
+	req.Header.Set("X-Brick-Shelf", "1")
+	req.Header.Set("Content-Type", "application/zip")
+	resp, err := http.DefaultClient.Do(req)
+	if err != nil {
+		return fmt.Errorf("%s is served at %s, which does not answer: %w", in.data, tool, err)
+	}
+	defer resp.Body.Close()
+	answer, err := io.ReadAll(resp.Body)
+	if err != nil {
+		return err
+	}
+	if resp.StatusCode != http.StatusOK {
+		var p api.Problem
+		if json.Unmarshal(answer, &p) != nil || p.Detail == "" {
+			return fmt.Errorf("the server at %s answered %s", tool, resp.Status)
+		}
+		if p.Problems != nil && len(*p.Problems) > 0 {
+			var list site.Problems
+			for _, f := range *p.Problems {
+				list = append(list, site.Problem{Path: f.Path, Line: f.Line, Column: f.Column, Message: f.Message})
+			}
+			return list
+		}
+		if p.Title == api.WouldRemove {
+			return removal(p.Detail)
+		}
+		return errors.New(p.Detail)
+	}
+	var out api.Imported
+	if err := json.Unmarshal(answer, &out); err != nil {
+		return fmt.Errorf("the server at %s answered what cannot be read: %w", tool, err)
+	}
+	a.tellImport(in, &out)
+	return nil
+}
+
+func (a *app) tellImport(in intake, out *api.Imported) {
+	switch {
+	case out.Created && in.dry:
+		fmt.Fprintf(a.out, "Would import %d documents as the new site %s.\n", len(out.Added), in.name)
+	case out.Created:
+		fmt.Fprintf(a.out, "Imported %d documents as the new site %s.\n", len(out.Added), in.name)
+	case len(out.Added)+len(out.Changed)+len(out.Removed) == 0:
+		fmt.Fprintf(a.out, "The draft of %s is the same already.\n", in.name)
+	default:
+		verb := [3]string{"adds", "changes", "removes"}
+		if in.dry {
+			verb = [3]string{"would add", "would change", "would remove"}
+		}
+		fmt.Fprintf(a.out, "Import into %s: %s %d, %s %d, %s %d documents.\n%s\n", in.name, verb[0], len(out.Added), verb[1], len(out.Changed), verb[2], len(out.Removed), out.Sentence)
+		for _, p := range out.Removed {
+			fmt.Fprintf(a.out, "  %s %s\n", verb[2], p)
+		}
+		if !in.dry {
+			fmt.Fprintln(a.out, "Undo takes it back.")
+		}
+	}
+}
+
+// reading opens a data folder that may be served at the same time.
+func reading(data string) (*store.Store, error) {
+	if _, err := os.Stat(data); err != nil {
+		return nil, fmt.Errorf("there is no data folder %s", data)
+	}
+	return store.Beside(data)
+}
