@@ -1,6 +1,7 @@
 package check_test
 
 import (
+	"maps"
 	"strings"
 	"testing"
 
@@ -95,4 +96,70 @@ func TestScriptsThatCannotBeCalledAreTold(t *testing.T) {
 		told = append(told, p.Path+" "+p.Code+" "+string(p.Severity))
 	}
 	require.ElementsMatch(t, []string{"shortcodes/b.js name-taken error", "shortcodes/year.js name-taken error", "shortcodes/more/x.js ignored note"}, told)
+}
+
+// A tree whose documents could not all be written, as a folder or as a published site, is
+// refused, whether it comes whole or one document at a time.
+func TestWhatCannotBeWrittenIsRefused(t *testing.T) {
+	long := strings.Repeat("n", 256)
+	for _, c := range []struct {
+		config string
+		docs   []string
+		says   string
+	}{
+		{"", []string{"assets/" + long}, "at most 255 bytes, and this one has 256"},
+		{"", []string{"pages/" + long + "/x.html"}, "at most 255 bytes"},
+		{"", []string{"assets/a", "assets/a/b"}, "assets/a"},
+		{"", []string{"pages/x.html", "pages/x.html/y.html"}, "pages/x.html"},
+		{"", []string{"pages/x/index.html.html", "pages/x.html"}, "x/index.html"},
+		{"", []string{"pages/x/index.html/y.html", "pages/x/index.html"}, "pages/x/index.html"},
+		{"", []string{"pages/x/index.html/y.html", "pages/x.html"}, "x/index.html"},
+		{"", []string{"pages/sitemap.xml.html"}, "the sitemap as the file sitemap.xml, which cannot be a folder too"},
+		{"", []string{"pages/sitemap.xml/a.html"}, "the sitemap"},
+		{"", []string{"pages/assets/x.html", "assets/x/index.html"}, "assets/x/index.html"},
+		{"", []string{"pages/assets/x.html", "assets/x"}, "assets/x"},
+		{"", []string{"pages/assets/x/index.html", "assets/x"}, "assets/x"},
+		{"exact_urls: true\n", []string{"pages/assets/x.html", "assets/x.html"}, "assets/x.html"},
+		{"exact_urls: true\n", []string{"pages/assets/x.html", "assets/x.html/y"}, "assets/x.html"},
+		{"", []string{"pages/_shelf/a.html"}, "_shelf is the name of a folder"},
+		{"", []string{"pages/_for/signed-in/index.html"}, "_for is the name"},
+		{"", []string{"pages/_draft/a.html"}, "_draft is the name"},
+		{"", []string{"pages/.hidden.html"}, "begin with a dot"},
+		{"", []string{"pages/a/.hidden/b.html"}, "begin with a dot"},
+	} {
+		base := site.Files{"site.yaml": []byte("format: brickshelf/1\n" + c.config), "pages/ok.html": []byte("ok")}
+		whole := maps.Clone(base)
+		for _, p := range c.docs {
+			whole[p] = []byte("x")
+		}
+		require.Contains(t, check.Validity(sitetest.New(whole)).Error(), c.says, "%v", c.docs)
+		for turn := range c.docs { // whichever comes last
+			before := maps.Clone(whole)
+			delete(before, c.docs[turn])
+			require.Empty(t, check.Validity(sitetest.New(before)), "%v", c.docs)
+			o := sitetest.New(before).With([]site.Change{{Path: c.docs[turn], After: []byte("x")}})
+			require.Contains(t, check.Changed(o).Error(), c.says, "%v, %s last", c.docs, c.docs[turn])
+		}
+	}
+}
+
+func TestWhatCanBeWrittenIsNotRefused(t *testing.T) {
+	for _, config := range []string{"", "exact_urls: true\n"} {
+		f := site.Files{"site.yaml": []byte("format: brickshelf/1\n" + config)}
+		for _, p := range []string{"pages/index.html", "pages/x.html", "pages/x/y.html", "pages/x/index.htm.html", "pages/assets/index.html", "assets/index", "assets/x/y.txt", "pages/render/a.html", "pages/sitemap.html", "assets/.htaccess", "assets/.well-known/x", "pages/" + strings.Repeat("n", 240) + ".html"} {
+			f[p] = []byte("x")
+		}
+		require.Empty(t, check.Validity(sitetest.New(f)))
+	}
+}
+
+func TestNamesThatSomeDisksTakeForOne(t *testing.T) {
+	s := sitetest.New(site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "assets/Logo.svg": nil, "assets/logo.svg": nil, "assets/caf\u00e9.txt": nil, "assets/cafe\u0301.txt": nil, "assets/STRASSE": nil, "assets/stra\u00dfe": nil, "assets/other": nil})
+	var got []string
+	for _, p := range check.Site(s) {
+		require.Equal(t, site.Warning, p.Severity)
+		require.Equal(t, "similar-names", p.Code)
+		got = append(got, p.Path)
+	}
+	require.Equal(t, []string{"assets/caf\u00e9.txt", "assets/logo.svg", "assets/stra\u00dfe"}, got)
 }

@@ -20,6 +20,9 @@ func Validity(s *render.Shelf) site.Problems {
 	if _, ok := s.Get("site.yaml"); !ok {
 		out = append(out, site.Problem{Code: "missing-site", Severity: site.Invalid, Path: "site.yaml", Line: 1, Column: 1, Message: "a site needs this file; begin it with format: " + render.Format})
 	}
+	for _, p := range s.Paths("") {
+		out = append(out, unwritable(s, p)...)
+	}
 	out = append(out, Cycles(s)...)
 	urls := map[string]string{}
 	for _, p := range s.PagePaths() {
@@ -50,6 +53,7 @@ func Changed(o *render.Shelf) site.Problems {
 		gone = gone || class == site.LayoutDoc && !there
 		if there {
 			out = append(out, o.DocProblems(p).Invalid()...)
+			out = append(out, unwritable(o, p)...)
 		}
 		if class == site.PageDoc && there {
 			out = append(out, pageValidity(o, p)...)
@@ -223,7 +227,7 @@ func (k *Checker) Documents() site.Problems {
 		c.rule(r)
 	}
 	c.scripts()
-	return c.out
+	return append(c.out, alike(s)...)
 }
 
 // scripts tells of scripted shortcodes that cannot be called by their name.

@@ -98,11 +98,13 @@ func (s *Shelf) overlay() *Shelf {
 	if o.base = s; s.base != nil {
 		o.base = s.base
 	}
+	o.paths = o.base.paths
 	return o
 }
 
 // settle works out what follows from the documents in which an overlay differs.
 func (o *Shelf) settle() {
+	o.paths = o.base.pathsWith(o)
 	for p := range o.docs {
 		o.shelve(p)
 	}
@@ -125,7 +127,7 @@ func (s *Shelf) Commit(o *Shelf) *Shelf {
 		blocks: maps.Clone(s.blocks), lives: slices.Clone(s.lives), pageFree: map[string]bool{}, data: s.dataBut(o)}
 	if len(o.docs) > 0 {
 		n.docs = maps.Clone(s.docs)
-		n.paths = s.pathsWith(o)
+		n.paths = o.paths
 	}
 	for p, e := range o.docs {
 		if e == nil {

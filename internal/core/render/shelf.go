@@ -21,7 +21,7 @@ import (
 type Shelf struct {
 	base   *Shelf
 	docs   map[string]*entry // of an overlay: what changed; nil where deleted
-	paths  []string          // of a base: the keys of docs, in order
+	paths  []string          // of all documents, in order
 	reader *block.Reader
 	config *Config
 	rules  []*place.Rule // by name
@@ -206,20 +206,7 @@ func (s *Shelf) Hash(path string) site.Hash {
 }
 
 // Paths lists the documents whose paths begin with prefix, in order.
-func (s *Shelf) Paths(prefix string) []string {
-	if s.base == nil {
-		return startingWith(s.paths, prefix)
-	}
-	was := startingWith(s.base.paths, prefix)
-	same := true
-	for p, e := range s.docs {
-		same = same && (!strings.HasPrefix(p, prefix) || (e == nil) == (s.base.docs[p] == nil))
-	}
-	if same {
-		return was
-	}
-	return startingWith(s.base.pathsWith(s), prefix)
-}
+func (s *Shelf) Paths(prefix string) []string { return startingWith(s.paths, prefix) }
 
 // startingWith is the part of a sorted list that begins with a prefix, with no room behind
 // it.

@@ -1,6 +1,7 @@
 package site
 
 import (
+	"fmt"
 	"path"
 	"strings"
 	"unicode/utf8"
@@ -35,6 +36,9 @@ func Classify(p string) (class Class, name, problem string) {
 	}
 	if p == "site.yaml" {
 		return ConfigDoc, "", ""
+	}
+	if dir := strings.HasPrefix(p, "assets/"); !dir && (p[0] == '.' || strings.Contains(p, "/.")) {
+		return "", "", "no part of its path should begin with a dot: such files are hidden, and left out where a folder is read"
 	}
 	dir, rest, deep := strings.Cut(p, "/")
 	if !deep {
@@ -104,8 +108,11 @@ func ordinary(p string) bool {
 			return false
 		}
 	}
-	return !start && len(p) <= 400
+	return !start && len(p) <= maxName
 }
+
+// maxName is how many bytes a part of a path may have: no usual disk takes more.
+const maxName = 255
 
 func badPath(p string) string {
 	if ordinary(p) {
@@ -124,6 +131,11 @@ func wrongWith(p string) string {
 		return `a path should have none of \ : * ? " < > |`
 	case path.Clean("/"+p) != "/"+p:
 		return "a path should have no empty, . or .. parts"
+	}
+	for part := range strings.SplitSeq(p, "/") {
+		if len(part) > maxName {
+			return fmt.Sprintf("a name should have at most %d bytes, and this one has %d; no disk could hold it", maxName, len(part))
+		}
 	}
 	for _, r := range p {
 		if r < 0x20 || r == 0x7f {

@@ -1,0 +1,117 @@
+package check
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"golang.org/x/text/cases"
+	"golang.org/x/text/unicode/norm"
+
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// kept are the names that a published site, or the server of one, uses itself.
+var kept = []string{"_shelf", "_for", "_draft", "_edit", "_live"}
+
+const sitemap = "sitemap.xml"
+
+// unwritable tells why a document could not be written beside the others: as a file of the
+// shelf folder, or as what it is published as.
+func unwritable(s *render.Shelf, doc string) site.Problems {
+	problem := func(message string) site.Problems {
+		return site.Problems{{Code: "no-file", Severity: site.Invalid, Path: doc, Line: 1, Column: 1, Message: message}}
+	}
+	for dir := path.Dir(doc); dir != "."; dir = path.Dir(dir) {
+		if _, there := s.Get(dir); there {
+			return problem("cannot be a file in the folder " + dir + ", since that is a file itself; rename one of them")
+		}
+	}
+	if below := s.Paths(doc + "/"); len(below) > 0 {
+		return problem("cannot be a file, since " + below[0] + " needs a folder of its name; rename one of them")
+	}
+	file := published(s, doc)
+	if file == "" {
+		return nil
+	}
+	if first, _, deep := strings.Cut(file, "/"); deep && slices.Contains(kept, first) {
+		return problem("cannot be published: " + first + " is the name of a folder that every published site has for itself; choose another")
+	}
+	for at := file; at != "."; at = path.Dir(at) {
+		if other := publishedAs(s, at, doc); other != "" && at == file {
+			return problem("would be published as the file " + file + ", and so is " + other + "; move one of them")
+		} else if other != "" {
+			return problem("would be published as " + file + ", and " + other + " as the file " + at + ", which cannot be a folder too; move one of them")
+		}
+	}
+	for _, other := range slices.Concat(s.Paths("pages/"+file+"/"), s.Paths("pages/"+file+".html"), s.Paths(file+"/")) {
+		if strings.HasPrefix(published(s, other), file+"/") {
+			return problem("would be published as the file " + file + ", which " + other + " needs as a folder; move one of them")
+		}
+	}
+	return nil
+}
+
+// published is the file that a document is published as, "" where it is part of others.
+func published(s *render.Shelf, doc string) string {
+	if in := s.Info(doc); in != nil {
+		return site.FileOf(in.URL)
+	}
+	if strings.HasPrefix(doc, "assets/") {
+		return doc
+	}
+	return ""
+}
+
+// publishedAs is what is published as a file, but for one document; "" where nothing is.
+// Pages of the same address are told elsewhere.
+func publishedAs(s *render.Shelf, file, but string) string {
+	if file == sitemap {
+		return "the sitemap"
+	}
+	if _, there := s.Get(file); there && strings.HasPrefix(file, "assets/") && file != but {
+		return file
+	}
+	urls := []string{"/" + file}
+	if dir, ok := strings.CutSuffix(urls[0], "/index.html"); ok {
+		urls = append(urls, dir+"/")
+	}
+	own := s.Info(but)
+	for _, url := range urls {
+		if in := s.Page(url); in != nil && in.URL == url && in.Page.Path != but && (own == nil || own.URL != url) && site.FileOf(url) == file {
+			return in.Page.Path
+		}
+	}
+	return ""
+}
+
+// alike lists documents whose names some disks take for the same: those that differ in case
+// or Unicode form alone.
+func alike(s *render.Shelf) site.Problems {
+	var out site.Problems
+	fold := cases.Fold()
+	first := map[string]string{}
+	for _, p := range s.Paths("") {
+		key := p
+		if !plain(p) {
+			key = norm.NFC.String(fold.String(norm.NFC.String(p)))
+		}
+		if other, twice := first[key]; twice {
+			out = append(out, site.Problem{Code: "similar-names", Severity: site.Warning, Path: p, Line: 1, Column: 1, Message: "differs from " + other + " in nothing but case or the form of its letters, and some disks take both for one file; rename one of them"})
+			continue
+		}
+		first[key] = p
+	}
+	return out
+}
+
+// plain reports whether a path has nothing in it that folding would change.
+func plain(p string) bool {
+	for i := 0; i < len(p); i++ {
+		if p[i] >= 0x80 || 'A' <= p[i] && p[i] <= 'Z' {
+			return false
+		}
+	}
+	return true
+}
