@@ -305,7 +305,7 @@ func TestProblems(t *testing.T) {
 		require.Equal(t, "application/problem+json", answer.Header.Get("Content-Type"))
 		require.NotEmpty(t, p.Detail)
 	}
-	require.Equal(t, 400, b.send("POST", "/sites/small/change-sets", []byte("{"), nil).StatusCode)
+	require.Equal(t, 400, b.send("POST", "/sites/small/change-sets", []byte("{"), nil, "Content-Type", "application/json").StatusCode)
 	var list api.Findings
 	b.send("GET", "/sites/small/findings", nil, &list)
 	require.Equal(t, api.Findings{Checked: true, List: []api.Finding{}}, list)

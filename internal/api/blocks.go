@@ -28,6 +28,10 @@ func (h *handlers) GetBlock(c *gin.Context, name SiteName, blockName string) {
 // ListPlacements answers with every spot where a block stands.
 func (h *handlers) ListPlacements(c *gin.Context, name SiteName, blockName string) {
 	h.read(c, name, func(d *render.Shelf) {
+		if _, known := d.Signature(blockName); !known {
+			problem(c, http.StatusNotFound, "No such block", "There is no block or shortcode "+blockName+".")
+			return
+		}
 		users := d.Users(blockName)
 		lists := make([][]Placement, len(users))
 		render.Parallel(len(users), func(i int) { lists[i] = placementsOn(d, users[i], blockName) })

@@ -648,14 +648,17 @@ type CandidateWhy string
 
 // Change defines model for Change.
 type Change struct {
-	// Base64 The new bytes, in place of text, where they are not UTF-8.
+	// Base64 The new bytes, where they are not UTF-8.
 	Base64 *string `json:"base64,omitempty"`
 
 	// Before The hash that the edit began from; empty for a new document.
 	Before string `json:"before"`
+
+	// Delete The document is deleted.
+	Delete *bool  `json:"delete,omitempty"`
 	Path   string `json:"path"`
 
-	// Text The new text; null deletes.
+	// Text The new text. One of text, base64 and delete stands in every change.
 	Text *string `json:"text,omitempty"`
 }
 

@@ -82,6 +82,8 @@ func changes(in ChangeSet) (site.ChangeSet, error) {
 	for _, ch := range in.Changes {
 		d := site.Change{Path: ch.Path, Before: site.Hash(ch.Before)}
 		switch {
+		case (ch.Base64 != nil && ch.Text != nil) || said(ch.Delete) && (ch.Base64 != nil || ch.Text != nil):
+			return out, &edit.Refusal{Message: ch.Path + ": text, base64 and delete exclude one another"}
 		case ch.Base64 != nil:
 			b, err := base64.StdEncoding.DecodeString(*ch.Base64)
 			if err != nil {
@@ -90,8 +92,10 @@ func changes(in ChangeSet) (site.ChangeSet, error) {
 			d.After = b
 		case ch.Text != nil:
 			d.After = []byte(*ch.Text)
-		default:
+		case said(ch.Delete):
 			d.Delete = true
+		default:
+			return out, &edit.Refusal{Message: ch.Path + ": say what it is to hold, in text or base64, or that it is to go, with delete: true"}
 		}
 		out.Changes = append(out.Changes, d)
 	}
@@ -102,7 +106,10 @@ func contractChanges(set site.ChangeSet) ChangeSet {
 	out := ChangeSet{Title: set.Title, Changes: []Change{}}
 	for _, ch := range set.Changes {
 		d := Change{Path: ch.Path, Before: string(ch.Before)}
-		if !ch.Delete {
+		if ch.Delete {
+			yes := true
+			d.Delete = &yes
+		} else {
 			if utf8.Valid(ch.After) {
 				t := string(ch.After)
 				d.Text = &t

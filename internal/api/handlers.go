@@ -79,12 +79,18 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	case errors.As(err, &unread):
 		list := findings(site.Problems{*unread})
 		send(c, Problem{Type: "about:blank", Title: "This cannot be read", Status: http.StatusUnprocessableEntity, Detail: unread.Error(), Problems: &list})
+	case errors.As(err, &refusal) && refusal.Missing:
+		problem(c, http.StatusNotFound, "Not there", err.Error())
 	case errors.As(err, &refusal), errors.As(err, &misfit), errors.As(err, &bad):
 		problem(c, http.StatusUnprocessableEntity, "This cannot be done", err.Error())
 	case errors.As(err, &large):
 		problem(c, http.StatusRequestEntityTooLarge, "Too large", fmt.Sprintf("A request may have %d MB.", maxBody>>20))
 	case errors.Is(err, store.ErrNoSite):
 		problem(c, http.StatusNotFound, "No such site", err.Error())
+	case errors.Is(err, store.ErrNoRelease):
+		problem(c, http.StatusNotFound, "No such release", err.Error())
+	case errors.Is(err, store.ErrFull):
+		problem(c, http.StatusInsufficientStorage, "The disk is full", "Nothing was saved. Free some space on the disk of the data folder and try again; what was typed is still there.")
 	case errors.Is(err, store.ErrName):
 		problem(c, http.StatusUnprocessableEntity, "No such name", err.Error())
 	case errors.Is(err, store.ErrNothing):

@@ -113,7 +113,7 @@ func TestOperationsThatSayTooLittle(t *testing.T) {
 		"say which piece of the text": {Operation: "field-from-text", Block: ptr("foot"), Field: ptr("x")},
 		"say which piece of the page": {Operation: "block-from-piece", Block: ptr("x"), Doc: ptr("pages/a.html")},
 		"there is no block":           {Operation: "rename-field", Block: ptr("none"), Field: ptr("x"), To: ptr("y")},
-		"no way to delete a block":    {Operation: "delete-block", Block: ptr("foot"), With: ptr(api.OperationWith("prayers"))},
+		"with: value is not one of":   {Operation: "delete-block", Block: ptr("foot"), With: ptr(api.OperationWith("prayers"))},
 	} {
 		require.Contains(t, b.refused(o), want)
 	}
@@ -181,7 +181,7 @@ func TestDraftPagesAreOnTheShelfAndNotOnTheSite(t *testing.T) {
 
 func TestABreakIsToldWithItsPlaceInTheComparison(t *testing.T) {
 	b := start(t)
-	set := api.ChangeSet{Title: "Delete foot", Changes: []api.Change{{Path: "blocks/foot.html", Before: string(site.HashOf(files["blocks/foot.html"]))}}}
+	set := api.ChangeSet{Title: "Delete foot", Changes: []api.Change{{Path: "blocks/foot.html", Before: string(site.HashOf(files["blocks/foot.html"])), Delete: ptr(true)}}}
 	var p api.Proposal
 	b.send("POST", "/sites/small/proposals", set, &p)
 	require.NotNil(t, p.Impact)

@@ -63,6 +63,10 @@ func entry(d *render.Shelf, name string) Entry {
 // ListCallers answers with the pages that can show a block or shortcode.
 func (h *handlers) ListCallers(c *gin.Context, name SiteName, params ListCallersParams) {
 	h.read(c, name, func(d *render.Shelf) {
+		if _, known := d.Signature(params.Name); !known {
+			problem(c, http.StatusNotFound, "Not there", "There is no block or shortcode "+params.Name+".")
+			return
+		}
 		out := []string{}
 		for _, p := range d.Users(params.Name) {
 			if in := d.Info(p); !in.Draft {

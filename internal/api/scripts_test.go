@@ -22,9 +22,9 @@ func TestScriptsAreTriedSavedAndSwitchedOff(t *testing.T) {
 	require.Contains(t, good.Text, "ding")
 	require.Equal(t, `@{bell note="a\"b" times=2}ding@{/bell}`, good.Call)
 	for says, r := range map[string]api.ScriptResult{
-		"bell needs the argument note":     try(bell, nil),
+		"bell needs the argument note":     try(bell, map[string]string{}),
 		"times is at most 3":               try(bell, map[string]string{"note": "a", "times": "4"}),
-		"a scripted shortcode begins with": try("function shortcode() {}", nil),
+		"a scripted shortcode begins with": try("function shortcode() {}", map[string]string{}),
 	} {
 		require.Len(t, r.Problems, 1, says)
 		require.Contains(t, r.Problems[0].Message, says)

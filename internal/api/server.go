@@ -137,7 +137,7 @@ func (s *Server) Tool() http.Handler {
 	r := gin.New()
 	r.UseRawPath = true
 	r.Use(s.recovery, s.logging, sameHost, s.guard)
-	g := r.Group("/api/v1")
+	g := r.Group("/api/v1", s.strict)
 	RegisterHandlersWithOptions(g, &handlers{s}, GinServerOptions{ErrorHandler: func(c *gin.Context, err error, status int) {
 		problem(c, status, "The request does not fit the contract", err.Error())
 	}})

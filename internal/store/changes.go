@@ -36,7 +36,7 @@ func (s *Store) Save(id int64, set site.ChangeSet) (Record, error) {
 
 func wrap(err error, doing string) error {
 	var conflict *site.Conflict
-	if err == nil || errors.As(err, &conflict) || errors.Is(err, ErrNothing) {
+	if err == nil || errors.As(err, &conflict) || errors.Is(err, ErrNothing) || errors.Is(err, ErrNoRelease) {
 		return err
 	}
 	return fmt.Errorf("%s: %w", doing, err)

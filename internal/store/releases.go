@@ -93,7 +93,7 @@ func (s *Store) ReleaseFiles(id int64, number int) (site.Files, error) {
 	}
 	var there int
 	if err := s.db.Get(&there, "SELECT 1 FROM releases WHERE site = ? AND number = ?", id, number); errors.Is(err, sql.ErrNoRows) {
-		return nil, fmt.Errorf("there is no release %d: %w", number, ErrNothing)
+		return nil, fmt.Errorf("there is no release %d: %w", number, ErrNoRelease)
 	} else if err != nil {
 		return nil, err
 	}

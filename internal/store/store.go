@@ -29,6 +29,9 @@ var migrations embed.FS
 // ErrNoSite says that there is no site of the name asked for.
 var ErrNoSite = errors.New("there is no such site")
 
+// ErrNoRelease says that there is no release of the number asked for.
+var ErrNoRelease = errors.New("no such release")
+
 // ErrNothing says that there is nothing to undo, redo or publish.
 var ErrNothing = errors.New("there is nothing to do")
 
@@ -339,13 +342,13 @@ func (s *Store) Unpublished(id int64) ([]site.Change, error) {
 func (s *Store) write(do func(tx *sqlx.Tx) error) error {
 	tx, err := s.db.Beginx()
 	if err != nil {
-		return err
+		return full(err)
 	}
 	if err := do(tx); err != nil {
 		_ = tx.Rollback()
-		return err
+		return full(err)
 	}
-	return tx.Commit()
+	return full(tx.Commit())
 }
 
 // prepared runs the statements of a transaction, of which each is prepared once: a change

@@ -55,7 +55,7 @@ var blockFiles = []string{".html", ".css", ".js"}
 func DuplicateBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 	b := s.Block(name)
 	if b == nil {
-		return site.ChangeSet{}, refuse("there is no block %s", name)
+		return site.ChangeSet{}, missing("there is no block %s", name)
 	}
 	if err := free(s, to); err != nil {
 		return site.ChangeSet{}, err
@@ -106,7 +106,7 @@ const (
 func DeleteBlock(s *render.Shelf, name string, with Replacement, another string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: "Delete " + name}
 	if s.Block(name) == nil {
-		return set, refuse("there is no block %s", name)
+		return set, missing("there is no block %s", name)
 	}
 	var err error
 	switch with {

@@ -19,7 +19,7 @@ func BringBack(s *render.Shelf, name, field string, earlier [][]byte) (site.Chan
 	set := site.ChangeSet{Title: fmt.Sprintf("Bring the field %s of %s back", field, name)}
 	b := s.Block(name)
 	if b == nil {
-		return set, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
+		return set, missing("there is no block %q%s", name, block.Nearest(name, s.Names()))
 	}
 	if err := freeField(b, field); err != nil {
 		return set, err

@@ -14,12 +14,20 @@ import (
 	"brickshelf/internal/core/site"
 )
 
-// Refusal says why an operation cannot be done, and what to do instead.
-type Refusal struct{ Message string }
+// Refusal says why an operation cannot be done, and what to do instead. Missing is set
+// where what it is about is not there at all.
+type Refusal struct {
+	Message string
+	Missing bool
+}
 
 func (r *Refusal) Error() string { return r.Message }
 
-func refuse(format string, args ...any) error { return &Refusal{fmt.Sprintf(format, args...)} }
+func refuse(format string, args ...any) error { return &Refusal{Message: fmt.Sprintf(format, args...)} }
+
+func missing(format string, args ...any) error {
+	return &Refusal{Message: fmt.Sprintf(format, args...), Missing: true}
+}
 
 // Detach turns the linked placement at an address of a page into a one-off copy.
 // No byte of any page changes by it; later edits of the block leave it alone. In
@@ -29,7 +37,7 @@ func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 	set := site.ChangeSet{}
 	in := s.Info(path)
 	if in == nil {
-		return set, refuse("there is no page %s", path)
+		return set, missing("there is no page %s", path)
 	}
 	placement, err := linked(s, path, address)
 	if err != nil {
@@ -151,7 +159,7 @@ func Link(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 	set := site.ChangeSet{}
 	in := s.Info(path)
 	if in == nil {
-		return set, refuse("there is no page %s", path)
+		return set, missing("there is no page %s", path)
 	}
 	g := in.Page
 	src, _ := s.Get(path)

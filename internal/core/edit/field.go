@@ -16,7 +16,7 @@ import (
 func fieldOf(s *render.Shelf, name, field string) (*block.Block, *block.Field, error) {
 	b := s.Block(name)
 	if b == nil {
-		return nil, nil, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
+		return nil, nil, missing("there is no block %q%s", name, block.Nearest(name, s.Names()))
 	}
 	i := b.Field(field)
 	if i < 0 {
@@ -242,7 +242,7 @@ func AddField(s *render.Shelf, name, field string, t block.Type, deflt string) (
 	set := site.ChangeSet{Title: fmt.Sprintf("Add the field %s to %s", field, name)}
 	b := s.Block(name)
 	if b == nil {
-		return set, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
+		return set, missing("there is no block %q%s", name, block.Nearest(name, s.Names()))
 	}
 	if err := freeField(b, field); err != nil {
 		return set, err
@@ -273,7 +273,7 @@ func FieldFromText(s *render.Shelf, name string, from, to int, field string) (si
 	set := site.ChangeSet{Title: fmt.Sprintf("Make %s a field of %s", field, name)}
 	b := s.Block(name)
 	if b == nil {
-		return set, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
+		return set, missing("there is no block %q%s", name, block.Nearest(name, s.Names()))
 	}
 	if err := freeField(b, field); err != nil {
 		return set, err

@@ -269,7 +269,7 @@ func NewMenu(s *render.Shelf, name, title string) (site.ChangeSet, error) {
 // DeleteMenu deletes a menu. Where it is still shown is told by the impact.
 func DeleteMenu(s *render.Shelf, name string) (site.ChangeSet, error) {
 	if s.Menu(name) == nil {
-		return site.ChangeSet{}, refuse("there is no menu %s", name)
+		return site.ChangeSet{}, missing("there is no menu %s", name)
 	}
 	path := "menus/" + name + ".yaml"
 	return site.ChangeSet{Title: "Delete the menu " + name, Changes: []site.Change{{Path: path, Before: s.Hash(path), Delete: true}}}, nil

@@ -18,7 +18,7 @@ func MovePage(s *render.Shelf, path, to string, redirect bool) (site.ChangeSet, 
 	set := site.ChangeSet{}
 	in := s.Info(path)
 	if in == nil {
-		return set, refuse("there is no page %s", path)
+		return set, missing("there is no page %s", path)
 	}
 	class, name, bad := site.Classify(to)
 	switch {

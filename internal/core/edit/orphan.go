@@ -24,7 +24,7 @@ func DropOrphans(s *render.Shelf, name, field string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Drop the values of %s that %s has no field for", field, name)}
 	b := s.Block(name)
 	if b == nil {
-		return set, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
+		return set, missing("there is no block %q%s", name, block.Nearest(name, s.Names()))
 	}
 	if b.Field(field) >= 0 {
 		return set, refuse("%s has a field %s; its values are no orphans", name, field)
@@ -44,7 +44,7 @@ func ReAim(s *render.Shelf, path, address, to string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: "Drop what is said of " + address}
 	in := s.Info(path)
 	if in == nil {
-		return set, refuse("there is no page %s", path)
+		return set, missing("there is no page %s", path)
 	}
 	src := mustGet(s, path)
 	lost := map[string]bool{} // fields; copies and hidden by their keys

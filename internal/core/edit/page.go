@@ -36,7 +36,7 @@ func NewPage(s *render.Shelf, path, title, layout string) (site.ChangeSet, error
 	}
 	l := s.Layout(layout)
 	if l == nil && layout != "" {
-		return site.ChangeSet{}, refuse("there is no layout %s", layout)
+		return site.ChangeSet{}, missing("there is no layout %s", layout)
 	}
 	if title = strings.TrimSpace(title); title == "" {
 		return site.ChangeSet{}, refuse("give the page a title")
@@ -64,7 +64,7 @@ func NewPage(s *render.Shelf, path, title, layout string) (site.ChangeSet, error
 func DuplicatePage(s *render.Shelf, path, to, title string) (site.ChangeSet, error) {
 	in := s.Info(path)
 	if in == nil {
-		return site.ChangeSet{}, refuse("there is no page %s", path)
+		return site.ChangeSet{}, missing("there is no page %s", path)
 	}
 	if err := freePage(s, to); err != nil {
 		return site.ChangeSet{}, err
@@ -84,7 +84,7 @@ func DeletePage(s *render.Shelf, path string) (site.ChangeSet, error) {
 	in := s.Info(path)
 	switch {
 	case in == nil:
-		return site.ChangeSet{}, refuse("there is no page %s", path)
+		return site.ChangeSet{}, missing("there is no page %s", path)
 	case in.URL == s.Config().Home:
 		return site.ChangeSet{}, refuse("this is the home page; name another home in site.yaml first")
 	}
@@ -98,9 +98,9 @@ func SetLayout(s *render.Shelf, path, layout string, to map[string]string) (site
 	in, l := s.Info(path), s.Layout(layout)
 	switch {
 	case in == nil:
-		return site.ChangeSet{}, refuse("there is no page %s", path)
+		return site.ChangeSet{}, missing("there is no page %s", path)
 	case l == nil:
-		return site.ChangeSet{}, refuse("there is no layout %s", layout)
+		return site.ChangeSet{}, missing("there is no layout %s", layout)
 	}
 	src, _ := s.Get(path)
 	out, err := SetKey(path, src, []string{"layout"}, layout)
@@ -165,7 +165,7 @@ func NewLayout(s *render.Shelf, name, title, from string) (site.ChangeSet, error
 	if from != "" {
 		src, ok := s.Get("layouts/" + from + ".html")
 		if !ok {
-			return site.ChangeSet{}, refuse("there is no layout %s", from)
+			return site.ChangeSet{}, missing("there is no layout %s", from)
 		}
 		var err error
 		if text, err = SetKey(path, src, []string{"title"}, title); err != nil {
@@ -182,7 +182,7 @@ func DeleteLayout(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 	path := "layouts/" + name + ".html"
 	set := site.ChangeSet{Title: "Delete the layout " + name}
 	if s.Layout(name) == nil {
-		return set, refuse("there is no layout %s", name)
+		return set, missing("there is no layout %s", name)
 	}
 	if to == name || to != "" && s.Layout(to) == nil {
 		return set, refuse("name another layout for the pages; there is no other layout %q", to)

@@ -37,7 +37,7 @@ type Piece struct {
 func CutPiece(s *render.Shelf, path string, from, to int) (*Piece, error) {
 	in := s.Info(path)
 	if in == nil {
-		return nil, refuse("there is no page %s", path)
+		return nil, missing("there is no page %s", path)
 	}
 	src, _ := s.Get(path)
 	at := in.Page.Split.TextAt

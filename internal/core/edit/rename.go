@@ -15,7 +15,7 @@ import (
 func RenameBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Rename %s to %s", name, to)}
 	if s.Block(name) == nil {
-		return set, refuse("there is no block %s", name)
+		return set, missing("there is no block %s", name)
 	}
 	if err := free(s, to); err != nil {
 		return set, err

@@ -91,7 +91,7 @@ func BeginWith(s *render.Shelf, layouts []string, region, calls string) ([]site.
 	for _, name := range layouts {
 		l := s.Layout(name)
 		if l == nil {
-			return nil, refuse("there is no layout %s", name)
+			return nil, missing("there is no layout %s", name)
 		}
 		if l.Region(region) == nil {
 			continue
@@ -142,7 +142,7 @@ func gathered(changes []site.Change, errs []error) (site.ChangeSet, error) {
 func rollOnto(s *render.Shelf, path, region string, names, texts []string, shows map[string]map[string]bool, atStart bool) (site.Change, Rolled, error) {
 	in := s.Info(path)
 	if in == nil {
-		return site.Change{}, Rolled{}, refuse("there is no page %s", path)
+		return site.Change{}, Rolled{}, missing("there is no page %s", path)
 	}
 	r := Rolled{Doc: path, URL: in.URL}
 	if hasRegion(in, region) != nil {
@@ -302,7 +302,7 @@ func TakeOff(s *render.Shelf, paths []string, region, name string) (site.ChangeS
 func takeOffOf(s *render.Shelf, path, region, name string) (site.Change, Rolled, error) {
 	in := s.Info(path)
 	if in == nil {
-		return site.Change{}, Rolled{}, refuse("there is no page %s", path)
+		return site.Change{}, Rolled{}, missing("there is no page %s", path)
 	}
 	r := Rolled{Doc: path, URL: in.URL, Outcome: HasNone, Why: "it does not stand there"}
 	src, _ := s.Get(path)

@@ -18,7 +18,7 @@ func NewRule(s *render.Shelf, name, blockName, region string) (site.ChangeSet, e
 		return site.ChangeSet{}, err
 	}
 	if s.Block(blockName) == nil {
-		return site.ChangeSet{}, refuse("there is no block %q%s", blockName, block.Nearest(blockName, s.Names()))
+		return site.ChangeSet{}, missing("there is no block %q%s", blockName, block.Nearest(blockName, s.Names()))
 	}
 	text := "block: " + blockName + "\nregion: " + site.PlainYAML(region) + "\non: [all]\n"
 	return site.ChangeSet{Title: "New rule " + name, Changes: []site.Change{{Path: path, After: []byte(text)}}}, nil
@@ -28,7 +28,7 @@ func NewRule(s *render.Shelf, name, blockName, region string) (site.ChangeSet, e
 func DeleteRule(s *render.Shelf, name string) (site.ChangeSet, error) {
 	path := "rules/" + name + ".yaml"
 	if _, there := s.Get(path); !there {
-		return site.ChangeSet{}, refuse("there is no rule %s", name)
+		return site.ChangeSet{}, missing("there is no rule %s", name)
 	}
 	return site.ChangeSet{Title: "Delete the rule " + name, Changes: []site.Change{{Path: path, Before: s.Hash(path), Delete: true}}}, nil
 }

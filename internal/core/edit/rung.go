@@ -101,7 +101,7 @@ func RaiseToRule(s *render.Shelf, rule, field, text string) (site.ChangeSet, err
 	set := site.ChangeSet{Title: fmt.Sprintf("Let the rule %s set %s to %s", rule, field, short(text))}
 	i := slices.IndexFunc(s.Rules(), func(r *place.Rule) bool { return r.Name == rule })
 	if i < 0 {
-		return set, refuse("there is no rule %q", rule)
+		return set, missing("there is no rule %q", rule)
 	}
 	r := s.Rules()[i]
 	b, f, err := fieldOf(s, r.Block, field)

@@ -49,7 +49,7 @@ func SetValues(s *render.Shelf, name string, edits []ValueEdit) (site.ChangeSet,
 	set := site.ChangeSet{}
 	b := s.Block(name)
 	if b == nil {
-		return set, refuse("there is no block %q%s", name, block.Nearest(name, s.Names()))
+		return set, missing("there is no block %q%s", name, block.Nearest(name, s.Names()))
 	}
 	d, edits := withKeys(s, edits)
 	var docs []string

@@ -991,10 +991,12 @@ export interface components {
             path: string;
             /** @description The hash that the edit began from; empty for a new document. */
             before: string;
-            /** @description The new text; null deletes. */
-            text?: string | null;
-            /** @description The new bytes, in place of text, where they are not UTF-8. */
+            /** @description The new text. One of text, base64 and delete stands in every change. */
+            text?: string;
+            /** @description The new bytes, where they are not UTF-8. */
             base64?: string;
+            /** @description The document is deleted. */
+            delete?: boolean;
         };
         ChangeSet: {
             title: string;

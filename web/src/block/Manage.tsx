@@ -26,7 +26,7 @@ export function Manage({ block, linked, blocks, idle, done, changed }: { block: 
 function Named({ block, operation, title, label, about, done }: { block: string; operation: "rename-block" | "duplicate-block"; title: string; label: string; about: string; done: Done }) {
   const [to, setTo] = useState("");
   const live = useLiveOperation(to ? { operation, block, to } : null, done);
-  const files = live.operated?.change_set.changes.filter((c) => c.text !== null).length ?? 0;
+  const files = live.operated?.change_set.changes.filter((c) => !c.delete).length ?? 0;
   return (
     <form className="manage-row" aria-label={title} {...live.form()}>
       <h2>{title}</h2>

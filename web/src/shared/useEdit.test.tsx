@@ -121,7 +121,7 @@ describe("a document that is edited", () => {
     cleanup();
     await begin(<Box paths={[path, other]} />);
     fireEvent.click(screen.getByRole("button", { name: "Empty the style" }));
-    expect((await asked.next("POST /proposals")).body).toMatchObject({ changes: [{ path: other, before: "c1", text: null }] });
+    expect((await asked.next("POST /proposals")).body).toMatchObject({ changes: [{ path: other, before: "c1", delete: true }] });
   });
 
   it("is saved as another change set where that does the same, and what was typed since stays", async () => {

@@ -60,7 +60,9 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
     () =>
       key.split("\n").flatMap((path) => {
         const b: Buffer | undefined = buffers.get(site, path);
-        return b ? [{ path, before: b.base, text: b.text === "" && (path.endsWith(".css") || path.endsWith(".js")) ? null : b.text }] : [];
+        if (!b) return [];
+        const gone = b.text === "" && (path.endsWith(".css") || path.endsWith(".js"));
+        return [{ path, before: b.base, ...(gone ? { delete: true } : { text: b.text }) }];
       }),
     [key, buffers, site],
   );
