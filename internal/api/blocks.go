@@ -54,7 +54,17 @@ func placementsOn(d *render.Shelf, path, blockName string) []Placement {
 			continue
 		}
 		region, _, _ := strings.Cut(p.Address, "/")
-		out = append(out, Placement{Page: in.Page.URL, Title: pageTitle(in), Doc: path, Address: p.Address, Region: region, Kind: PlacementKind(p.Kind), Via: p.Via, Own: ownValues(p.Own)})
+		one := Placement{Page: in.Page.URL, Title: pageTitle(in), Doc: path, Address: p.Address, Region: region, Kind: PlacementKind(p.Kind), Via: p.Via, Own: ownValues(p.Own)}
+		if to := PlacementAudience(p.Sight.Audience); to != "" {
+			one.Audience = &to
+		}
+		if p.Sight.From != "" {
+			one.From = &p.Sight.From
+		}
+		if p.Sight.Until != "" {
+			one.Until = &p.Sight.Until
+		}
+		out = append(out, one)
 	}
 	return out
 }

@@ -279,6 +279,24 @@ func (e PageEditEdit) Valid() bool {
 	}
 }
 
+// Defines values for PlacementAudience.
+const (
+	PlacementAudienceSignedIn  PlacementAudience = "signed-in"
+	PlacementAudienceSignedOut PlacementAudience = "signed-out"
+)
+
+// Valid indicates whether the value is a known member of the PlacementAudience enum.
+func (e PlacementAudience) Valid() bool {
+	switch e {
+	case PlacementAudienceSignedIn:
+		return true
+	case PlacementAudienceSignedOut:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PlacementKind.
 const (
 	PlacementKindCopy   PlacementKind = "copy"
@@ -1213,17 +1231,29 @@ type PlaceOfPiece struct {
 
 // Placement defines model for Placement.
 type Placement struct {
-	Address string        `json:"address"`
-	Doc     string        `json:"doc"`
-	Kind    PlacementKind `json:"kind"`
-	Own     []OwnValue    `json:"own"`
-	Page    string        `json:"page"`
-	Region  string        `json:"region"`
-	Title   string        `json:"title"`
+	Address string `json:"address"`
+
+	// Audience Who alone sees it; absent where everyone does.
+	Audience *PlacementAudience `json:"audience,omitempty"`
+	Doc      string             `json:"doc"`
+
+	// From The day from which it stands there; absent where it does today.
+	From   *string       `json:"from,omitempty"`
+	Kind   PlacementKind `json:"kind"`
+	Own    []OwnValue    `json:"own"`
+	Page   string        `json:"page"`
+	Region string        `json:"region"`
+	Title  string        `json:"title"`
+
+	// Until The last day on which it stands there.
+	Until *string `json:"until,omitempty"`
 
 	// Via The document that brought it.
 	Via string `json:"via"`
 }
+
+// PlacementAudience Who alone sees it; absent where everyone does.
+type PlacementAudience string
 
 // PlacementKind defines model for Placement.Kind.
 type PlacementKind string

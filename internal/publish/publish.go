@@ -46,10 +46,11 @@ func Render(s *render.Shelf, progress folder.Progress) (*Output, error) {
 		if s.Info(p).SignedIn() == nil {
 			continue
 		}
-		if other := s.Render(p, render.Options{SignedIn: true}); !bytes.Equal(res.HTML, other.HTML) {
-			if err := out.page(s, ForSignedIn+site.FileOf(g.URL), g.URL, other); err != nil {
-				return nil, fmt.Errorf("%s: %w", p, err)
-			}
+		other := s.Render(p, render.Options{SignedIn: true})
+		if bytes.Equal(res.HTML, other.HTML) { // what is at fault may show nothing
+			out.faults(g.URL, other.Faults)
+		} else if err := out.page(s, ForSignedIn+site.FileOf(g.URL), g.URL, other); err != nil {
+			return nil, fmt.Errorf("%s: %w", p, err)
 		}
 	}
 	for _, p := range s.Paths("assets/") {
@@ -62,9 +63,7 @@ func Render(s *render.Shelf, progress folder.Progress) (*Output, error) {
 // page puts a rendered page among the files, with what it loads.
 func (o *Output) page(s *render.Shelf, file, url string, res *render.Result) error {
 	o.Files[file] = res.HTML
-	if faults := render.Both(o.Faults[url], res.Faults); len(faults) > 0 {
-		o.Faults[url] = faults
-	}
+	o.faults(url, res.Faults)
 	for _, h := range res.Styles {
 		if err := o.shelfFile(s, h, ".css"); err != nil {
 			return err
@@ -76,6 +75,12 @@ func (o *Output) page(s *render.Shelf, file, url string, res *render.Result) err
 		}
 	}
 	return nil
+}
+
+func (o *Output) faults(url string, list []render.Fault) {
+	if faults := render.Both(o.Faults[url], list); len(faults) > 0 {
+		o.Faults[url] = faults
+	}
 }
 
 func (o *Output) shelfFile(s *render.Shelf, h site.Hash, ext string) error {

@@ -77,3 +77,13 @@ func TestWhatThoseWhoAreSignedInSee(t *testing.T) {
 	require.NotContains(t, out.Files, "_for/signed-in/index.html", "the home page is the same for everyone")
 	require.NotContains(t, string(out.Files["sitemap.xml"]), "_for")
 }
+
+// What only those who are signed in would meet is at fault too, though it shows nothing.
+func TestFaultsThatOnlySomeMeetAreTold(t *testing.T) {
+	f := site.Files{"layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/hello.html": []byte("@{gone /}"), "pages/x.html": []byte("---\nlayout: l\n---\nx"),
+		"rules/hello.yaml": []byte("block: hello\nregion: bar\non: [all]\naudience: signed-in\n")}
+	out, err := publish.Render(sitetest.New(f), nil)
+	require.NoError(t, err)
+	require.Equal(t, "unresolved-call", out.Faults["/x/"][0].Code)
+	require.NotContains(t, out.Files, "_for/signed-in/x/index.html")
+}

@@ -76,8 +76,9 @@ func standings(s *render.Shelf, pages []string) map[string]string {
 			}
 			out[block] = string(row)
 		}
-		res := s.Render(p, render.Options{Placements: true})
-		for _, pl := range res.Placements {
+		both := s.Render(p, render.Options{Placements: true}).Placements
+		both = append(both, s.Render(p, render.Options{Placements: true, SignedIn: true}).Placements...)
+		for _, pl := range both {
 			switch {
 			case pl.Kind == render.Copied:
 				put(pl.Block, 'c')

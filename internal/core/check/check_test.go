@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -121,4 +122,26 @@ func TestFindingsSayWhereTheyAreWritten(t *testing.T) {
 		"pages/b.html:6:1: at main/opener~1: leads to #film, and nothing on this page has that id; show the block that has it, or take this away",
 		"pages/b.html:7:10: leads to /nowhere/, where there is no page; make one there, or lead elsewhere",
 	}, told(check.Site(s)))
+}
+
+// What will be wrong on a day ahead, or is for some visitors alone, is found today.
+func TestWhatIsWrongForSomeOrLaterIsFound(t *testing.T) {
+	in := func(days int) string { return sitetest.Now.AddDate(0, 0, days).Format(time.DateOnly) }
+	f := site.Files{
+		"site.yaml": []byte("format: brickshelf/1\n"), "layouts/l.html": []byte("@{region bar /}@{region main /}"), "pages/p.html": []byte("---\nlayout: l\n---\np"),
+		"blocks/needs.html": []byte("---\nfields: {t: {type: text, required: true}}\n---\n@{=t}"), "blocks/leads.html": []byte(`<a href="/none/">x</a>`),
+		"rules/needs.yaml": []byte("block: needs\nregion: bar\non: [all]\nfrom: " + in(3) + "\n"),
+		"rules/leads.yaml": []byte("block: leads\nregion: bar\non: [all]\naudience: signed-in\nfrom: " + in(5) + "\n"),
+	}
+	got := map[string]string{}
+	for _, p := range check.Site(sitetest.New(f)) {
+		got[p.Code] = p.Path + ": " + p.Message
+	}
+	require.Contains(t, got["missing-page"], "blocks/leads.html: leads to /none/")
+	require.Contains(t, got["missing-value"], "from "+in(3)+" on: ")
+	delete(f, "rules/needs.yaml")
+	delete(f, "rules/leads.yaml")
+	for _, p := range check.Site(sitetest.New(f)) {
+		require.Equal(t, "unused-block", p.Code)
+	}
 }

@@ -20,8 +20,7 @@ func (k *Checker) Page(path string) site.Problems {
 		return nil
 	}
 	c.text(in.Page.Split, path, in.Page.Text)
-	res := s.Render(path, render.Options{Placements: true})
-	for _, f := range s.Faults(path) {
+	for _, f := range faults(s, path) {
 		sev := site.Error
 		if strings.HasPrefix(f.Code, "lost-") {
 			sev = site.Warning
@@ -35,11 +34,36 @@ func (k *Checker) Page(path string) site.Problems {
 		}
 	}
 	if !in.Draft {
-		for _, l := range lostToAny(s, in, res) {
-			c.add(c.problem(l, in))
+		for _, v := range s.Views(path) {
+			for _, l := range lost(v.Shelf, in, v.Render(path, render.Options{Placements: true})) {
+				c.add(c.problem(l, in))
+			}
 		}
 	}
 	return Merge(c.out)
+}
+
+// faults lists what does not work on a page, for either audience, now or on a day ahead
+// on which rules begin or end. Of the latter each says from when on.
+func faults(s *render.Shelf, path string) []render.Fault {
+	out := s.Faults(path)
+	known := map[[3]string]bool{}
+	for _, f := range out {
+		known[[3]string{f.Code, f.Address, f.Field}] = true
+	}
+	for _, v := range s.Views(path) {
+		if v.Day == "" {
+			continue
+		}
+		for _, f := range v.Render(path, render.Options{}).Faults {
+			if k := [3]string{f.Code, f.Address, f.Field}; !known[k] {
+				known[k] = true
+				f.Message = "from " + v.Day + " on: " + f.Message
+				out = append(out, f)
+			}
+		}
+	}
+	return out
 }
 
 // meant tells of something that a page says of nothing what it means by its position.
@@ -128,16 +152,6 @@ func lost(s *render.Shelf, in *render.Info, res *render.Result) []lostRef {
 	return out
 }
 
-// lostToAny is lost for all that either audience sees. res is what those who are
-// signed out see.
-func lostToAny(s *render.Shelf, in *render.Info, res *render.Result) []lostRef {
-	out := lost(s, in, res)
-	if in.SignedIn() != nil {
-		out = append(out, lost(s, in, s.Render(in.Page.Path, render.Options{Placements: true, SignedIn: true}))...)
-	}
-	return out
-}
-
 // Broken lists what the page at a path refers to and what is not there: elements
 // of the page itself, pages and files of the site. The address of each is that of
 // the outermost placement which shows it, "" in the page's and layout's own text.
@@ -147,8 +161,13 @@ func Broken(s *render.Shelf, path string) []render.Fault {
 		return nil
 	}
 	var out []render.Fault
-	for _, l := range lostToAny(s, in, s.Render(path, render.Options{Placements: true})) {
-		out = AddFault(out, l.fault())
+	for _, signedIn := range []bool{false, true} {
+		if signedIn && in.SignedIn() == nil {
+			continue
+		}
+		for _, l := range lost(s, in, s.Render(path, render.Options{Placements: true, SignedIn: signedIn})) {
+			out = AddFault(out, l.fault())
+		}
 	}
 	return out
 }

@@ -104,10 +104,7 @@ func (d *documents) keyFor(known map[[2]string]string, path, address string) (st
 	if !numbered || strings.Count(address, "/") < 2 && !strings.HasPrefix(address, "layout/") {
 		return address, nil
 	}
-	l := d.s.Ladder(path, address, render.Options{})
-	if l == nil {
-		l = d.s.Ladder(path, address, render.Options{SignedIn: true})
-	}
+	l := d.s.LadderOf(path, address)
 	if l == nil {
 		return address, nil
 	}

@@ -152,16 +152,12 @@ func mentionsOf(s *render.Shelf, g *place.Page, name string, want func(string) b
 	return out
 }
 
-// standsAt tells which block stands at which address of a page, for either audience.
+// standsAt tells which block stands at which address of a page, whoever sees it.
 func standsAt(s *render.Shelf, path string) map[string]string {
 	out := map[string]string{}
-	for _, signedIn := range []bool{false, true} {
-		if res := s.Render(path, render.Options{Placements: true, SignedIn: signedIn}); res != nil {
-			for _, p := range res.Placements {
-				if p.Kind == render.Linked {
-					out[p.Address] = p.Block
-				}
-			}
+	for _, p := range s.Placements(path) {
+		if p.Kind == render.Linked {
+			out[p.Address] = p.Block
 		}
 	}
 	return out

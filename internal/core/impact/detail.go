@@ -76,12 +76,18 @@ func spots(s *render.Shelf, path string, strip bool) spotList {
 	if in == nil || in.Page.Draft {
 		return out
 	}
-	res := s.Render(path, render.Options{Placements: true, Strip: strip})
-	for _, p := range res.Placements {
-		if _, twice := out.at[p.Address]; !twice {
-			out.order = append(out.order, p.Address)
+	for _, v := range s.Views(path) {
+		res := v.Render(path, render.Options{Placements: true, Strip: strip})
+		fresh := map[string]bool{} // the last of one view counts, the first of several
+		for _, p := range res.Placements {
+			if _, known := out.at[p.Address]; !known {
+				out.order = append(out.order, p.Address)
+				fresh[p.Address] = true
+			}
+			if fresh[p.Address] {
+				out.at[p.Address] = spot{p, res.HTML[p.From:p.To]}
+			}
 		}
-		out.at[p.Address] = spot{p, res.HTML[p.From:p.To]}
 	}
 	return out
 }

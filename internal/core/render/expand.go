@@ -25,12 +25,18 @@ type Expansion struct {
 // no linked placement of a block stands there. keyed gives the calls in enclosed
 // content their steps as keys, for a text that stands apart from theirs.
 func (s *Shelf) Expand(path, address string, keyed bool) *Expansion {
-	in := s.Info(path)
-	if in == nil {
-		return nil
+	for _, v := range s.Views(path) {
+		if out := v.expand(address, keyed); out != nil {
+			return out
+		}
 	}
+	return nil
+}
+
+func (v View) expand(address string, keyed bool) *Expansion {
 	var out *Expansion
-	r := &renderer{s: s, info: in, assetsAt: -1, addressed: true, hookAt: address}
+	s := v.Shelf
+	r := &renderer{s: s, info: v.info, assetsAt: -1, addressed: true, hookAt: address}
 	r.hook = func(b *block.Block, sc *scope) {
 		if out != nil {
 			return

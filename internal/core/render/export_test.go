@@ -2,10 +2,20 @@ package render
 
 import "brickshelf/internal/core/block"
 
-// Bound gives the values with which the block at an address of a page is rendered.
+// Bound gives the values with which the block at an address of a page is rendered, for
+// whoever sees it first.
 func (s *Shelf) Bound(path, address string) (values []block.Value) {
-	r := &renderer{s: s, info: s.Info(path), assetsAt: -1, addressed: true, trace: &[]Placement{}, hookAt: address}
-	r.hook = func(_ *block.Block, sc *scope) { values = append([]block.Value{}, sc.values...) }
-	r.page()
+	found := false
+	for _, v := range s.Views(path) {
+		r := &renderer{s: v.Shelf, info: v.info, assetsAt: -1, addressed: true, trace: &[]Placement{}, hookAt: address}
+		r.hook = func(_ *block.Block, sc *scope) {
+			if !found {
+				values = append([]block.Value{}, sc.values...)
+			}
+		}
+		if r.page(); values != nil {
+			found = true
+		}
+	}
 	return values
 }

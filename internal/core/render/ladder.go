@@ -53,6 +53,16 @@ func (s *Shelf) Ladder(path, address string, o Options) *Ladder {
 	return r.ladder
 }
 
+// LadderOf is Ladder for whoever sees the placement, and whenever that is.
+func (s *Shelf) LadderOf(path, address string) *Ladder {
+	for _, v := range s.Views(path) {
+		if l := v.Shelf.Ladder(path, address, Options{SignedIn: v.SignedIn}); l != nil {
+			return l
+		}
+	}
+	return nil
+}
+
 // ValueRow is a linked placement of a block with its ladders.
 type ValueRow struct {
 	Page *Info
@@ -60,17 +70,14 @@ type ValueRow struct {
 }
 
 // Values lists the linked placements of a block on all pages, drafts too, in the order
-// of the pages; on each those that all see, then those that only one audience does. Only a shelf made by New knows them.
+// of the pages; on each those that stand there now for all, then those that only
+// some see, or on days ahead. Only a shelf made by New knows them.
 func (s *Shelf) Values(name string) []ValueRow {
 	paths := s.Users(name)
 	found := make([][]*Ladder, len(paths))
 	Parallel(len(paths), func(i int) {
-		in := s.Info(paths[i])
-		for _, seen := range []*Info{in, in.SignedIn()} {
-			if seen == nil {
-				continue
-			}
-			r := &renderer{s: s, info: seen, assetsAt: -1, addressed: true, trace: &[]Placement{}, laddersOf: name}
+		for _, v := range s.Views(paths[i]) {
+			r := &renderer{s: v.Shelf, info: v.info, assetsAt: -1, addressed: true, trace: &[]Placement{}, laddersOf: name}
 			r.page()
 			for _, l := range r.ladders {
 				if !slices.ContainsFunc(found[i], func(k *Ladder) bool { return k.Address == l.Address }) {

@@ -20,7 +20,7 @@ func TestLaddersAgreeWithRendering(t *testing.T) {
 		for _, p := range s.PagePaths() {
 			seen := map[string]bool{}
 			for _, at := range s.Placements(p) {
-				l := s.Ladder(p, at.Address, render.Options{})
+				l := s.LadderOf(p, at.Address)
 				if at.Kind != render.Linked || s.Block(at.Block) == nil || seen[at.Address] {
 					continue
 				}

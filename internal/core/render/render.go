@@ -1,7 +1,6 @@
 package render
 
 import (
-	"slices"
 	"sync"
 
 	"brickshelf/internal/core/block"
@@ -38,6 +37,7 @@ type Placement struct {
 	Own     []OwnValue
 	From    int // byte offsets in the page's HTML
 	To      int
+	Sight   Sight // who sees it; told by Placements alone
 }
 
 // Fault is something that does not work at a placement. Field is the field that
@@ -88,22 +88,17 @@ func (s *Shelf) Render(path string, o Options) *Result {
 	return r.finish()
 }
 
-// Placements lists the placements on the page at a path, in the order in which
-// they begin. Their offsets mean nothing.
-func (s *Shelf) Placements(path string) []Placement {
-	var out []Placement
-	s.LookAtPlacements(path, func(list []Placement) { out = slices.Clone(list) })
-	return out
+// LookAtPlacements hands over the placements that stand on a page now, for those who are
+// signed out and where it differs for those who are signed in. The list is used again for
+// another page as soon as look is done.
+func (s *Shelf) LookAtPlacements(path string, look func([]Placement)) {
+	for _, v := range s.viewsOn(nil, path, "") {
+		v.lookAtPlacements(look)
+	}
 }
 
-// LookAtPlacements is Placements for who keeps nothing of the list: it is used again
-// for another page as soon as look is done.
-func (s *Shelf) LookAtPlacements(path string, look func([]Placement)) {
-	in := s.Info(path)
-	if in == nil {
-		return
-	}
-	r := reused(s, in, nil)
+func (v View) lookAtPlacements(look func([]Placement)) {
+	r := reused(v.Shelf, v.info, nil)
 	r.addressed, r.trace = true, &r.traced
 	r.page()
 	look(r.traced)

@@ -41,6 +41,9 @@ type Shelf struct {
 	dataChanged  map[string]bool // of what scripts may read
 	turned       map[string]bool // rules that begin or end by the overlay's being of another day
 
+	daysMu sync.Mutex
+	days   map[string]*Shelf // the site on days ahead
+
 	dataMu sync.Mutex
 	data   map[string]*script.Data
 

@@ -968,6 +968,15 @@ export interface components {
             kind: "linked" | "copy" | "hidden";
             /** @description The document that brought it. */
             via: string;
+            /**
+             * @description Who alone sees it; absent where everyone does.
+             * @enum {string}
+             */
+            audience?: "signed-out" | "signed-in";
+            /** @description The day from which it stands there; absent where it does today. */
+            from?: string;
+            /** @description The last day on which it stands there. */
+            until?: string;
             own: components["schemas"]["OwnValue"][];
         };
         OwnValue: {

@@ -29,6 +29,13 @@ describe("the placements of a block", () => {
   const rows = () => screen.getAllByRole("row").slice(1).filter((r) => r.dataset.page);
   const cells = (i: number) => within(rows()[i] as HTMLElement).getAllByRole("cell").map((c) => c.textContent.trim());
 
+  it("say who alone sees a spot, and when", async () => {
+    await list([place("/a/", { audience: "signed-in" }), place("/b/", { audience: "signed-out", until: "2026-07-01" }), place("/c/", { from: "2026-06-02", until: "2026-06-09" })]);
+    expect([0, 1, 2].map((i) => cells(i)[2])).toEqual(["rule footer, only signed in", "rule footer, only signed out, until 2026-07-01", "rule footer, from 2026-06-02 until 2026-06-09"]);
+    fireEvent.change(screen.getByLabelText("Filter"), { target: { value: "signed in" } });
+    expect(rows()).toHaveLength(1);
+  });
+
   it("say of each spot how it got there, and what the page has of its own", async () => {
     await list([
       place("/a/"),

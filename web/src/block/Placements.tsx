@@ -28,6 +28,12 @@ function how(via: string): string {
   }
 }
 
+/** Who alone sees a placement, and when; "" where everyone does. */
+function seenBy(p: Placement): string {
+  const days = [p.from && `from ${p.from}`, p.until && `until ${p.until}`].filter(Boolean).join(" ");
+  return [p.audience === "signed-in" ? "only signed in" : p.audience === "signed-out" ? "only signed out" : "", days].filter(Boolean).join(", ");
+}
+
 /** Every spot where a block stands, with detaching and linking again; what that
  *  means is said before it is done. */
 export function Placements({ block, look, done }: { block: string; look: (page: string) => void; done: (title: string) => void }) {
@@ -42,7 +48,7 @@ function Table({ placements, look, done }: { placements: Placement[]; look: (pag
   const { asked, ask, cancel, carryOut, busy } = useOperation(done);
   const box = useRef<HTMLDivElement>(null);
   const f = filter.toLowerCase();
-  const rows = useMemo(() => placements.filter((p) => (p.title + p.page + p.address + how(p.via)).toLowerCase().includes(f)), [placements, f]);
+  const rows = useMemo(() => placements.filter((p) => (p.title + p.page + p.address + how(p.via) + seenBy(p)).toLowerCase().includes(f)), [placements, f]);
   const list = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => 33, overscan: 10, getItemKey: (i) => (rows[i] ? rows[i].doc + rows[i].address : i) });
   const drawn = list.getVirtualItems();
   const above = drawn[0]?.start ?? 0;
@@ -73,7 +79,7 @@ function Table({ placements, look, done }: { placements: Placement[]; look: (pag
                   <tr className={open ? "open" : ""} aria-rowindex={v.index + 2} data-page={p.page} data-address={p.address}>
                     <td className="tight"><button type="button" className="plain" onClick={() => look(p.page)} title={p.address}><b>{p.title}</b> <span className="soft">{p.page}</span></button></td>
                     <td>{p.region}</td>
-                    <td className="tight">{how(p.via)}</td>
+                    <td className="tight">{how(p.via)}{seenBy(p) && <span className="soft">, {seenBy(p)}</span>}</td>
                     <td><span style={{ display: "inline-flex", gap: 6, alignItems: "center", whiteSpace: "nowrap" }}><Sign state={stateOf(p)} /> {words[stateOf(p)]}</span></td>
                     <td className="soft tight" title={p.own.map((o) => `${o.field}: ${o.text}`).join("\n")}>{p.own.map((o) => `${o.field}: ${o.text}`).join(", ")}</td>
                     <td style={{ textAlign: "right" }}>
