@@ -862,7 +862,10 @@ type Imported struct {
 	Changed []string `json:"changed"`
 
 	// Created It is a new site.
-	Created bool     `json:"created"`
+	Created bool `json:"created"`
+
+	// Mended Documents that were damaged in the database and are whole again.
+	Mended  []string `json:"mended"`
 	Removed []string `json:"removed"`
 
 	// Saved The draft is another one now.

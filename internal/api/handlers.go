@@ -61,6 +61,7 @@ func (h *handlers) onBlock(c *gin.Context, name, blockName string, answer func(d
 func (h *handlers) fail(c *gin.Context, err error) {
 	var conflict *site.Conflict
 	var invalid *workspace.InvalidError
+	var damaged *store.Damaged
 	var removes *workspace.RemovalError
 	var refusal *edit.Refusal
 	var misfit *block.TypeError
@@ -87,6 +88,9 @@ func (h *handlers) fail(c *gin.Context, err error) {
 		problem(c, http.StatusRequestEntityTooLarge, "Too large", fmt.Sprintf("A request may have %d MB.", maxBody>>20))
 	case errors.Is(err, store.ErrNoSite):
 		problem(c, http.StatusNotFound, "No such site", err.Error())
+	case errors.As(err, &damaged):
+		h.log.Error("the database is damaged", "path", c.Request.URL.Path, "error", err)
+		problem(c, http.StatusInternalServerError, "Damaged", err.Error())
 	case errors.Is(err, store.ErrNoRelease):
 		problem(c, http.StatusNotFound, "No such release", err.Error())
 	case errors.Is(err, store.ErrFull):

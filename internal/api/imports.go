@@ -77,11 +77,24 @@ const WouldRemove = "This would remove documents"
 // set it only tells what that would do.
 func (h *Server) Import(name string, files site.Files, mode workspace.Mode, title string, dry bool) (*Imported, error) {
 	w, err := h.Workspace(name)
+	mended := []string{}
+	var damaged *store.Damaged
+	if errors.As(err, &damaged) && !dry {
+		st, e := h.store.Site(name)
+		if e == nil {
+			e = h.store.Mend(st.ID, files)
+		}
+		if e != nil {
+			return nil, e
+		}
+		mended = damaged.Paths
+		w, err = h.Workspace(name)
+	}
 	if errors.Is(err, store.ErrNoSite) {
 		if problems := check.Validity(render.NewScripted(files, h.now(), h.runs)); len(problems) > 0 {
 			return nil, &workspace.InvalidError{Problems: problems}
 		}
-		out := &Imported{Created: true, Saved: !dry, Added: files.Paths(), Changed: []string{}, Removed: []string{}}
+		out := &Imported{Created: true, Saved: !dry, Added: files.Paths(), Changed: []string{}, Removed: []string{}, Mended: mended}
 		if !dry {
 			_, err = h.store.Create(name, files, nil)
 		} else {
@@ -96,5 +109,5 @@ func (h *Server) Import(name string, files site.Files, mode workspace.Mode, titl
 	if err != nil {
 		return nil, err
 	}
-	return &Imported{Saved: im.Saved, Added: im.Added, Changed: im.Changed, Removed: im.Removed, Sentence: im.Impact.Sentence(), Breaks: im.Impact.Breaks()}, nil
+	return &Imported{Saved: im.Saved, Added: im.Added, Changed: im.Changed, Removed: im.Removed, Mended: mended, Sentence: im.Impact.Sentence(), Breaks: im.Impact.Breaks()}, nil
 }

@@ -172,14 +172,21 @@ func (a *app) export() *cobra.Command {
 		Args:  cobra.ExactArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
 			files, err := a.stored(data, name, store.Draft)
-			if err != nil {
+			var damaged *store.Damaged
+			if err != nil && !errors.As(err, &damaged) {
 				return err
 			}
 			if err := folder.Write(args[0], files, a.progress("Writing")); err != nil {
 				return err
 			}
 			fmt.Fprintf(a.out, "Wrote %d documents to %s.\n", len(files), args[0])
-			return nil
+			if damaged == nil {
+				return nil
+			}
+			for _, p := range damaged.Paths {
+				fmt.Fprintf(a.err, "%s is damaged in the database and was not written. Put the file into the folder from a copy and import that: it mends the database\n", p)
+			}
+			return errBreaks
 		},
 	}
 	dataFlags(c, &data, &name, "")

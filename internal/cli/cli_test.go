@@ -2,6 +2,7 @@ package cli
 
 import (
 	"bytes"
+	"database/sql"
 	"encoding/json"
 	"fmt"
 	"os"
@@ -90,6 +91,37 @@ func TestImportingAgainIsAnEdit(t *testing.T) {
 	files["blocks/a.html"], files["blocks/b.html"] = []byte("more"), []byte("b")
 	_, out, _ = run("import", "--data", data, write(t, files))
 	require.Contains(t, out, "adds 1, changes 1, removes 0 documents")
+}
+
+// Damage in the database is told with the document, everything else can be exported, and
+// a folder that holds the document mends it.
+func TestADamagedDatabase(t *testing.T) {
+	data := t.TempDir()
+	files := small()
+	run("import", "--data", data, write(t, files))
+	db, err := sql.Open("sqlite", filepath.Join(data, store.FileName))
+	require.NoError(t, err)
+	_, err = db.Exec("UPDATE blobs SET bytes = x'0011' WHERE hash = ?", string(site.HashOf(files["blocks/a.html"])))
+	require.NoError(t, err)
+	require.NoError(t, db.Close())
+
+	code, _, stderr := run("serve", "--data", data, "--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0")
+	require.Equal(t, ExitBad, code, "what would use it does not start")
+	require.Contains(t, stderr, "blocks/a.html is damaged in the database")
+	to := filepath.Join(t.TempDir(), "out")
+	code, _, stderr = run("export", "--data", data, to)
+	require.Equal(t, ExitBreaks, code)
+	require.Contains(t, stderr, "blocks/a.html is damaged in the database and was not written")
+	got, err := folder.Read(to, nil)
+	require.NoError(t, err)
+	require.Len(t, got, len(files)-1)
+
+	files["blocks/a.html"] = append(files["blocks/a.html"], "!"...) // another text will do
+	code, out, stderr := run("import", "--data", data, write(t, files))
+	require.Equal(t, ExitDone, code, stderr)
+	require.Contains(t, out, "Mended what was damaged in the database: blocks/a.html.")
+	code, _, stderr = run("export", "--data", data, filepath.Join(t.TempDir(), "whole"))
+	require.Equal(t, ExitDone, code, stderr)
 }
 
 // What an import would remove goes only where one says so.

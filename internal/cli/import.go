@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"net/url"
 	"os"
+	"strings"
 
 	"github.com/spf13/cobra"
 
@@ -159,6 +160,9 @@ func (a *app) hand(tool string, in intake, files site.Files, title string) error
 }
 
 func (a *app) tellImport(in intake, out *api.Imported) {
+	if len(out.Mended) > 0 {
+		fmt.Fprintf(a.out, "Mended what was damaged in the database: %s.\n", strings.Join(out.Mended, ", "))
+	}
 	switch {
 	case out.Created && in.dry:
 		fmt.Fprintf(a.out, "Would import %d documents as the new site %s.\n", len(out.Added), in.name)

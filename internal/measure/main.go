@@ -328,10 +328,13 @@ func overHTTP(srv *api.Server) error {
 		return func() {
 			req, _ := http.NewRequest("POST", "http://"+tool.Addr().String()+"/api/v1/sites/main/proposals", strings.NewReader(body))
 			req.Header.Set("X-Brick-Shelf", "1")
-			if answer, err := http.DefaultClient.Do(req); err == nil {
-				_, _ = io.Copy(io.Discard, answer.Body)
-				_ = answer.Body.Close()
+			req.Header.Set("Content-Type", "application/json")
+			answer, err := http.DefaultClient.Do(req)
+			if err != nil || answer.StatusCode != http.StatusOK {
+				panic(fmt.Sprint("the server does not answer: ", err))
 			}
+			_, _ = io.Copy(io.Discard, answer.Body)
+			_ = answer.Body.Close()
 		}
 	}
 	row("impact over HTTP, block on 20 pages", median(101, ask("rare")), "5 ms")

@@ -4,6 +4,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -78,7 +79,11 @@ func change(tx *prepared, id, changeSet int64, c site.Change) error {
 	if site.Hash(old.Hash) != c.Before {
 		conflict := &site.Conflict{Path: c.Path, Wanted: c.Before, Found: site.Hash(old.Hash), Offered: c.After}
 		if before.Valid {
-			if err := tx.Get(&conflict.Current, "SELECT bytes FROM blobs WHERE id = ?", old.Blob); err != nil {
+			row, err := rows(tx.tx)(old.Blob)
+			if err == nil {
+				conflict.Current, err = unpack(row, rows(tx.tx))
+			}
+			if err != nil && !errors.Is(err, errDamaged) {
 				return err
 			}
 		}
@@ -87,7 +92,7 @@ func change(tx *prepared, id, changeSet int64, c site.Change) error {
 	if c.Delete {
 		_, err = tx.Exec("DELETE FROM drafts WHERE site = ? AND path = ?", id, c.Path)
 	} else {
-		if after.Int64, err = blob(tx, c.After); err != nil {
+		if after.Int64, err = blob(tx, c.After, before.Int64); err != nil {
 			return err
 		}
 		after.Valid = true
@@ -104,12 +109,15 @@ func change(tx *prepared, id, changeSet int64, c site.Change) error {
 // was taken back last. Both write a change set of their own. The change set
 // returned is what was done to the draft. ErrNothing says that there is none.
 func (s *Store) Undo(id int64) (Record, site.ChangeSet, error) {
-	return s.step(id, "undo", "SELECT id, title FROM change_sets WHERE site = ? AND kind = 'edit' AND undone = 0 ORDER BY id DESC LIMIT 1")
+	return s.step(id, "undo", "SELECT id, title "+undoable)
 }
+
+// undoable is the newest change set that still stands, if its texts are still kept.
+const undoable = `FROM (SELECT id, title, kept FROM change_sets WHERE site = ?1 AND kind = 'edit' AND undone = 0 ORDER BY id DESC LIMIT 1) WHERE kept = 1`
 
 // redoable is the change set that was taken back last, if nothing has been edited since:
 // a new edit ends for good what could be done again before it.
-const redoable = `FROM change_sets e WHERE e.site = ?1 AND e.kind = 'edit' AND e.undone = 1
+const redoable = `FROM change_sets e WHERE e.site = ?1 AND e.kind = 'edit' AND e.undone = 1 AND e.kept = 1
 	AND (SELECT max(u.id) FROM change_sets u WHERE u.site = ?1 AND u.id > e.id AND u.kind = 'undo' AND u.target = e.id)
 		> (SELECT max(id) FROM change_sets WHERE site = ?1 AND kind = 'edit') ORDER BY e.id LIMIT 1`
 
@@ -145,26 +153,57 @@ func (s *Store) step(id int64, kind, query string) (Record, site.ChangeSet, erro
 	return rec, set, wrap(err, kind)
 }
 
-// readChanges reads the changes of a change set or release, or what takes them back.
-func readChanges(q sqlx.Queryer, table, column string, id int64, back bool) (site.ChangeSet, error) {
-	var rows []struct {
-		Path        string         `db:"path"`
-		BeforeHash  sql.NullString `db:"before_hash"`
-		AfterHash   sql.NullString `db:"after_hash"`
-		BeforeBytes []byte         `db:"before_bytes"`
-		AfterBytes  []byte         `db:"after_bytes"`
+// readChanges reads the changes of a change set or release, or what takes them back: of
+// each just the side that it leads to.
+func readChanges(q *sqlx.Tx, table, column string, id int64, back bool) (site.ChangeSet, error) {
+	from, to := "before", "after"
+	if back {
+		from, to = to, from
 	}
-	err := sqlx.Select(q, &rows, `SELECT c.path, x.hash AS before_hash, y.hash AS after_hash, x.bytes AS before_bytes, y.bytes AS after_bytes
-		FROM `+table+` c LEFT JOIN blobs x ON x.id = c.before LEFT JOIN blobs y ON y.id = c.after WHERE c.`+column+` = ? ORDER BY c.path`, id)
 	var set site.ChangeSet
-	for _, r := range rows {
-		c := site.Change{Path: r.Path, Before: site.Hash(r.BeforeHash.String), After: r.AfterBytes, Delete: !r.AfterHash.Valid}
-		if back {
-			c = site.Change{Path: r.Path, Before: site.Hash(r.AfterHash.String), After: r.BeforeBytes, Delete: !r.BeforeHash.Valid}
+	rs, err := q.Query("SELECT c.path, x.hash, c."+to+", "+columns+" FROM "+table+" c LEFT JOIN blobs x ON x.id = c."+from+" LEFT JOIN blobs b ON b.id = c."+to+" WHERE c."+column+" = ? ORDER BY c.path", id)
+	if err != nil {
+		return set, err
+	}
+	defer rs.Close()
+	bad := &Damaged{}
+	waiting := map[int]*stored{} // by change: whose bases are read when these rows are
+	for rs.Next() {
+		var d document
+		var before sql.NullString
+		var leads sql.NullInt64
+		if err := rs.Scan(&d.Path, &before, &leads, &d.ID, &d.Hash, &d.Form, &d.Base, &d.Sum, &d.Bytes); err != nil {
+			return set, err
+		}
+		c := site.Change{Path: d.Path, Before: site.Hash(before.String), Delete: !leads.Valid}
+		if leads.Valid && !d.ID.Valid {
+			bad.add(d.Path, "")
+		} else if leads.Valid {
+			row := &stored{d.ID.Int64, d.Hash.String, int(d.Form.Int64), d.Base, d.Sum, slices.Clone([]byte(d.Bytes))}
+			if row.Form == spliced {
+				waiting[len(set.Changes)] = row
+			} else if c.After, err = unpack(row, nil); err != nil {
+				bad.add(d.Path, site.Hash(row.Hash))
+			}
 		}
 		set.Changes = append(set.Changes, c)
 	}
-	return set, err
+	if err := rs.Err(); err != nil {
+		return set, err
+	}
+	for i := range set.Changes {
+		row := waiting[i]
+		if row == nil {
+			continue
+		}
+		c := &set.Changes[i]
+		if c.After, err = unpack(row, rows(q)); errors.Is(err, errDamaged) {
+			bad.add(c.Path, site.Hash(row.Hash))
+		} else if err != nil {
+			return set, err
+		}
+	}
+	return set, bad.orNil()
 }
 
 // History lists the change sets after the one given, newest first.
@@ -185,18 +224,29 @@ func (s *Store) History(id, after int64) ([]Record, error) {
 // Earlier gives what a document of the draft was before each of its last hundred changes,
 // the newest first.
 func (s *Store) Earlier(id int64, path string) ([][]byte, error) {
-	var out [][]byte
-	err := s.db.Select(&out, `SELECT b.bytes FROM changes c JOIN change_sets s ON s.id = c.change_set JOIN blobs b ON b.id = c.before
+	var list []stored
+	err := s.db.Select(&list, "SELECT "+columns+` FROM changes c JOIN change_sets s ON s.id = c.change_set JOIN blobs b ON b.id = c.before
 		WHERE s.site = ? AND c.path = ? ORDER BY s.id DESC LIMIT 100`, id, path)
 	if err != nil {
 		return nil, fmt.Errorf("reading what %s was: %w", path, err)
+	}
+	var out [][]byte
+	for i := range list {
+		text, err := unpack(&list[i], rows(s.db))
+		if errors.Is(err, errDamaged) {
+			continue // another one may serve
+		}
+		if err != nil {
+			return nil, fmt.Errorf("reading what %s was: %w", path, err)
+		}
+		out = append(out, text)
 	}
 	return out, nil
 }
 
 // Steps tells what Undo and Redo would do: the titles, "" where there is nothing.
 func (s *Store) Steps(id int64) (undo, redo string, err error) {
-	err = s.db.Get(&undo, "SELECT coalesce((SELECT title FROM change_sets WHERE site = ? AND kind = 'edit' AND undone = 0 ORDER BY id DESC LIMIT 1), '')", id)
+	err = s.db.Get(&undo, "SELECT coalesce((SELECT title "+undoable+"), '')", id)
 	if err == nil {
 		err = s.db.Get(&redo, "SELECT coalesce((SELECT e.title "+redoable+"), '')", id)
 	}

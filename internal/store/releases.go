@@ -97,8 +97,13 @@ func (s *Store) ReleaseFiles(id int64, number int) (site.Files, error) {
 	} else if err != nil {
 		return nil, err
 	}
+	tx, err := s.db.Beginx()
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = tx.Rollback() }()
 	for _, r := range newer {
-		set, err := readChanges(s.db, "release_changes", "release", r, true)
+		set, err := readChanges(tx, "release_changes", "release", r, true)
 		if err != nil {
 			return nil, err
 		}

@@ -4,6 +4,7 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"database/sql"
 	"embed"
@@ -95,7 +96,7 @@ func Beside(dir string) (*Store, error) {
 }
 
 func connect(path string) (*sqlx.DB, error) {
-	db, err := sqlx.Open("sqlite", "file:"+path+"?_pragma=busy_timeout(10000)&_pragma=journal_mode(WAL)&_pragma=foreign_keys(1)&_pragma=synchronous(FULL)&_pragma=cache_size(-32000)&_txlock=immediate")
+	db, err := sqlx.Open("sqlite", "file:"+path+"?_pragma=busy_timeout(10000)&_pragma=auto_vacuum(2)&_pragma=journal_mode(WAL)&_pragma=journal_size_limit(16777216)&_pragma=foreign_keys(1)&_pragma=synchronous(FULL)&_pragma=cache_size(-32000)&_txlock=immediate")
 	if err != nil {
 		return nil, fmt.Errorf("opening %s: %w", path, err)
 	}
@@ -215,7 +216,8 @@ const (
 	Published Tree = "published"
 )
 
-// Files reads a tree.
+// Files reads a tree. Where some of its texts are damaged it gives the others, and a
+// *Damaged.
 func (s *Store) Files(id int64, tree Tree) (site.Files, error) {
 	var out site.Files
 	err := s.together(id, func(one, two *sqlx.Conn) error {
@@ -223,23 +225,38 @@ func (s *Store) Files(id int64, tree Tree) (site.Files, error) {
 		if err != nil {
 			return err
 		}
-		const from = " d JOIN blobs b ON b.id = d.blob WHERE d.site = ? AND d.path "
+		const from = " d LEFT JOIN blobs b ON b.id = d.blob WHERE d.site = ? AND d.path "
 		var later site.Files
 		var failed error
 		done := make(chan struct{})
 		go func() {
 			defer close(done)
-			later, failed = documents(two, "SELECT d.path, b.bytes FROM "+string(tree)+from+">= ?", id, middle)
+			later, failed = documents(two, "SELECT d.path, "+columns+" FROM "+string(tree)+from+">= ?", id, middle)
 		}()
-		out, err = documents(one, "SELECT d.path, b.bytes FROM "+string(tree)+from+"< ?", id, middle)
+		out, err = documents(one, "SELECT d.path, "+columns+" FROM "+string(tree)+from+"< ?", id, middle)
 		<-done
+		if out == nil || later == nil {
+			return errors.Join(err, failed)
+		}
 		maps.Copy(out, later)
-		return errors.Join(err, failed)
+		return joined(err, failed)
 	})
 	if err != nil {
-		return nil, fmt.Errorf("reading the %s: %w", tree, err)
+		return out, fmt.Errorf("reading the %s: %w", tree, err)
 	}
 	return out, nil
+}
+
+// joined is the damage that two readers found.
+func joined(one, other error) error {
+	var a, b *Damaged
+	if errors.As(one, &a) && errors.As(other, &b) {
+		for _, p := range b.Paths {
+			a.add(p, b.Hashes[p])
+		}
+		return a.orNil()
+	}
+	return errors.Join(one, other)
 }
 
 // together runs do with two connections that read the same state of a site, whatever is
@@ -291,25 +308,6 @@ func middle(c *sqlx.Conn, id int64, tree Tree) (string, error) {
 	return path, err
 }
 
-// documents reads what a query gives as paths and bytes.
-func documents(c *sqlx.Conn, query string, args ...any) (site.Files, error) {
-	rows, err := c.QueryContext(context.Background(), query, args...)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	out := site.Files{}
-	for rows.Next() {
-		var path string
-		var b []byte
-		if err := rows.Scan(&path, &b); err != nil {
-			return nil, err
-		}
-		out[path] = b
-	}
-	return out, rows.Err()
-}
-
 // Unpublished reads in what a site's published tree differs from its draft, as changes
 // that lead from the draft to it; without before-hashes.
 func (s *Store) Unpublished(id int64) ([]site.Change, error) {
@@ -318,7 +316,7 @@ func (s *Store) Unpublished(id int64) ([]site.Change, error) {
 		return nil, err
 	}
 	defer c.Close()
-	differ, err := documents(c, `SELECT p.path, b.bytes FROM published p JOIN blobs b ON b.id = p.blob
+	differ, err := documents(c, "SELECT p.path, "+columns+` FROM published p LEFT JOIN blobs b ON b.id = p.blob
 		LEFT JOIN drafts d ON d.site = p.site AND d.path = p.path WHERE p.site = ? AND d.blob IS NOT p.blob`, id)
 	if err != nil {
 		return nil, fmt.Errorf("reading what is published: %w", err)
@@ -389,25 +387,55 @@ func (p *prepared) Exec(query string, args ...any) (sql.Result, error) {
 	return s.Exec(args...)
 }
 
-// blob stores bytes once and returns their row.
-func blob(tx *prepared, b []byte) (int64, error) {
+// blob stores a text once and returns its row. former, where it is not 0, is the row of a
+// text from which it likely differs little.
+func blob(tx *prepared, b []byte, former int64) (int64, error) {
 	h := string(site.HashOf(b))
-	var id int64
-	err := tx.Get(&id, "SELECT id FROM blobs WHERE hash = ?", h)
+	var known stored
+	err := tx.Get(&known, "SELECT "+columns+" FROM blobs b WHERE b.hash = ?", h)
 	if err == nil {
-		return id, nil
+		if text, err := unpack(&known, rows(tx.tx)); err == nil && bytes.Equal(text, b) {
+			return known.ID, nil
+		}
+		row := pack(b, nil, 0) // what was damaged is whole again
+		_, err := tx.Exec("UPDATE blobs SET bytes = ?, form = ?, base = NULL, sum = ? WHERE id = ?", row.Bytes, row.Form, row.Sum, known.ID)
+		return known.ID, err
 	}
 	if !errors.Is(err, sql.ErrNoRows) {
 		return 0, err
 	}
-	if b == nil {
-		b = []byte{}
+	text, base, err := whole(tx, former)
+	if err != nil {
+		return 0, err
 	}
-	res, err := tx.Exec("INSERT INTO blobs (hash, bytes) VALUES (?, ?)", h, b)
+	row := pack(b, text, base)
+	res, err := tx.Exec("INSERT INTO blobs (hash, bytes, form, base, sum) VALUES (?, ?, ?, ?, ?)", h, row.Bytes, row.Form, row.Base, row.Sum)
 	if err != nil {
 		return 0, err
 	}
 	return res.LastInsertId()
+}
+
+// whole gives a text that is stored whole: that of a row, or of the row's base. There is
+// none where that is damaged.
+func whole(tx *prepared, id int64) ([]byte, int64, error) {
+	if id == 0 {
+		return nil, 0, nil
+	}
+	var row stored
+	if err := tx.Get(&row, "SELECT "+columns+" FROM blobs b WHERE b.id = ?", id); errors.Is(err, sql.ErrNoRows) {
+		return nil, 0, nil
+	} else if err != nil {
+		return nil, 0, err
+	}
+	if row.Form == spliced {
+		return whole(tx, row.Base.Int64)
+	}
+	text, err := unpack(&row, nil)
+	if err != nil {
+		return nil, 0, nil
+	}
+	return text, id, nil
 }
 
 // ErrName says that a site cannot have the name that was asked for.
@@ -438,7 +466,7 @@ func (s *Store) Create(name string, files site.Files, progress func(done, total 
 		}
 		many := &prepared{tx: tx}
 		for i, p := range files.Paths() {
-			b, err := blob(many, files[p])
+			b, err := blob(many, files[p], 0)
 			if err != nil {
 				return err
 			}

@@ -894,6 +894,8 @@ export interface components {
             added: string[];
             changed: string[];
             removed: string[];
+            /** @description Documents that were damaged in the database and are whole again. */
+            mended: string[];
             /** @description What it does to the pages; empty for a new site. */
             sentence: string;
             breaks: number;
