@@ -5,6 +5,7 @@ package api
 //go:generate go tool -modfile=../../tools/go.mod oapi-codegen -config generate.yaml -o contract.gen.go openapi.yaml
 
 import (
+	"context"
 	"embed"
 	"errors"
 	"fmt"
@@ -17,6 +18,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -48,6 +50,9 @@ type Server struct {
 
 	// SiteAddr is the address that the site is served on, as host:port.
 	SiteAddr string
+
+	asked  atomic.Int64 // when a request came last, in nanoseconds
+	tidied atomic.Int64 // after which request it was tidied up last
 
 	writing  sync.Mutex // one site at a time is written
 	outcomes sync.Map   // by name of site: how writing it ended last, an *Outcome
@@ -105,14 +110,42 @@ func (s *Server) space(name string) (func() (*workspace.Workspace, error), error
 	return open, nil
 }
 
-// watchDays brings the open sites to the present day, once a minute.
+// Frugal makes the collector of the process run earlier than it would by itself: the texts of
+// a large site are most of what is live, and as much again would be kept as headroom.
+func Frugal() { debug.SetGCPercent(50) }
+
+// idleFor is how long nobody must have asked for anything before the server tidies up.
+const idleFor = 30 * time.Second
+
+// tidy drops what is no longer needed from the database and gives memory back, once after
+// each time of work.
+func (s *Server) tidy(ctx context.Context) {
+	last := s.asked.Load()
+	if last == s.tidied.Load() || time.Since(time.Unix(0, last)) < idleFor {
+		return
+	}
+	s.tidied.Store(last)
+	if err := s.store.Tidy(ctx); err != nil && ctx.Err() == nil {
+		s.log.Error("tidying up the database", "error", err)
+	}
+	debug.FreeOSMemory()
+}
+
+// watchDays brings the open sites to the present day, once a minute, and tidies up.
 func (s *Server) watchDays(stop <-chan struct{}) {
+	ctx, cancel := context.WithCancel(context.Background())
+	defer cancel()
+	go func() {
+		<-stop
+		cancel()
+	}()
 	tick := time.NewTicker(time.Minute)
 	defer tick.Stop()
 	for {
 		select {
 		case <-tick.C:
 			s.newDay()
+			s.tidy(ctx)
 		case <-stop:
 			return
 		}
@@ -161,6 +194,7 @@ func (s *Server) recovery(c *gin.Context) {
 
 func (s *Server) logging(c *gin.Context) {
 	start := time.Now()
+	s.asked.Store(start.UnixNano())
 	c.Next()
 	s.log.Debug("request", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "took", time.Since(start))
 }

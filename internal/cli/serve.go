@@ -127,6 +127,7 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 			return err
 		}
 	}
+	api.Frugal()
 	srv := api.NewServer(st, web.Files(), a.log(), a.now, a.scripts())
 	if out != "" {
 		srv.Write = writer(name, out)

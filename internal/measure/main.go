@@ -1,7 +1,7 @@
 // Command measure prints the figures by which this program's speed is judged,
 // taken in one run on a generated site. Times are medians; what counts are the
 // ratios, since absolute times change with the machine. With words (rendering, impacts,
-// scripts, store, publish, bundle) it takes just those.
+// scripts, store, memory, publish, bundle) it takes just those.
 package main
 
 import (
@@ -45,6 +45,13 @@ const pages = 10_000
 var day = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
 
 func main() {
+	if len(os.Args) == 3 && os.Args[1] == daysWork {
+		if err := work(os.Args[2]); err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			os.Exit(1)
+		}
+		return
+	}
 	if len(os.Args) == 2 && os.Args[1] == worker {
 		if err := scripts.Serve(os.Stdin, os.Stdout); err != nil {
 			fmt.Fprintln(os.Stderr, err)
@@ -105,6 +112,7 @@ func run() error {
 		{"impacts", func() error { impacts(s); return nil }},
 		{"scripts", scripted},
 		{"store", func() error { return stored(files, total) }},
+		{"memory", func() error { return memory(files, total) }},
 		{"publish", func() error { return published(s) }},
 		{"bundle", bundle},
 	} {

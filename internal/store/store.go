@@ -96,10 +96,11 @@ func Beside(dir string) (*Store, error) {
 }
 
 func connect(path string) (*sqlx.DB, error) {
-	db, err := sqlx.Open("sqlite", "file:"+path+"?_pragma=busy_timeout(10000)&_pragma=auto_vacuum(2)&_pragma=journal_mode(WAL)&_pragma=journal_size_limit(16777216)&_pragma=foreign_keys(1)&_pragma=synchronous(FULL)&_pragma=cache_size(-32000)&_txlock=immediate")
+	db, err := sqlx.Open("sqlite", "file:"+path+"?_pragma=busy_timeout(10000)&_pragma=auto_vacuum(2)&_pragma=journal_mode(WAL)&_pragma=journal_size_limit(16777216)&_pragma=foreign_keys(1)&_pragma=synchronous(FULL)&_pragma=cache_size(-8000)&_txlock=immediate")
 	if err != nil {
 		return nil, fmt.Errorf("opening %s: %w", path, err)
 	}
+	db.SetConnMaxIdleTime(time.Minute) // each has memory of its own
 	return db, nil
 }
 
@@ -125,7 +126,22 @@ func prepare(dir string) (*Store, error) {
 		_ = db.Close()
 		return nil, fmt.Errorf("preparing %s: %w", path, err)
 	}
+	if err := givesBack(db); err != nil {
+		_ = db.Close()
+		return nil, fmt.Errorf("preparing %s: %w", path, err)
+	}
 	return &Store{db: db, now: time.Now}, nil
+}
+
+// givesBack sees to it that a database can give room back to the disk. One that was made by
+// an older version of this program is written anew for that, once.
+func givesBack(db *sqlx.DB) error {
+	var mode int
+	if err := db.Get(&mode, "PRAGMA auto_vacuum"); err != nil || mode != 0 {
+		return err
+	}
+	_, err := db.Exec("PRAGMA auto_vacuum = 2; VACUUM")
+	return err
 }
 
 // latest is the newest schema that this program knows.

@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"slices"
 	"strconv"
 	"sync"
 	"sync/atomic"
@@ -39,10 +40,12 @@ func (s *Seen) Err() error {
 }
 
 // keep is how many proposals stay available to previews, keepBytes how many bytes of
-// texts they may have in all; the newest stays whatever its size.
+// texts they may have in all; the newest stays whatever its size. Once the draft is
+// another one, those of more than keepStale bytes are let go.
 const (
 	keep      = 32
 	keepBytes = 256 << 20
+	keepStale = 1 << 20
 )
 
 type proposals struct {
@@ -80,9 +83,16 @@ func (pr *Proposal) size() int {
 func (p *proposals) stale() {
 	p.mu.Lock()
 	defer p.mu.Unlock()
-	for _, pr := range p.byID {
+	p.order = slices.DeleteFunc(p.order, func(id string) bool {
+		pr := p.byID[id]
 		pr.last.Store(nil)
-	}
+		if pr.size() <= keepStale {
+			return false
+		}
+		p.bytes -= pr.size()
+		delete(p.byID, id)
+		return true
+	})
 }
 
 // Propose works out what changes would do to the draft, without saving them.

@@ -131,7 +131,7 @@ func (w *Workspace) Save(set site.ChangeSet) (store.Record, error) {
 			return store.Record{}, err
 		}
 	}
-	edited := st.Draft.With(set.Changes)
+	edited := st.Draft.WithAs(set.Changes, st.Live)
 	if problems := Invalid(edited); len(problems) > 0 {
 		return store.Record{}, &InvalidError{problems}
 	}
@@ -212,7 +212,7 @@ func (w *Workspace) step(do func(int64) (store.Record, site.ChangeSet, error)) (
 		return rec, err
 	}
 	st := w.state.Load()
-	w.commit(st, st.Draft.With(set.Changes), rec.Title)
+	w.commit(st, st.Draft.WithAs(set.Changes, st.Live), rec.Title)
 	return rec, nil
 }
 

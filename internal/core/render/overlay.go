@@ -10,7 +10,11 @@ import (
 )
 
 // With returns the site as it would be after some changes.
-func (s *Shelf) With(changes []site.Change) *Shelf {
+func (s *Shelf) With(changes []site.Change) *Shelf { return s.WithAs(changes, nil) }
+
+// WithAs is With for changes of which some may lead to what another state of the site
+// holds, whose documents are read already; they are shared then.
+func (s *Shelf) WithAs(changes []site.Change, other *Shelf) *Shelf {
 	o := s.overlay()
 	if s.base != nil {
 		maps.Copy(o.docs, s.docs)
@@ -38,11 +42,22 @@ func (s *Shelf) With(changes []site.Change) *Shelf {
 		}
 		return NewScripted(files, s.now, s.runner)
 	}
+	if other != nil && !other.config.sameAddresses(o.config) {
+		other = nil
+	}
 	parsed := make([]*entry, len(changes))
 	Parallel(len(changes), func(i int) {
-		if c := changes[i]; c.Path != "site.yaml" && !c.Delete {
-			parsed[i] = o.parse(c.Path, c.After)
+		c := changes[i]
+		if c.Path == "site.yaml" || c.Delete {
+			return
 		}
+		if other != nil {
+			if e := other.entry(c.Path); e != nil && bytes.Equal(e.bytes, c.After) {
+				parsed[i] = e
+				return
+			}
+		}
+		parsed[i] = o.parse(c.Path, c.After)
 	})
 	for i, c := range changes {
 		if c.Path != "site.yaml" {
