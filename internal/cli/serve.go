@@ -141,14 +141,15 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 		_ = tool.Close()
 		return fmt.Errorf("the site cannot listen: %w; name a free address with --site-addr", err)
 	}
-	if err := st.Serving("http://"+tool.Addr().String(), "http://"+site.Addr().String()); err != nil {
-		return err
-	}
-	fmt.Fprintf(a.out, "Brick Shelf   http://%s\nThe site      http://%s\n", tool.Addr(), site.Addr())
 	stop := make(chan struct{})
 	end := sync.OnceFunc(func() { close(stop) })
 	signals := make(chan os.Signal, 1)
 	signal.Notify(signals, os.Interrupt, syscall.SIGTERM)
+	defer signal.Stop(signals)
+	if err := st.Serving("http://"+tool.Addr().String(), "http://"+site.Addr().String()); err != nil {
+		return err
+	}
+	fmt.Fprintf(a.out, "Brick Shelf   http://%s\nThe site      http://%s\n", tool.Addr(), site.Addr())
 	go func() {
 		<-signals
 		end()

@@ -139,9 +139,37 @@ func (d *documents) keyFor(known map[[2]string]string, path, address string) (st
 		}
 	}
 	if inLoop {
-		key += "." + round
+		round = "." + round
 	}
-	return address[:at] + key, nil
+	// The same step may stand further ahead in the address, in a copy of what shows it.
+	return d.renaming(path, class, container, step, key)(address[:at]) + key + round, nil
+}
+
+// renaming gives another step to a step of a block or layout in addresses on a page,
+// wherever it stands in them.
+func (d *documents) renaming(path string, class site.Class, container, step, to string) func(address string) string {
+	var stands map[string]string
+	return func(address string) string {
+		was := strings.Split(address, "/")
+		is := slices.Clone(was)
+		for i, p := range was {
+			name, round, inLoop := strings.Cut(p, ".")
+			if i == 0 || name != step {
+				continue
+			}
+			around := strings.Join(was[:i], "/")
+			if stands == nil {
+				stands = standsAt(d.s, path)
+			}
+			if class == site.LayoutDoc && around != "layout" || class == site.BlockDoc && blockAt(d.s, stands, around) != container {
+				continue
+			}
+			if is[i] = to; inLoop {
+				is[i] += "." + round
+			}
+		}
+		return strings.Join(is, "/")
+	}
 }
 
 // readdress makes what pages say of a step of a block or layout speak of another step.
@@ -152,27 +180,7 @@ func (d *documents) readdress(class site.Class, container, step, to string) erro
 			continue
 		}
 		g, _ = place.ParsePage(g.Name, path, g.URL, d.get(path)) // as it is by now
-		var stands map[string]string
-		renamed := func(address string) string {
-			parts := strings.Split(address, "/")
-			for i, p := range parts {
-				name, round, inLoop := strings.Cut(p, ".")
-				if i == 0 || name != step {
-					continue
-				}
-				around := strings.Join(parts[:i], "/")
-				if stands == nil {
-					stands = standsAt(d.s, path)
-				}
-				if class == site.LayoutDoc && around != "layout" || class == site.BlockDoc && blockAt(d.s, stands, around) != container {
-					continue
-				}
-				if parts[i] = to; inLoop {
-					parts[i] += "." + round
-				}
-			}
-			return strings.Join(parts, "/")
-		}
+		renamed := d.renaming(path, class, container, step, to)
 		if err := d.rename(g, renamed); err != nil {
 			return err
 		}
