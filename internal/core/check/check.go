@@ -251,9 +251,16 @@ type list struct {
 
 func (c *list) add(p site.Problem) { c.out = append(c.out, p) }
 
+// maxFound is about how many problems are told of one text.
+const maxFound = 1000
+
 // text checks the calls of a text against what they call.
 func (c *list) text(split site.Split, path string, t *markup.Text) {
+	before := len(c.out)
 	markup.Walk(t.Nodes, func(n *markup.Node) bool {
+		if len(c.out)-before > maxFound {
+			return false
+		}
 		if n.Kind != markup.Call {
 			return true
 		}

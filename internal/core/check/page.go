@@ -20,12 +20,13 @@ func (k *Checker) Page(path string) site.Problems {
 		return nil
 	}
 	c.text(in.Page.Split, path, in.Page.Text)
+	byKey := s.KeysOn(path)
 	for _, f := range faults(s, path) {
 		sev := site.Error
 		if strings.HasPrefix(f.Code, "lost-") {
 			sev = site.Warning
 		}
-		if to := meant(s, in, f); to != "" {
+		if to := meant(byKey, in, f); to != "" {
 			f.Message += to
 		}
 		if f.Code != "unresolved-call" && !c.told(f) { // told where the call stands
@@ -67,11 +68,11 @@ func faults(s *render.Shelf, path string) []render.Fault {
 }
 
 // meant tells of something that a page says of nothing what it means by its position.
-func meant(s *render.Shelf, in *render.Info, f render.Fault) string {
+func meant(byKey func(string) string, in *render.Info, f render.Fault) string {
 	if !strings.HasPrefix(f.Code, "lost-") {
 		return ""
 	}
-	to := s.ByKey(in.Page.Path, f.Address)
+	to := byKey(f.Address)
 	if to == "" {
 		return ""
 	}

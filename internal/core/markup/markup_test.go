@@ -4,8 +4,10 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+	"unicode/utf8"
 
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 )
 
 // tree writes nodes on one line, for tables to be read.
@@ -228,6 +230,25 @@ func FuzzParseThenPrint(f *testing.F) {
 				t.Fatalf("a fault at %d of %d bytes", e.At, len(src))
 			}
 			Position(src, e.At)
+		}
+	})
+}
+
+// Places that are asked for one after the other are where they are by themselves.
+func TestACursorFindsWhatPositionFinds(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		src := []byte(rapid.StringOf(rapid.SampledFrom([]rune("aé\n"))).Draw(t, "text"))
+		var c Cursor
+		for range rapid.IntRange(1, 9).Draw(t, "places") {
+			at := rapid.IntRange(0, len(src)+2).Draw(t, "at")
+			line, col := Position(src, at)
+			gotLine, gotCol := c.Position(src, at)
+			if at <= len(src) && (at == len(src) || utf8.RuneStart(src[at])) {
+				require.Equal(t, [2]int{line, col}, [2]int{gotLine, gotCol})
+			}
+			if at < len(src) && !utf8.RuneStart(src[at]) {
+				c = Cursor{}
+			}
 		}
 	})
 }

@@ -3,6 +3,7 @@ package markup
 import (
 	"bytes"
 	"sync/atomic"
+	"unicode/utf8"
 )
 
 // Kind says what a Node is.
@@ -241,16 +242,27 @@ func printNodes(out, src []byte, nodes []*Node) []byte {
 // Position turns a byte offset into a line and a column, both from 1. Columns
 // count characters; a byte that is not UTF-8 counts as one.
 func Position(src []byte, at int) (line, column int) {
-	if at > len(src) {
-		at = len(src)
+	at = min(at, len(src))
+	before := src[:at]
+	return bytes.Count(before, []byte{'\n'}) + 1, utf8.RuneCount(before[bytes.LastIndexByte(before, '\n')+1:]) + 1
+}
+
+// Cursor is Position for a text of which many places are asked for, in their order: it
+// goes on from the last one.
+type Cursor struct{ at, line, column int }
+
+// Position is as the function of that name.
+func (c *Cursor) Position(src []byte, at int) (line, column int) {
+	at = min(at, len(src))
+	if c.line == 0 || at < c.at {
+		c.at, c.line, c.column = 0, 1, 1
 	}
-	line = 1
-	start := 0
-	for i := 0; i < at; i++ {
-		if src[i] == '\n' {
-			line++
-			start = i + 1
-		}
+	passed := src[c.at:at]
+	if n := bytes.Count(passed, []byte{'\n'}); n > 0 {
+		c.line += n
+		c.column = 1
+		passed = passed[bytes.LastIndexByte(passed, '\n')+1:]
 	}
-	return line, len([]rune(string(src[start:at]))) + 1
+	c.at, c.column = at, c.column+utf8.RuneCount(passed)
+	return c.line, c.column
 }

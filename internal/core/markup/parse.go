@@ -55,6 +55,8 @@ type parser struct {
 	root  Node
 	stack []*Node
 	slab  []Node
+	told  int // how many faults were found
+	more  int // where the first of those is that are not told
 }
 
 // keep puts a node among the others of the text.
@@ -72,8 +74,16 @@ func (p *parser) leaf(kind Kind, from, to int) {
 	p.add(n)
 }
 
+// maxErrors is how many faults of a text are told; of more just their number.
+const maxErrors = 100
+
 func (p *parser) fail(at int, code, format string, args ...any) {
-	p.text.Errors = append(p.text.Errors, Error{At: at, Code: code, Message: fmt.Sprintf(format, args...)})
+	if p.told++; p.told == maxErrors+1 {
+		p.more = at
+	}
+	if p.told <= maxErrors {
+		p.text.Errors = append(p.text.Errors, Error{At: at, Code: code, Message: fmt.Sprintf(format, args...)})
+	}
 }
 
 func (p *parser) add(n *Node) {
@@ -96,6 +106,7 @@ func (p *parser) literal(from, to int) {
 
 func (p *parser) run() {
 	pos, search := 0, 0
+	brace := bytes.LastIndexByte(p.src, '}')
 	for {
 		i := bytes.Index(p.src[search:], []byte("@{"))
 		if i < 0 {
@@ -108,10 +119,10 @@ func (p *parser) run() {
 			pos, search = at+2, at+2
 			continue
 		}
-		s := &scanner{src: p.src, pos: at + 2, new: p.keep}
+		s := &scanner{src: p.src, pos: at + 2, new: p.keep, brace: brace}
 		n, closes, err := s.tag(at)
 		if err != nil {
-			p.text.Errors = append(p.text.Errors, *err)
+			p.fail(err.At, err.Code, "%s", err.Message)
 			search = at + 2
 			continue
 		}
@@ -125,6 +136,9 @@ func (p *parser) run() {
 	for _, open := range p.stack {
 		p.fail(open.Span.From, "unclosed", "%s is opened here and never closed; write %s where it ends", open.title(), open.closer())
 		p.widen(open, len(p.src))
+	}
+	if more := p.told - maxErrors; more > 0 {
+		p.text.Errors = append(p.text.Errors, Error{At: p.more, Code: "more", Message: fmt.Sprintf("%d more faults begin here", more)})
 	}
 }
 
@@ -253,7 +267,12 @@ func number(t *Text, known int) {
 
 // tally counts the calls of each name within a container. Texts have few, and going
 // through them is faster than a map.
-type tally []struct {
+type tally struct {
+	few  []counted
+	many map[[2]string]int // where they are more than a few
+}
+
+type counted struct {
 	container, name string
 	count           int
 }
@@ -272,16 +291,22 @@ func (t *tally) count(n *Node) {
 }
 
 func (t *tally) next(container, name string) int {
-	for i := range *t {
-		if c := &(*t)[i]; c.name == name && c.container == container {
+	if t.many != nil {
+		t.many[[2]string{container, name}]++
+		return t.many[[2]string{container, name}]
+	}
+	for i := range t.few {
+		if c := &t.few[i]; c.name == name && c.container == container {
 			c.count++
 			return c.count
 		}
 	}
-	*t = append(*t, struct {
-		container, name string
-		count           int
-	}{container, name, 1})
+	if t.few = append(t.few, counted{container, name, 1}); len(t.few) > 64 {
+		t.many = map[[2]string]int{}
+		for _, c := range t.few {
+			t.many[[2]string{c.container, c.name}] = c.count
+		}
+	}
 	return 1
 }
 

@@ -12,6 +12,8 @@ type scanner struct {
 	src []byte
 	pos int
 	new func() *Node // where the tag's node comes from
+
+	brace int // where the last "}" of the text stands
 }
 
 func (s *scanner) node(kind Kind) *Node {
@@ -64,11 +66,10 @@ func (s *scanner) end(what string) *Error {
 func (s *scanner) tag(at int) (*Node, string, *Error) {
 	switch c := s.peek(); {
 	case c == '#':
-		i := bytes.IndexByte(s.src[s.pos:], '}')
-		if i < 0 {
+		if s.brace < s.pos {
 			return nil, "", s.err(at, "unclosed", "the comment @{# is never closed; write } where it ends")
 		}
-		s.pos += i + 1
+		s.pos += bytes.IndexByte(s.src[s.pos:], '}') + 1
 		return s.node(Comment), "", nil
 	case c == '/':
 		s.pos++
@@ -190,6 +191,9 @@ func (s *scanner) place(n *Node, word string) (*Node, string, *Error) {
 	return n, "", s.end("@{" + word + " " + n.Name)
 }
 
+// maxArgs is how many arguments a call may have.
+const maxArgs = 500
+
 func (s *scanner) args(n *Node) *Error {
 	for {
 		before := s.pos
@@ -216,6 +220,9 @@ func (s *scanner) args(n *Node) *Error {
 			return s.err(s.pos, "syntax", "the argument %s should go on with = and a value", name)
 		}
 		s.pos++
+		if len(n.Args) == maxArgs {
+			return s.err(at, "syntax", "a call may have %d arguments; put what they say into a list", maxArgs)
+		}
 		if _, twice := n.Arg(name); twice {
 			return s.err(at, "duplicate-argument", "the argument %s is given twice", name)
 		}

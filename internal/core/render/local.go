@@ -87,17 +87,35 @@ func localEntries(g *place.Page) []localEntry {
 
 // ByKey gives the address of the placement that a page means by an address that counts
 // calls, where one of these calls has a key and is known by that; "" where that is none.
-func (s *Shelf) ByKey(path, address string) string {
+func (s *Shelf) ByKey(path, address string) string { return s.KeysOn(path)(address) }
+
+// KeysOn is ByKey for many addresses of one page.
+func (s *Shelf) KeysOn(path string) func(address string) string {
 	in := s.Info(path)
-	if in == nil || !strings.Contains(address, "~") {
-		return ""
+	var blocks map[string]string
+	return func(address string) string {
+		if in == nil || !strings.Contains(address, "~") {
+			return ""
+		}
+		if blocks == nil {
+			blocks = s.blocksOn(path)
+		}
+		return s.byKey(in, blocks, address)
 	}
+}
+
+// blocksOn tells which block stands at which address of a page now.
+func (s *Shelf) blocksOn(path string) map[string]string {
 	blocks := map[string]string{}
 	for _, signedIn := range []bool{false, true} {
 		for _, p := range s.Render(path, Options{Placements: true, SignedIn: signedIn}).Placements {
 			blocks[p.Address] = p.Block
 		}
 	}
+	return blocks
+}
+
+func (s *Shelf) byKey(in *Info, blocks map[string]string, address string) string {
 	parts := strings.Split(address, "/")
 	for i := 1; i < len(parts); i++ {
 		var key string

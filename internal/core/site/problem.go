@@ -3,8 +3,7 @@ package site
 import (
 	"fmt"
 	"sort"
-
-	"brickshelf/internal/core/markup"
+	"strings"
 )
 
 // Severity says how much a problem matters.
@@ -41,14 +40,14 @@ type Problems []Problem
 
 // Error prints each problem on a line of its own.
 func (ps Problems) Error() string {
-	s := ""
+	var s strings.Builder
 	for i, p := range ps {
 		if i > 0 {
-			s += "\n"
+			s.WriteByte('\n')
 		}
-		s += p.Error()
+		s.WriteString(p.Error())
 	}
-	return s
+	return s.String()
 }
 
 // Invalid returns those problems that make the tree invalid.
@@ -81,6 +80,6 @@ func (ps Problems) Sort() {
 
 // At makes a problem at a byte offset of a document's text.
 func At(doc Split, path string, offset int, sev Severity, code, format string, args ...any) Problem {
-	line, col := markup.Position(doc.Text, offset)
+	line, col := doc.position(offset)
 	return Problem{Code: code, Severity: sev, Path: path, Line: line + doc.TextLine - 1, Column: col, Message: fmt.Sprintf(format, args...)}
 }

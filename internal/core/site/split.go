@@ -1,6 +1,11 @@
 package site
 
-import "bytes"
+import (
+	"bytes"
+	"sync"
+
+	"brickshelf/internal/core/markup"
+)
 
 // Split is a document cut into its front matter and its text. HeadLine and
 // TextLine are the lines of the file at which each begins; TextAt is the byte
@@ -12,6 +17,24 @@ type Split struct {
 	HeadLine int
 	TextLine int
 	TextAt   int
+
+	places *places
+}
+
+// places finds places in the text of a document. Faults are mostly found in their order.
+type places struct {
+	mu     sync.Mutex
+	cursor markup.Cursor
+}
+
+// position is the line and column of an offset in the text, from the text's beginning.
+func (s Split) position(offset int) (line, column int) {
+	if s.places == nil {
+		return markup.Position(s.Text, offset)
+	}
+	s.places.mu.Lock()
+	defer s.places.mu.Unlock()
+	return s.places.cursor.Position(s.Text, offset)
 }
 
 // Cut splits a document at the lines "---". A document that does not begin with
@@ -19,14 +42,14 @@ type Split struct {
 func Cut(src []byte) (Split, string) {
 	rest, ok := cutFence(src)
 	if !ok {
-		return Split{Text: src, HeadLine: 1, TextLine: 1}, ""
+		return Split{Text: src, HeadLine: 1, TextLine: 1, places: &places{}}, ""
 	}
 	start := len(src) - len(rest)
 	line := 2
 	for at := start; at < len(src); line++ {
 		if after, ok := cutFence(src[at:]); ok {
 			to := len(src) - len(after)
-			return Split{Head: src[start:at], Text: src[to:], HasHead: true, HeadLine: 2, TextLine: line + 1, TextAt: to}, ""
+			return Split{Head: src[start:at], Text: src[to:], HasHead: true, HeadLine: 2, TextLine: line + 1, TextAt: to, places: &places{}}, ""
 		}
 		i := bytes.IndexByte(src[at:], '\n')
 		if i < 0 {

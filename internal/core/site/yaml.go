@@ -9,6 +9,8 @@ import (
 	"github.com/goccy/go-yaml"
 	"github.com/goccy/go-yaml/ast"
 	"github.com/goccy/go-yaml/parser"
+
+	"brickshelf/internal/core/markup"
 )
 
 // YAMLKind is the kind of a YAML node.
@@ -33,6 +35,19 @@ type YAML struct {
 	Items []*YAML
 	Line  int
 	Col   int
+
+	at map[string]int // where the pairs are many: which has a key
+}
+
+// has reports whether a mapping has a key.
+func (y *YAML) has(key string) bool {
+	if y.at == nil && len(y.Pairs) > 32 {
+		y.at = make(map[string]int, 2*len(y.Pairs))
+		for i := range y.Pairs {
+			y.at[y.Pairs[i].Key] = i
+		}
+	}
+	return y.Get(key) != nil
 }
 
 // Pair is an entry of a mapping.
@@ -46,6 +61,12 @@ type Pair struct {
 // Get returns the value under key, or nil.
 func (y *YAML) Get(key string) *YAML {
 	if y == nil {
+		return nil
+	}
+	if y.at != nil {
+		if i, ok := y.at[key]; ok {
+			return y.Pairs[i].Value
+		}
 		return nil
 	}
 	for i := range y.Pairs {
@@ -75,6 +96,14 @@ func ParseYAML(src []byte, path string, firstLine int) (y *YAML, problem *Proble
 			fail(1, 1, "this is not readable as YAML")
 		}
 	}()
+	if line, col := tooDeep(src); line > 0 {
+		fail(line, col, "this is nested too deep")
+		return
+	}
+	if bytes.Count(src, []byte{':'}) > maxKeys && tooMany(src) {
+		fail(1, 1, "this has more than %d keys; make several documents of it", maxKeys)
+		return
+	}
 	f, err := parser.ParseBytes(src, 0, parser.AllowDuplicateMapKey())
 	if err != nil {
 		line, col, msg := 1, 1, err.Error()
@@ -101,6 +130,44 @@ func ParseYAML(src []byte, path string, firstLine int) (y *YAML, problem *Proble
 		fail(c.fault.line, c.fault.col, "%s", c.fault.msg)
 	}
 	return
+}
+
+// maxBrackets is how many brackets may stand open in one another, those in texts counted:
+// the parser of the package takes time without end for more.
+const maxBrackets = 200
+
+// maxKeys is how many lines with a key a text may have: the time that the parser of the
+// package takes grows with the square of their number.
+const maxKeys = 10_000
+
+func tooMany(src []byte) bool {
+	n := 0
+	for line := range bytes.Lines(src) {
+		if i := bytes.IndexByte(line, ':'); i > 0 && (i+1 == len(line) || line[i+1] == ' ' || line[i+1] == '\n' || line[i+1] == '\r') {
+			n++
+		}
+	}
+	return n > maxKeys
+}
+
+// tooDeep is where more brackets than that stand open, 0 where they never do.
+func tooDeep(src []byte) (line, col int) {
+	open := 0
+	for i, c := range src {
+		switch c {
+		case '[', '{':
+			if open++; open > maxBrackets {
+				return markup.Position(src, i)
+			}
+		case ']', '}':
+			open = max(0, open-1)
+		case '\n':
+			if open > 0 && i+1 < len(src) && src[i+1] != ' ' && src[i+1] != '\t' && src[i+1] != ']' && src[i+1] != '}' {
+				open = 0 // a key at the beginning of a line is in no bracket
+			}
+		}
+	}
+	return 0, 0
 }
 
 type converter struct {
@@ -162,9 +229,12 @@ func (c *converter) pair(y *YAML, v *ast.MappingValueNode, depth int) {
 	}
 	p := key.GetToken().Position
 	name := key.GetToken().Value
-	if y.Get(name) != nil {
+	if y.has(name) {
 		c.fail(v.Key, "the key %s stands here for a second time", name)
 		return
+	}
+	if y.at != nil {
+		y.at[name] = len(y.Pairs)
 	}
 	y.Pairs = append(y.Pairs, Pair{Key: name, Line: p.Line + c.shift, Col: p.Column, Value: c.node(v.Value, depth+1)})
 }
