@@ -32,6 +32,7 @@ type response struct {
 	Line    int    `json:"line"`
 	Column  int    `json:"column"`
 	Message string `json:"message"`
+	Broken  bool   `json:"broken,omitempty"` // the worker should do nothing more
 }
 
 // maxFrame is how long a message may be, in bytes.

@@ -16,7 +16,7 @@ import (
 // no run takes longer than patience, however busy the machine is.
 const (
 	grace    = 30 * time.Millisecond
-	patience = 5 * time.Second
+	patience = 60 * time.Second
 )
 
 // Pool runs scripts in workers. Its zero value is not usable; see NewPool.
@@ -62,6 +62,10 @@ func (p *Pool) Run(c script.Call) (script.Output, *script.Failure) {
 		w.end()
 		w = nil
 		return script.Output{}, at(c, 0, 0, why)
+	}
+	if answer.Broken { // what it was doing has not been put in order
+		w.end()
+		w = nil
 	}
 	if answer.Failed {
 		return script.Output{}, at(c, answer.Line, answer.Column, answer.Message)

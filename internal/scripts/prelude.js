@@ -56,7 +56,9 @@
   for (const v of [[][Symbol.iterator](), ""[Symbol.iterator](), new Map()[Symbol.iterator](), new Set()[Symbol.iterator](), /x/[Symbol.matchAll](""), function* () {}, (function* () {})(), async function () {}, Markup]) freeze(v);
 
   const parse = JSON.parse;
+  const asText = String;
   return {
+    tell: (thrown) => asText(thrown),
     read(text) {
       const v = parse(text);
       seen.clear();

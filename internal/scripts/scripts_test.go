@@ -190,3 +190,31 @@ func TestAWorkerThatDoesNotStartIsTriedAgain(t *testing.T) {
 	require.Nil(t, failure)
 	require.Equal(t, "well", out.Text)
 }
+
+// An error may do anything when it is told. It takes the script's own time, and the runs
+// after it are as before.
+func TestErrorsThatDoNotLetThemselvesBeTold(t *testing.T) {
+	p := pool(t, 1)
+	for name, thrown := range map[string]string{
+		"its text never ends":     "throw { toString() { for (;;); } }",
+		"its message never ends":  "const e = new Error('x'); Object.defineProperty(e, 'message', { get() { for (;;); } }); throw e",
+		"its name never ends":     "class E extends Error { get name() { for (;;); } } throw new E('x')",
+		"its text throws":         "throw { toString() { throw { toString() { for (;;); } } } }",
+		"it has no text":          "throw Object.create(null)",
+		"it calls itself":         "throw { toString() { return String(this) } }",
+		"a symbol":                "throw Symbol('x')",
+		"it throws on the way":    "throw new Proxy({}, { get() { throw 1 } })",
+		"it never ends elsewhere": "throw new Proxy({}, { get() { for (;;); } })",
+		"it is very long":         "throw 'x'.repeat(900000)",
+	} {
+		for range 2 {
+			_, failure := p.Run(call(t, body(thrown), `{}`))
+			require.NotNil(t, failure, name)
+			require.Less(t, len(failure.Message), 20_000, name)
+			require.NotEmpty(t, failure.Message, name)
+			out, failure := p.Run(call(t, body("return 'fine ' + args.n"), `{"n":1}`))
+			require.Nil(t, failure, "after: %s", name)
+			require.Equal(t, "fine 1", out.Text, name)
+		}
+	}
+}

@@ -24,6 +24,7 @@ const (
 	maxDepth  = 400                   // of calls within calls
 	maxOutput = 1 << 20               // bytes
 	maxMemory = 256 << 20             // bytes, of the worker as a whole
+	maxTold   = 10_000                // bytes of the text of what is thrown
 	maxKnown  = 6                     // data sets kept from run to run
 )
 
@@ -64,6 +65,7 @@ type worker struct {
 	now      time.Time
 	read     goja.Callable
 	call     goja.Callable
+	tell     goja.Callable            // gives the text of what was thrown, by code of the script maybe
 	programs map[string]*goja.Program // by hash of their source and path
 	data     map[string]goja.Value    // by hash
 	sites    map[string]goja.Value    // by their JSON
@@ -84,14 +86,15 @@ func (w *worker) begin() error {
 	o := v.ToObject(w.vm)
 	w.read, _ = goja.AssertFunction(o.Get("read"))
 	w.call, _ = goja.AssertFunction(o.Get("run"))
+	w.tell, _ = goja.AssertFunction(o.Get("tell"))
 	return nil
 }
 
 // run runs one script. Its top level is run too, so that its variables are new.
 func (w *worker) run(r *request) (answer response) {
 	defer func() {
-		if p := recover(); p != nil {
-			answer = response{Failed: true, Line: r.Line, Column: 1, Message: fmt.Sprintf("the script made the interpreter fail: %v", p)}
+		if recover() != nil {
+			answer = response{Failed: true, Line: r.Line, Column: 1, Message: "the script made the interpreter fail", Broken: true}
 		}
 	}()
 	if r.Source != "" {
@@ -104,13 +107,13 @@ func (w *worker) run(r *request) (answer response) {
 	w.now, _ = time.Parse(time.RFC3339, r.Now)
 	page, site, err := w.given(r)
 	if err != nil {
-		return failed(err, r)
+		return w.failed(err, r)
 	}
 	stop := w.watch()
 	defer stop()
 	out, err := w.invoke(r, page, site)
 	if err != nil {
-		return failed(err, r)
+		return w.failed(err, r)
 	}
 	o := out.ToObject(w.vm)
 	answer = response{Text: o.Get("text").String(), HTML: o.Get("html").ToBoolean()}
@@ -198,9 +201,21 @@ func (w *worker) watch() (stop func()) {
 
 var errTime = errors.New("took longer than 50 ms; look for a loop that does not end, or do less")
 
+// textOf is the text of what a script threw. It is the script's own code that gives it
+// where it threw an object, so it is run as such, with what is left of its time.
+func (w *worker) textOf(thrown *goja.Exception) string {
+	text, err := w.tell(nil, thrown.Value())
+	if err == nil {
+		if s, ok := text.Export().(string); ok {
+			return s[:min(len(s), maxTold)]
+		}
+	}
+	return "it threw something whose text cannot be told"
+}
+
 // failed tells where in the script something went wrong.
-func failed(err error, r *request) response {
-	a := response{Failed: true, Line: r.Line, Column: 1, Message: err.Error()}
+func (w *worker) failed(err error, r *request) response {
+	a := response{Failed: true, Line: r.Line, Column: 1}
 	var stack []goja.StackFrame
 	var thrown *goja.Exception
 	var stopped *goja.InterruptedError
@@ -211,7 +226,9 @@ func failed(err error, r *request) response {
 	case errors.As(err, &deep):
 		stack, a.Message = deep.Stack(), fmt.Sprintf("calls go more than %d deep; look for a function that calls itself", maxDepth)
 	case errors.As(err, &thrown):
-		stack, a.Message = thrown.Stack(), thrown.Value().String()
+		stack, a.Message = thrown.Stack(), w.textOf(thrown)
+	default:
+		a.Message = err.Error()
 	}
 	for _, f := range stack {
 		if f.SrcName() == r.Path {
