@@ -114,6 +114,12 @@ func (a *app) fillDemo(st *store.Store) error {
 	return err
 }
 
+// ofThisMachine reports whether no other machine can reach a listener.
+func ofThisMachine(l net.Listener) bool {
+	at, ok := l.Addr().(*net.TCPAddr)
+	return ok && at.IP.IsLoopback()
+}
+
 func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 	if name == "" { // where there is none yet, it is the first to be imported
 		if s, err := pick(st, ""); err == nil {
@@ -136,6 +142,10 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 	if err != nil {
 		return fmt.Errorf("the tool cannot listen: %w; name a free address with --addr", err)
 	}
+	if !ofThisMachine(tool) {
+		_ = tool.Close()
+		return fmt.Errorf("the tool listens on this machine alone: it has no sign-in, and whoever reached it at %s could change everything. Name an address such as 127.0.0.1:7420 with --addr, and reach it from elsewhere through a tunnel", at.tool)
+	}
 	site, err := net.Listen("tcp", at.site)
 	if err != nil {
 		_ = tool.Close()
@@ -148,6 +158,9 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 	defer signal.Stop(signals)
 	if err := st.Serving("http://"+tool.Addr().String(), "http://"+site.Addr().String()); err != nil {
 		return err
+	}
+	if !ofThisMachine(site) {
+		fmt.Fprintf(a.err, "The site at %s can be reached from other machines, and with it the draft (/_draft/) and edits that are not saved (/_edit/). Name 127.0.0.1 with --site-addr to keep it to this one.\n", site.Addr())
 	}
 	fmt.Fprintf(a.out, "Brick Shelf   http://%s\nThe site      http://%s\n", tool.Addr(), site.Addr())
 	go func() {

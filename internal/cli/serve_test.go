@@ -221,6 +221,9 @@ func TestServeRefuses(t *testing.T) {
 	}{
 		{[]string{"serve", "--data", data}, "name one with --site: one two"},
 		{[]string{"serve", "--data", data, "--site", "three"}, "three"},
+		{[]string{"serve", "--data", data, "--site", "one", "--addr", "0.0.0.0:0"}, "has no sign-in"},
+		{[]string{"serve", "--data", data, "--site", "one", "--addr", ":0"}, "127.0.0.1:7420 with --addr"},
+		{[]string{"serve", "--data", data, "--site", "one", "--addr", "[::]:0"}, "this machine alone"},
 		{[]string{"serve", "--data", data, "--site", "one", "--addr", taken.Addr().String()}, "name a free address with --addr"},
 		{[]string{"serve", "--data", data, "--site", "one", "--addr", "127.0.0.1:0", "--site-addr", taken.Addr().String()}, "name a free address with --site-addr"},
 		{[]string{"serve"}, "data"},
@@ -288,4 +291,24 @@ func TestGenerate(t *testing.T) {
 		trees = append(trees, all)
 	}
 	require.Equal(t, trees[0], trees[1])
+}
+
+// The site may be reached from elsewhere, and it is said what that means.
+func TestASiteThatOthersCanReachIsSaid(t *testing.T) {
+	data := t.TempDir()
+	code, _, stderr := run("import", "--data", data, "--site", "small", write(t, small()))
+	require.Equal(t, ExitDone, code, stderr)
+	r, w := io.Pipe()
+	var errs bytes.Buffer
+	ended := make(chan int, 1)
+	go func() {
+		ended <- Run([]string{"serve", "--data", data, "--addr", "127.0.0.1:0", "--site-addr", "0.0.0.0:0"}, w, &errs)
+		_ = w.Close()
+	}()
+	lines := bufio.NewScanner(r)
+	for lines.Scan() && !strings.Contains(lines.Text(), "The site") {
+	}
+	require.NoError(t, syscall.Kill(os.Getpid(), syscall.SIGTERM))
+	require.Equal(t, ExitDone, <-ended)
+	require.Contains(t, errs.String(), "can be reached from other machines, and with it the draft")
 }

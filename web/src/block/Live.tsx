@@ -1,4 +1,5 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { heard } from "./heard";
 
 export type Width = "desk" | "tablet" | "phone";
 const widths: Record<Width, number> = { desk: 1280, tablet: 820, phone: 390 };
@@ -55,20 +56,35 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
 
   // At once, so that a frame that is quick to be ready finds who waits for it.
   useLayoutEffect(() => {
-    const hear = (e: MessageEvent<{ shelf?: string; addresses?: string[]; blocks?: string[]; at?: number; tag?: string; more?: boolean; top?: number; href?: string; key?: string; ctrl?: boolean }>) => {
-      const i = frames.current.findIndex((f) => f?.contentWindow === e.source);
-      if (i < 0) return;
+    const hear = (e: MessageEvent<unknown>) => {
+      const i = frames.current.findIndex((f) => f !== null && f.contentWindow === e.source);
+      const m = i < 0 ? null : heard(e.data);
+      if (m === null) return;
       const frame = frames.current[i]?.contentWindow;
-      if (e.data.shelf === "ready") {
-        const samePage = pageOf(slots.urls[0]) === pageOf(slots.urls[1]);
-        frame?.postMessage({ shelf: "light", ...light, scroll: light.scroll && !(samePage && top.current) }, "*");
-        if (samePage && top.current) frame?.postMessage({ shelf: "scroll", top: top.current }, "*");
-        setSlots((s) => ({ ...s, ready: put(s.ready, i, true), front: s.urls[i] === url ? (i as 0 | 1) : s.front }));
-      } else if (e.data.shelf === "scrolled" && i === slots.front) top.current = e.data.top ?? 0;
-      else if (e.data.shelf === "key" && e.data.key) dispatchEvent(new KeyboardEvent("keydown", { key: e.data.key, ctrlKey: e.data.ctrl ?? false }));
-      else if (e.data.shelf === "point" && e.data.addresses) point?.({ addresses: e.data.addresses, blocks: (e.data.blocks ?? []).map((b) => b.split(":")[0] ?? "") });
-      else if (e.data.shelf === "own" && e.data.at !== undefined) own?.({ at: e.data.at, tag: e.data.tag ?? "", more: e.data.more ?? false });
-      else if (e.data.shelf === "follow" && e.data.href) follow?.(e.data.href);
+      switch (m.shelf) {
+        case "ready": {
+          const samePage = pageOf(slots.urls[0]) === pageOf(slots.urls[1]);
+          frame?.postMessage({ shelf: "light", ...light, scroll: light.scroll && !(samePage && top.current) }, "*");
+          if (samePage && top.current) frame?.postMessage({ shelf: "scroll", top: top.current }, "*");
+          setSlots((s) => ({ ...s, ready: put(s.ready, i, true), front: s.urls[i] === url ? (i as 0 | 1) : s.front }));
+          break;
+        }
+        case "scrolled":
+          if (i === slots.front) top.current = m.top;
+          break;
+        case "key":
+          dispatchEvent(new KeyboardEvent("keydown", { key: m.key, ctrlKey: m.ctrl }));
+          break;
+        case "point":
+          point?.({ addresses: m.addresses, blocks: m.blocks });
+          break;
+        case "own":
+          own?.({ at: m.at, tag: m.tag, more: m.more });
+          break;
+        case "follow":
+          follow?.(m.href);
+          break;
+      }
     };
     addEventListener("message", hear);
     return () => removeEventListener("message", hear);

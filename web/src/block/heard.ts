@@ -1,0 +1,40 @@
+/** What a preview may say. Whatever a page's own script sends comes the same way, so
+ *  nothing that is heard can change anything. */
+export type Heard =
+  | { shelf: "ready" }
+  | { shelf: "scrolled"; top: number }
+  | { shelf: "key"; key: string; ctrl: boolean }
+  | { shelf: "point"; addresses: string[]; blocks: string[] }
+  | { shelf: "own"; at: number; tag: string; more: boolean }
+  | { shelf: "follow"; href: string };
+
+/** Find, close, previous, next, help. */
+const keys = ["ctrl+k", "Escape", "[", "]", "?"];
+
+const longest = 4000;
+const text = (v: unknown): v is string => typeof v === "string" && v.length <= longest;
+const texts = (v: unknown): v is string[] => Array.isArray(v) && v.length <= 200 && v.every(text);
+const count = (v: unknown): v is number => typeof v === "number" && Number.isFinite(v) && v >= 0;
+
+/** Reads a message of a preview; null where it is none that a preview sends. */
+export function heard(data: unknown): Heard | null {
+  if (typeof data !== "object" || data === null) return null;
+  const m = data as Record<string, unknown>;
+  switch (m.shelf) {
+    case "ready":
+      return { shelf: "ready" };
+    case "scrolled":
+      return count(m.top) ? { shelf: "scrolled", top: m.top } : null;
+    case "key": {
+      const ctrl = m.ctrl === true;
+      return text(m.key) && keys.includes(ctrl ? `ctrl+${m.key}` : m.key) ? { shelf: "key", key: m.key, ctrl } : null;
+    }
+    case "point":
+      return texts(m.addresses) && texts(m.blocks) ? { shelf: "point", addresses: m.addresses, blocks: m.blocks.map((b) => b.split(":")[0] ?? "") } : null;
+    case "own":
+      return count(m.at) && Number.isInteger(m.at) && text(m.tag) ? { shelf: "own", at: m.at, tag: m.tag, more: m.more === true } : null;
+    case "follow":
+      return text(m.href) && m.href !== "" ? { shelf: "follow", href: m.href } : null;
+  }
+  return null;
+}
