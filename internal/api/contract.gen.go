@@ -1491,9 +1491,11 @@ type RungRung string
 
 // Saved defines model for Saved.
 type Saved struct {
-	Id      int64  `json:"id"`
-	Title   string `json:"title"`
-	Version int    `json:"version"`
+	// Hashes Of the documents as they are now, by path; empty for one that is gone. Left out where they are very many.
+	Hashes  *map[string]string `json:"hashes,omitempty"`
+	Id      int64              `json:"id"`
+	Title   string             `json:"title"`
+	Version int                `json:"version"`
 }
 
 // ScriptResult defines model for ScriptResult.

@@ -64,8 +64,27 @@ func (h *handlers) save(c *gin.Context, w *workspace.Workspace, set site.ChangeS
 		return
 	}
 	rec, err := w.Save(set)
-	h.saved(c, w, rec, err)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	h.log.Info("saved", "site", w.Site.Name, "title", rec.Title)
+	out := Saved{Id: rec.ID, Title: rec.Title, Version: w.State().Version}
+	if len(set.Changes) <= manyHashes {
+		hashes := map[string]string{}
+		for _, ch := range set.Changes {
+			hashes[ch.Path] = ""
+			if !ch.Delete {
+				hashes[ch.Path] = string(site.HashOf(ch.After))
+			}
+		}
+		out.Hashes = &hashes
+	}
+	c.JSON(http.StatusOK, out)
 }
+
+// manyHashes is up to how many documents a save answers with their hashes.
+const manyHashes = 200
 
 func (h *handlers) saved(c *gin.Context, w *workspace.Workspace, rec store.Record, err error) {
 	if err != nil {

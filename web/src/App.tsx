@@ -13,6 +13,10 @@ import { useEvents, useOverview, useSite, useStep } from "./api/queries";
 import { later } from "./shared/later";
 import { tell } from "./shared/notices";
 import { useScheme } from "./shared/scheme";
+import { placesOf } from "./shared/placeOf";
+import { takeBackPending } from "./shared/pendingSteps";
+import { Unsaved } from "./shared/Unsaved";
+import { useBuffers } from "./shared/buffers";
 import { Shelf } from "./shelf/Shelf";
 import { useWall, WallProvider } from "./wall/subject";
 import { Wall } from "./wall/Wall";
@@ -69,13 +73,21 @@ function Frame({ overview }: { overview: Overview }) {
     if (next) setParams((p) => { p.set("peek", next); return p; }, { replace: now !== null });
   }, [inQuestion, setParams]);
 
+  const buffers = useBuffers();
+  // What waits or is not saved is taken back before anything that is saved.
+  const back = useCallback(() => {
+    if (takeBackPending()) return;
+    const done = buffers.back(site);
+    if (done === "nothing") undo();
+    else if (done === "stays") tell(`Nothing is undone while edits are not saved. Save or discard those of ${placesOf(site, buffers.unsaved(site), overview).map((k) => k.title).join(", ")} first.`, "warning");
+  }, [buffers, site, undo, overview]);
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       const mod = e.ctrlKey || e.metaKey;
       if (mod && e.key.toLowerCase() === "k") { e.preventDefault(); setSheet("find"); }
       else if (e.key === "Escape" && peek && !sheet) close();
       else if (typing(e)) return;
-      else if (mod && e.key.toLowerCase() === "z") { e.preventDefault(); (e.shiftKey ? redo : undo)(); }
+      else if (mod && e.key.toLowerCase() === "z") { e.preventDefault(); (e.shiftKey ? redo : back)(); }
       else if (mod || e.altKey) return;
       else if (e.key === "]") step(1);
       else if (e.key === "[") step(-1);
@@ -84,7 +96,7 @@ function Frame({ overview }: { overview: Overview }) {
     };
     addEventListener("keydown", key);
     return () => removeEventListener("keydown", key);
-  }, [peek, sheet, close, step, undo, redo]);
+  }, [peek, sheet, close, step, back, redo]);
 
   const find = useCallback(() => setSheet("find"), []);
   const keys = useCallback(() => setSheet("keys"), []);
@@ -98,6 +110,7 @@ function Frame({ overview }: { overview: Overview }) {
           <Peek page={peek} against={subject.against} question={subject.against === "live" ? "differs" : "would"} place={at >= 0 ? `${at + 1} of ${inQuestion.length} in question` : ""} step={step} close={close}
             follow={(href) => { const to = href.split("#")[0] ?? ""; if (overview.pages.some((p) => p.path === to)) open(to); }} />
         </Suspense> : null}
+        {!(peek && subject) && <Unsaved overview={overview} />}
         <div style={peek && subject ? { display: "none" } : { display: "contents" }}><Place /></div>
       </main>
       <Wall pages={overview.pages} current={peek} open={open} />

@@ -39,6 +39,7 @@ export type Rolled = Schemas["Rolled"];
 export type Page = Schemas["Page"];
 export type Field = Schemas["Field"];
 export type Problem = Schemas["Problem"];
+export type Saved = Schemas["Saved"];
 
 const headers = { "X-Brick-Shelf": "1" };
 

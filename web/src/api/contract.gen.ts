@@ -1290,6 +1290,10 @@ export interface components {
             id: number;
             title: string;
             version: number;
+            /** @description Of the documents as they are now, by path; empty for one that is gone. Left out where they are very many. */
+            hashes?: {
+                [key: string]: string;
+            };
         };
         Record: {
             /** Format: int64 */

@@ -2,7 +2,7 @@ import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient }
 import { useDeferredValue, useEffect, useEffectEvent } from "react";
 import { useParams } from "react-router";
 import { asked, type Look } from "../shared/look";
-import { api, readDocument, unwrap, type ChangeSet, type ScriptTrial } from "./client";
+import { api, readDocument, unwrap, type ChangeSet, type Saved, type ScriptTrial } from "./client";
 
 /** The name of the site in the address. */
 export function useSite(): string {
@@ -245,10 +245,15 @@ function useRefreshAfter() {
 export function useSave() {
   const site = useSite();
   const refresh = useRefreshAfter();
+  const client = useQueryClient();
   return useMutation({
-    mutationFn: async ({ landed, ...body }: ChangeSet & { landed?: () => void }) => {
+    mutationFn: async ({ landed, ...body }: ChangeSet & { landed?: (saved: Saved) => void }) => {
       const saved = unwrap(await api.POST("/sites/{site}/change-sets", { params: { path: { site } }, body }));
-      landed?.();
+      for (const c of body.changes) { // known at once, before anybody types on what was there before
+        const hash = saved.hashes?.[c.path];
+        if (hash !== undefined && (c.text !== undefined || c.delete)) client.setQueryData(documentOf(site, c.path).queryKey, { text: c.text ?? "", hash });
+      }
+      landed?.(saved);
       return saved;
     },
     onSuccess: refresh,

@@ -13,6 +13,7 @@ import { effectStates, standing, type State } from "../shared/states";
 import { useProposal, useQuiet, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 import { AsList } from "./AsList";
+import { behindTag } from "./tags";
 import { CallChip } from "./CallChip";
 import { Editor } from "./Editor";
 import { InsertCall } from "./InsertCall";
@@ -50,8 +51,12 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
   const site = useSite();
   const paths = [block.path, `blocks/${block.name}.css`, `blocks/${block.name}.js`];
   const edit = useProposal(paths, `Edit ${block.title}`);
-  const [conflicted, setConflicted] = useState(false);
+  const [conflicted, setConflicted] = useState("");
   const markup = useText(block.path);
+  const style = useText(paths[1] ?? "", block.style !== "");
+  const behaviour = useText(paths[2] ?? "", block.behaviour !== "");
+  const docs = [{ path: block.path, ...markup }, { path: paths[1] ?? "", ...style }, { path: paths[2] ?? "", ...behaviour }];
+  const clash = docs.find((d) => d.stale) ?? docs.find((d) => d.path === conflicted && d.dirty);
   const impact = edit.proposal?.impact;
   const row = overview.blocks.find((b) => b.name === block.name)?.states ?? "";
 
@@ -65,7 +70,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
     edit.save().then(
       (s) => tellSaved(s.title),
       (e: unknown) => {
-        if (e instanceof ApiError && e.problem.conflict) setConflicted(true);
+        if (e instanceof ApiError && e.problem.conflict) setConflicted(e.problem.conflict.path);
         else tell((e as Error).message, "error");
       },
     );
@@ -75,7 +80,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
     void go(o.operation === "delete-block" ? `/${site}/blocks` : `/${site}/blocks/${o.to ?? ""}`);
   }, [go, site]);
   const problems = edit.proposal?.problems ?? [];
-  const savable = edit.dirty && edit.fresh && problems.length === 0 && !markup.stale && !edit.saving;
+  const savable = edit.dirty && edit.fresh && problems.length === 0 && !clash && !edit.saving;
   useSaveKey(edit.dirty && !edit.fresh, savable, save);
   const look = (page?: string) => setParams((p) => {
     const first = page ?? firstInQuestion(overview, subject.states);
@@ -107,8 +112,8 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
         <Say tone="quiet"><span className="soft">{block.about || "Edit the markup or a field, and the wall shows which pages that would change."}</span></Say>
       )}
       <Suspense fallback={<p className="empty" aria-busy="true">Opening…</p>}>
-        {markup.stale || conflicted && markup.dirty ? (
-          <Conflict path={block.path} theirs={markup.saved} mine={markup.text} keep={() => { markup.rebase(markup.text); setConflicted(false); }} drop={() => { markup.drop(); setConflicted(false); }} />
+        {clash ? (
+          <Conflict key={clash.path} path={clash.path} theirs={clash.saved} mine={clash.text} keep={() => { clash.rebase(clash.text); setConflicted(""); }} drop={() => { clash.drop(); setConflicted(""); }} />
         ) : tab === "placements" ? (
           <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
             <Placements block={block.name} look={look} done={tellSaved} />
@@ -149,10 +154,12 @@ function Make({ block, overview, proposalID, changes, quiet, made, problems }: {
   const settled = useQuiet(doc.text, quiet);
   const rows = useRows(block.path, part === "markup" ? (asList ? doc.text : settled) : "");
   const listed = part === "markup" && asList && (rows.data?.length ?? 0) > 0;
+  const [inserted, setInserted] = useState({ at: -1, behind: -1 }); // where the next one goes, if the cursor stays
   const insert = (call: string) => {
-    const where = at >= 0 ? at : doc.text.length;
+    const where = at >= 0 && at === inserted.at ? inserted.behind : at >= 0 ? behindTag(doc.text, at) : doc.text.length;
     doc.set(doc.text.slice(0, where) + call + doc.text.slice(where));
     setAt(where + 3);
+    setInserted({ at: where + 3, behind: where + call.length });
   };
   const selected = part === "markup" && at >= 0 && anchor >= 0 && at !== anchor && !doc.dirty;
   const cut = () => {

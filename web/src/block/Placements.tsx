@@ -1,8 +1,9 @@
 import Button from "@mui/material/Button";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { Fragment, useMemo, useRef, useState } from "react";
+import { Fragment, useEffect, useMemo, useRef, useState } from "react";
 import type { Operated, Placement } from "../api/client";
 import { usePlacements } from "../api/queries";
+import { waits } from "../shared/pendingSteps";
 import { Sentence } from "../shared/Say";
 import type { State } from "../shared/states";
 import { useOperation } from "../shared/useOperation";
@@ -46,6 +47,7 @@ export function Placements({ block, look, done }: { block: string; look: (page: 
 function Table({ placements, look, done }: { placements: Placement[]; look: (page: string) => void; done: (title: string) => void }) {
   const [filter, setFilter] = useState("");
   const { asked, ask, cancel, carryOut, busy } = useOperation(done);
+  useEffect(() => (asked ? waits(cancel) : undefined), [asked, cancel]);
   const box = useRef<HTMLDivElement>(null);
   const f = filter.toLowerCase();
   const rows = useMemo(() => placements.filter((p) => (p.title + p.page + p.address + how(p.via) + seenBy(p)).toLowerCase().includes(f)), [placements, f]);

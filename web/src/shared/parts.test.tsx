@@ -82,7 +82,7 @@ describe("unsaved edits", () => {
     const second = render(<BuffersProvider><Kept /></BuffersProvider>);
     expect(kept()).toEqual({ "small:a": { text: "typed", base: "h" } });
     second.unmount();
-    sessionStorage.setItem("buffers", "{broken");
+    localStorage.setItem(`shelf-unsaved-${sessionStorage.getItem("shelf-tab") ?? ""}`, "{broken");
     render(<BuffersProvider><Kept /></BuffersProvider>);
     expect(kept()).toEqual({});
   });

@@ -25,8 +25,8 @@ export function useText(path: string, exists = true) {
   // A buffer whose text has been saved meanwhile, by this tab or another, is done.
   const done = buffer !== undefined && saved !== undefined && buffer.text === saved.text;
   useEffect(() => {
-    if (done) buffers.set(site, path, null);
-  }, [done, buffers, site, path]);
+    if (done) buffers.landed(site, path, text, saved.hash);
+  }, [done, buffers, site, path, text, saved]);
   return {
     text,
     loaded: saved !== undefined,
@@ -101,13 +101,20 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
   const { mutateAsync } = save;
   const [readying, setReadying] = useState(false);
   const doSave = useCallback(async () => {
-    const sent = { title, changes };
-    if (!ready) return mutateAsync(sent);
-    setReadying(true); // it is being saved from here on
-    const { set, landed } = await ready(sent).finally(() => setReadying(false));
-    return mutateAsync({ ...set, landed: () => {
-      for (const c of changes) buffers.settle(site, c.path, c.text ?? "", set.changes.find((s) => s.path === c.path)?.text ?? "");
-      landed();
+    const sent: ChangeSet = { title, changes };
+    let made: Awaited<ReturnType<Ready>> = { set: sent, landed: () => undefined };
+    if (ready) {
+      setReadying(true); // it is being saved from here on
+      made = await ready(sent).finally(() => setReadying(false));
+    }
+    return mutateAsync({ ...made.set, landed: (saved) => {
+      for (const c of changes) {
+        const text = made.set.changes.find((s) => s.path === c.path)?.text ?? "";
+        buffers.settle(site, c.path, c.text ?? "", text);
+        const hash = saved.hashes?.[c.path];
+        if (hash !== undefined) buffers.landed(site, c.path, text, hash);
+      }
+      made.landed();
     } });
   }, [mutateAsync, title, changes, ready, buffers, site]);
   return {

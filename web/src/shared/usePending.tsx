@@ -1,7 +1,8 @@
 import Button from "@mui/material/Button";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import type { Operated, Operation } from "../api/client";
 import type { WallSubject } from "../wall/subject";
+import { waits } from "./pendingSteps";
 import { Say, Sentence } from "./Say";
 import { tellSaved } from "./notices";
 import { effectStates } from "./states";
@@ -19,6 +20,7 @@ export function usePending(after?: (operation: Operation) => void) {
   const live = useLiveOperation(wanted?.operation ?? null, done);
   const ask = useCallback((verb: string, operation: Operation) => setWanted({ operation, verb }), []);
   const cancel = useCallback(() => setWanted(null), []);
+  useEffect(() => (wanted ? waits(cancel) : undefined), [wanted, cancel]);
   const subject = useMemo(() => subjectOf(live.operated), [live.operated]);
   const bar = wanted && (
     <Say tone={live.error ? "bad" : "would"} actions={<>
