@@ -1297,12 +1297,18 @@ type PublishRequest struct {
 
 // Record defines model for Record.
 type Record struct {
-	At     time.Time `json:"at"`
-	Id     int64     `json:"id"`
-	Kind   string    `json:"kind"`
-	Paths  []string  `json:"paths"`
-	Title  string    `json:"title"`
-	Undone bool      `json:"undone"`
+	At time.Time `json:"at"`
+
+	// Documents How many documents it touched, of which paths names the first.
+	Documents int      `json:"documents"`
+	Id        int64    `json:"id"`
+	Kind      string   `json:"kind"`
+	Paths     []string `json:"paths"`
+	Title     string   `json:"title"`
+	Undone    bool     `json:"undone"`
+
+	// Waits It is part of what would be published.
+	Waits bool `json:"waits"`
 }
 
 // Reference defines model for Reference.
@@ -1353,12 +1359,17 @@ type Release struct {
 // Review defines model for Review.
 type Review struct {
 	// Ahead Days on which rules of the draft begin or end.
-	Ahead    []Turn       `json:"ahead"`
+	Ahead []Turn `json:"ahead"`
+
+	// Edits How many edits wait to be published.
+	Edits    int          `json:"edits"`
 	Findings Findings     `json:"findings"`
 	Impact   Impact       `json:"impact"`
 	Pages    []PageEffect `json:"pages"`
-	Records  []Record     `json:"records"`
-	Releases []Release    `json:"releases"`
+
+	// Records The newest edits since the last release.
+	Records  []Record  `json:"records"`
+	Releases []Release `json:"releases"`
 
 	// Writing How writing what is published into the server's folder ended; absent where the server writes into none, or has not yet.
 	Writing *Writing `json:"writing,omitempty"`
@@ -1695,6 +1706,12 @@ type PutDocumentParams struct {
 	IfNoneMatch *string `json:"If-None-Match,omitempty"`
 }
 
+// ListEditsParams defines parameters for ListEdits.
+type ListEditsParams struct {
+	// Before The id of an edit; those before it are listed.
+	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+}
+
 // ExplainParams defines parameters for Explain.
 type ExplainParams struct {
 	// Page The page's address.
@@ -1845,6 +1862,9 @@ type ServerInterface interface {
 	// PutDocument Save one document. If-Match names the hash that the edit began from; If-None-Match "*" makes a new one.
 	// (PUT /sites/{site}/documents)
 	PutDocument(c *gin.Context, site SiteName, params PutDocumentParams)
+	// ListEdits Edits since the last release, the newest first, some at a time.
+	// (GET /sites/{site}/edits)
+	ListEdits(c *gin.Context, site SiteName, params ListEditsParams)
 	// FindElement From where to where an element of a page's own text stands.
 	// (POST /sites/{site}/elements)
 	FindElement(c *gin.Context, site SiteName)
@@ -2399,6 +2419,42 @@ func (siw *ServerInterfaceWrapper) PutDocument(c *gin.Context) {
 	}
 
 	siw.Handler.PutDocument(c, site, params)
+}
+
+// ListEdits operation middleware
+func (siw *ServerInterfaceWrapper) ListEdits(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListEditsParams
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListEdits(c, site, params)
 }
 
 // FindElement operation middleware
@@ -3392,6 +3448,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/undo", wrapper.Undo)
 	router.POST(options.BaseURL+"/sites/:site/redo", wrapper.Redo)
 	router.GET(options.BaseURL+"/sites/:site/review", wrapper.Review)
+	router.GET(options.BaseURL+"/sites/:site/edits", wrapper.ListEdits)
 	router.POST(options.BaseURL+"/sites/:site/releases", wrapper.Publish)
 	router.POST(options.BaseURL+"/sites/:site/writing", wrapper.WriteAgain)
 	router.POST(options.BaseURL+"/sites/:site/releases/:number/restore", wrapper.Restore)

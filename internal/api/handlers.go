@@ -151,14 +151,15 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 	if w == nil {
 		return
 	}
-	rev, err := w.Review()
+	steps, err := w.Steps()
 	if err != nil {
 		h.fail(c, err)
 		return
 	}
-	d := rev.State.Draft
-	out := Overview{Name: name, Title: title(d, name), Home: d.Config().Home, Exact: d.Config().ExactURLs, SiteOrigin: "http://" + h.siteHost(c.Request), Version: rev.State.Version,
-		Release: rev.State.Release, Undo: rev.Undo, Redo: rev.Redo, Pages: []Page{}, Drafts: []Page{}, Blocks: []BlockSummary{}}
+	st := w.State()
+	d := st.Draft
+	out := Overview{Name: name, Title: title(d, name), Home: d.Config().Home, Exact: d.Config().ExactURLs, SiteOrigin: "http://" + h.siteHost(c.Request), Version: st.Version,
+		Release: st.Release, Undo: steps.Undo, Redo: steps.Redo, Pages: []Page{}, Drafts: []Page{}, Blocks: []BlockSummary{}}
 	var docs []string
 	for _, p := range d.PagePaths() {
 		g := d.Info(p).Page
@@ -197,12 +198,9 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 		}
 	}
 
-	for _, r := range rev.Records {
-		if r.Kind == "edit" && !r.Undone {
-			out.Edits++
-		}
-	}
-	out.Differ = differing(rev.Impact)
+	out.Edits = steps.Waiting
+	im, _ := st.FromLive()
+	out.Differ = differing(im)
 	c.JSON(http.StatusOK, out)
 }
 
@@ -274,10 +272,7 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 		h.fail(c, err)
 		return
 	}
-	out := Review{Records: []Record{}, Releases: []Release{}, Pages: []PageEffect{}, Ahead: []Turn{}, Writing: h.outcome(name)}
-	for _, r := range rev.Records {
-		out.Records = append(out.Records, Record{Id: r.ID, Title: r.Title, Kind: r.Kind, Undone: r.Undone, At: r.At, Paths: r.Paths})
-	}
+	out := Review{Edits: rev.Waiting, Records: records(rev.Records), Releases: []Release{}, Pages: []PageEffect{}, Ahead: []Turn{}, Writing: h.outcome(name)}
 	for _, r := range rev.Releases {
 		out.Releases = append(out.Releases, release(r))
 	}
@@ -298,6 +293,28 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 	list, complete := w.Findings(d)
 	out.Findings = Findings{Checked: complete, List: findings(list)}
 	c.JSON(http.StatusOK, out)
+}
+
+func records(list []store.Record) []Record {
+	out := []Record{}
+	for _, r := range list {
+		out = append(out, Record{Id: r.ID, Title: r.Title, Kind: r.Kind, Undone: r.Undone, Waits: r.Waits, At: r.At, Paths: append([]string{}, r.Paths...), Documents: r.Count})
+	}
+	return out
+}
+
+// ListEdits lists edits since the last release, older than a given one.
+func (h *handlers) ListEdits(c *gin.Context, name SiteName, params ListEditsParams) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	list, err := w.History(said(params.Before))
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, records(list))
 }
 
 func release(r store.Release) Release { return Release{Number: r.Number, Title: r.Title, At: r.At} }

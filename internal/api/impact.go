@@ -37,6 +37,9 @@ func contractImpact(d *render.Shelf, im *impact.Impact) Impact {
 			out.Breaks = append(out.Breaks, Break{Page: p.Path, Code: b.Code, Address: b.Address, Message: b.Message})
 		}
 	}
+	for _, b := range im.Documents {
+		out.Breaks = append(out.Breaks, Break{Code: b.Code, Address: b.Address, Message: b.Message})
+	}
 	urls := d.Published()
 	row := bytes.Repeat([]byte{'-'}, len(urls))
 	for i, u := range urls {

@@ -64,6 +64,9 @@ func (a *app) tell(im *impact.Impact) {
 			fmt.Fprintf(a.out, "          breaks at %s: %s\n", b.Address, b.Message)
 		}
 	}
+	for _, b := range im.Documents {
+		fmt.Fprintf(a.out, "breaks at %s: %s\n", b.Address, b.Message)
+	}
 	fmt.Fprintln(a.out, im.Sentence())
 }
 

@@ -20,7 +20,9 @@ type Record struct {
 	Undone bool      `db:"undone"`
 	At     time.Time `db:"-"`
 	Stamp  string    `db:"at"`
-	Paths  []string  `db:"-"`
+	Waits  bool      `db:"waits"` // it is part of what differs between the last release and the draft
+	Paths  []string  `db:"-"`     // the first of the documents
+	Count  int       `db:"count"` // of the documents
 }
 
 // Save writes a change set to the draft. Where a document is no longer what the
@@ -206,15 +208,36 @@ func readChanges(q *sqlx.Tx, table, column string, id int64, back bool) (site.Ch
 	return set, bad.orNil()
 }
 
-// History lists the change sets after the one given, newest first.
-func (s *Store) History(id, after int64) ([]Record, error) {
+// waits is what makes a change set e one that waits to be published after change set ?2:
+// an edit since that stands, or the taking back of one that was published with it.
+const waits = `(e.kind = 'edit' AND e.undone = 0 OR e.kind = 'undo' AND e.target <= ?2
+	AND e.id = (SELECT max(u.id) FROM change_sets u WHERE u.kind = 'undo' AND u.target = e.target) AND (SELECT t.undone FROM change_sets t WHERE t.id = e.target) = 1)`
+
+// Waiting counts the change sets after the one given that wait to be published.
+func (s *Store) Waiting(id, after int64) (int, error) {
+	var n int
+	err := s.db.Get(&n, "SELECT count(*) FROM change_sets e WHERE e.site = ?1 AND e.id > ?2 AND "+waits, id, after)
+	if err != nil {
+		return 0, fmt.Errorf("counting what waits: %w", err)
+	}
+	return n, nil
+}
+
+// maxPaths is how many documents of a change set History names.
+const maxPaths = 20
+
+// History lists the change sets after one and, where that is not 0, before another, the
+// newest first, at most so many.
+func (s *Store) History(id, after, before int64, most int) ([]Record, error) {
 	var out []Record
-	if err := s.db.Select(&out, "SELECT id, title, kind, undone, at FROM change_sets WHERE site = ? AND id > ? ORDER BY id DESC LIMIT 500", id, after); err != nil {
+	err := s.db.Select(&out, `SELECT e.id, e.title, e.kind, e.undone, e.at, `+waits+` AS waits, (SELECT count(*) FROM changes c WHERE c.change_set = e.id) AS count
+		FROM change_sets e WHERE e.site = ?1 AND e.id > ?2 AND (?3 = 0 OR e.id < ?3) ORDER BY e.id DESC LIMIT ?4`, id, after, before, most)
+	if err != nil {
 		return nil, fmt.Errorf("reading the history: %w", err)
 	}
 	for i := range out {
 		out[i].At, _ = time.Parse(time.RFC3339Nano, out[i].Stamp)
-		if err := s.db.Select(&out[i].Paths, "SELECT path FROM changes WHERE change_set = ? ORDER BY path", out[i].ID); err != nil {
+		if err := s.db.Select(&out[i].Paths, "SELECT path FROM changes WHERE change_set = ? ORDER BY path LIMIT ?", out[i].ID, maxPaths); err != nil {
 			return nil, fmt.Errorf("reading the history: %w", err)
 		}
 	}

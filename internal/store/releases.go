@@ -69,6 +69,15 @@ func (s *Store) Publish(id int64, title string) (Release, error) {
 	return rel, wrap(err, "publishing")
 }
 
+// LastRelease is the change set that the newest release includes last, 0 before the first.
+func (s *Store) LastRelease(id int64) (int64, error) {
+	var upto int64
+	if err := s.db.Get(&upto, "SELECT coalesce(max(upto), 0) FROM releases WHERE site = ?", id); err != nil {
+		return 0, fmt.Errorf("reading the releases: %w", err)
+	}
+	return upto, nil
+}
+
 // Releases lists the releases, newest first.
 func (s *Store) Releases(id int64) ([]Release, error) {
 	var out []Release

@@ -79,7 +79,7 @@ func TestTidyingUpLosesNothingThatIsNeeded(t *testing.T) {
 			}
 			undo, redo, err := s.Steps(st.ID)
 			require.NoError(t, err)
-			h, err := s.History(st.ID, 0)
+			h, err := s.History(st.ID, 0, 0, 1000)
 			require.NoError(t, err)
 			for i := range h {
 				h[i].At, h[i].Stamp = both[0].now().Truncate(1<<62), ""
@@ -130,7 +130,8 @@ func TestWhatWasTakenBackTakesNoRoom(t *testing.T) {
 	_, err = s.Save(st.ID, edit("pages/x.html", "b", "c"))
 	require.NoError(t, err)
 	require.Less(t, size(), before+600_000, "the names of what was edited stay")
-	h, err := s.History(st.ID, 0)
+	h, err := s.History(st.ID, 0, 0, 1000)
 	require.NoError(t, err)
-	require.Len(t, h[2].Paths, 3000)
+	require.Equal(t, 3000, h[2].Count)
+	require.Len(t, h[2].Paths, maxPaths)
 }

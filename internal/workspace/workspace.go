@@ -251,12 +251,43 @@ func (w *Workspace) Restore(number int) (store.Record, error) {
 // Review is what stands between the draft and the published site.
 type Review struct {
 	State    *State
-	Records  []store.Record
+	Records  []store.Record // the newest
 	Releases []store.Release
 	Impact   *impact.Impact
 	Docs     []string
-	Undo     string
-	Redo     string
+	Steps
+}
+
+// Steps tells what waits to be published, and what undo and redo would do: the titles,
+// "" where there is nothing.
+type Steps struct {
+	Waiting    int
+	Undo, Redo string
+}
+
+// Edits is how many edits Review lists; History gives those before.
+const Edits = 100
+
+// Steps counts what waits.
+func (w *Workspace) Steps() (Steps, error) {
+	var out Steps
+	upto, err := w.store.LastRelease(w.Site.ID)
+	if err == nil {
+		out.Waiting, err = w.store.Waiting(w.Site.ID, upto)
+	}
+	if err == nil {
+		out.Undo, out.Redo, err = w.store.Steps(w.Site.ID)
+	}
+	return out, err
+}
+
+// History lists edits since the last release that are older than a given one.
+func (w *Workspace) History(before int64) ([]store.Record, error) {
+	upto, err := w.store.LastRelease(w.Site.ID)
+	if err != nil {
+		return nil, err
+	}
+	return w.store.History(w.Site.ID, upto, before, Edits)
 }
 
 // Review gathers the edits since the last release and what they do.
@@ -266,14 +297,10 @@ func (w *Workspace) Review() (*Review, error) {
 	if r.Releases, err = w.store.Releases(w.Site.ID); err != nil {
 		return nil, err
 	}
-	upto := int64(0)
-	if len(r.Releases) > 0 {
-		upto = r.Releases[0].Upto
-	}
-	if r.Records, err = w.store.History(w.Site.ID, upto); err != nil {
+	if r.Records, err = w.History(0); err != nil {
 		return nil, err
 	}
-	if r.Undo, r.Redo, err = w.store.Steps(w.Site.ID); err != nil {
+	if r.Steps, err = w.Steps(); err != nil {
 		return nil, err
 	}
 	r.State = w.State()

@@ -203,44 +203,46 @@ func Merge(lists ...site.Problems) site.Problems {
 
 // Documents lists what is wrong with the documents that are not pages.
 func (k *Checker) Documents() site.Problems {
-	s, c := k.s, &list{Checker: k}
-	for _, p := range s.Paths("blocks/") {
-		name, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html")
-		if !ok {
-			continue
-		}
-		b := s.Block(name)
-		if b == nil { // nothing can have that name
-			continue
-		}
-		c.text(b.Split, b.Path, b.Text)
-		if !s.Used(name) {
-			c.add(site.Problem{Code: "unused-block", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "stands on no page"})
-		}
+	var out site.Problems
+	for _, folder := range []string{"blocks/", "layouts/", "rules/", "shortcodes/"} {
+		out = append(out, k.In(k.s.Paths(folder), true)...)
 	}
-	for _, n := range layoutNames(s) {
-		if l := s.Layout(n); l != nil {
-			c.text(l.Split, l.Path, l.Text)
-		}
-	}
-	for _, r := range s.Rules() {
-		c.rule(r)
-	}
-	c.scripts()
-	return append(c.out, alike(s)...)
+	return append(out, alike(k.s)...)
 }
 
-// scripts tells of scripted shortcodes that cannot be called by their name.
-func (c *list) scripts() {
-	for _, p := range c.s.Paths("shortcodes/") {
+// In lists what is wrong with some documents that are not pages, each by itself. Where pages
+// is not set, rules are not held against the pages that they take.
+func (k *Checker) In(paths []string, pages bool) site.Problems {
+	s, c := k.s, &list{Checker: k}
+	for _, p := range paths {
 		class, name, _ := site.Classify(p)
-		switch {
-		case class == site.IgnoredDoc:
+		switch class {
+		case site.BlockDoc:
+			b := s.Block(name)
+			if b == nil { // nothing can have that name
+				continue
+			}
+			c.text(b.Split, b.Path, b.Text)
+			if !s.Used(name) {
+				c.add(site.Problem{Code: "unused-block", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "stands on no page"})
+			}
+		case site.LayoutDoc:
+			if l := s.Layout(name); l != nil {
+				c.text(l.Split, l.Path, l.Text)
+			}
+		case site.RuleDoc:
+			if r := s.Rule(name); r != nil {
+				c.rule(r, pages)
+			}
+		case site.IgnoredDoc:
 			c.add(site.Problem{Code: "ignored", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "is ignored: scripted shortcodes stand in shortcodes itself, not in folders below it"})
-		case c.s.Block(name) != nil || render.IsBuiltin(name):
-			c.add(site.Problem{Code: "name-taken", Severity: site.Error, Path: p, Line: 1, Column: 1, Message: "cannot be called: another block or shortcode is named " + name + "; give this one another name"})
+		case site.ShortcodeDoc:
+			if s.Script(name) != nil && (s.Block(name) != nil || render.IsBuiltin(name)) {
+				c.add(site.Problem{Code: "name-taken", Severity: site.Error, Path: p, Line: 1, Column: 1, Message: "cannot be called: another block or shortcode is named " + name + "; give this one another name"})
+			}
 		}
 	}
+	return c.out
 }
 
 // list gathers problems.
@@ -330,7 +332,7 @@ func (c *list) regions() []string {
 	return names
 }
 
-func (c *list) rule(r *place.Rule) {
+func (c *list) rule(r *place.Rule, pages bool) {
 	at := func(pos [2]int, sev site.Severity, code, msg string) {
 		c.add(site.Problem{Code: code, Severity: sev, Path: r.Path, Line: pos[0], Column: pos[1], Message: msg})
 	}
@@ -346,6 +348,9 @@ func (c *list) rule(r *place.Rule) {
 				at([2]int{set.Line, set.Col}, site.Error, "wrong-type", err.Error())
 			}
 		}
+	}
+	if !pages {
+		return
 	}
 	targets, where := slices.Concat(r.On, r.Except), slices.Concat(r.OnAt, r.ExceptAt)
 	named := make([]bool, len(targets))
@@ -370,6 +375,6 @@ func (c *list) rule(r *place.Rule) {
 	case !taken:
 		at([2]int{1, 1}, site.Warning, "empty-rule", "takes no page; widen its targets or delete it")
 	case !region:
-		at(r.RegionAt, site.Warning, "unknown-region", "none of the pages that it takes has a region "+r.Region+block.Nearest(r.Region, c.regions()))
+		at(r.RegionAt, site.Error, "unknown-region", "none of the pages that it takes has a region "+r.Region+block.Nearest(r.Region, c.regions()))
 	}
 }

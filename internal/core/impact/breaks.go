@@ -20,11 +20,14 @@ func (b Break) compare(c Break) int {
 }
 
 // breaks lists the faults that are new.
-func breaks(before, after []render.Fault) []Break {
+func (e *edit) breaks(before, after []render.Fault) []Break {
 	var out []Break
 	for _, f := range after {
 		old := false
 		for _, g := range before {
+			if len(e.renamed) > 0 {
+				g.Address, g.Message = e.rename(g.Address), e.rename(g.Message)
+			}
 			old = old || f == g
 		}
 		if !old {
@@ -36,12 +39,12 @@ func breaks(before, after []render.Fault) []Break {
 
 // brokenAnew reads a page whole, as it was and as it is, and lists the references
 // that lead nowhere now.
-func (j *judge) brokenAnew(path string) []Break {
-	was, is := j.Before, j.After
+func (j *judge) brokenAnew(r render.Reach) []Break {
+	was, is, from, to := j.Before, j.After, r.Before, r.After
 	if j.turned {
-		was, is = is, was
+		was, is, from, to = is, was, to, from
 	}
-	return anew(check.Broken(was, path), check.Broken(is, path))
+	return anew(check.Broken(was, from.Page.Path), check.Broken(is, to.Page.Path))
 }
 
 // anew lists the references that led nowhere from no place of the page before.
@@ -132,11 +135,11 @@ func (j *judge) references(r render.Reach) (broken []Break, everywhere bool) {
 		}
 		added, lost := j.Delta(p.Before, p.After, to.URL)
 		if len(lost) > 0 {
-			return j.brokenAnew(r.Path), false
+			return j.brokenAnew(r), false
 		}
 		for _, ref := range added {
 			if ref.Kind == refer.ToElement {
-				return j.brokenAnew(r.Path), false
+				return j.brokenAnew(r), false
 			}
 			everywhere = everywhere && strings.HasPrefix(ref.Written, "/")
 			if check.Leads(is, ref.To) {
@@ -144,10 +147,10 @@ func (j *judge) references(r render.Reach) (broken []Break, everywhere bool) {
 			}
 			everywhere = false
 			if p.Address == "" { // several placements, or none
-				return j.brokenAnew(r.Path), false
+				return j.brokenAnew(r), false
 			}
 			if j.html = was.AppendPage(j.html[:0], from); mayLead(j.html, ref.To) {
-				return j.brokenAnew(r.Path), false // it may have led nowhere before
+				return j.brokenAnew(r), false // it may have led nowhere before
 			}
 			dangling = check.AddFault(dangling, check.Dangling(ref, p.Address))
 		}
@@ -182,7 +185,7 @@ func (e *edit) loose(base, overlay *render.Shelf, judged []Page) []Page {
 					j.html = is.AppendPage(j.html, other)
 				}
 				if slices.ContainsFunc(gone, func(to string) bool { return mayLead(j.html, to) }) {
-					found[i] = j.brokenAnew(paths[i])
+					found[i] = j.brokenAnew(render.Reach{Before: base.Info(paths[i]), After: overlay.Info(paths[i])})
 				}
 			}
 		}

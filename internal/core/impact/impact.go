@@ -54,6 +54,7 @@ type Page struct {
 	Path       string      `json:"path"`
 	Doc        string      `json:"-"`
 	Effect     Effect      `json:"effect"`
+	From       string      `json:"from,omitempty"` // the address that it had before, where that is another one
 	Placements []Placement `json:"placements"`
 	Breaks     []Break     `json:"breaks"`
 }
@@ -64,8 +65,12 @@ type Impact struct {
 	Total  int            `json:"total"`
 	Counts map[Effect]int `json:"counts"`
 	Pages  []Page         `json:"pages"`
+	// Documents are the errors that the edit brings about in documents which are not pages;
+	// the address of each is its place, as path:line:column.
+	Documents []Break `json:"documents,omitempty"`
 
 	unread bool // nobody looked for what breaks
+	moved  int  // pages that get another address
 }
 
 // First is the effect of publishing a site of which nothing is published yet:
@@ -84,7 +89,7 @@ func First(s *render.Shelf) *Impact {
 
 // Breaks counts the problems that the edit brings about.
 func (im *Impact) Breaks() int {
-	n := 0
+	n := len(im.Documents)
 	for _, p := range im.Pages {
 		n += len(p.Breaks)
 	}
@@ -96,7 +101,13 @@ func (im *Impact) Breaks() int {
 func Of(base, overlay *render.Shelf) *Impact {
 	e := newEdit(overlay.Changed())
 	e.site = e.site && !render.OnlySets(base.Config(), overlay.Config())
-	return e.sum(base, overlay, e.loose(base, overlay, e.judgeAll(base, overlay, overlay.Reached())))
+	e.renames(base, overlay, overlay.Changed())
+	im := e.sum(base, overlay, e.loose(base, overlay, e.judgeAll(base, overlay, overlay.Reached())))
+	if !e.inert {
+		docs, resolved := overlay.Around()
+		e.documents(im, base, overlay, docs, resolved)
+	}
+	return im
 }
 
 // Turned is Of the other way round: it compares an overlay, as what was before,
@@ -105,7 +116,13 @@ func Turned(base, overlay *render.Shelf) *Impact {
 	e := newEdit(overlay.Changed())
 	e.turned = true
 	e.site = e.site && !render.OnlySets(base.Config(), overlay.Config())
-	return e.sum(overlay, base, e.loose(base, overlay, e.judgeAll(base, overlay, overlay.Reached())))
+	e.renames(overlay, base, overlay.Changed())
+	im := e.sum(overlay, base, e.loose(base, overlay, e.judgeAll(base, overlay, overlay.Reached())))
+	if !e.inert {
+		docs, resolved := overlay.Around()
+		e.documents(im, overlay, base, docs, resolved)
+	}
+	return im
 }
 
 // Whole compares two sites that need have nothing in common, by way of the
@@ -136,12 +153,25 @@ func Every(before, after *render.Shelf, docs []string) *Impact {
 			}
 		}
 	}
+	pages = render.Paired(pages)
 	e := newEdit(docs)
 	e.every = true
 	e.site = e.site && !render.OnlySets(before.Config(), after.Config())
+	e.renames(before, after, docs)
 	judged := e.judgeAll(before, after, pages)
 	byAddress(judged)
-	return e.sum(before, after, judged)
+	im := e.sum(before, after, judged)
+	var all []string
+	for _, folder := range []string{"blocks/", "layouts/", "rules/", "shortcodes/"} {
+		all = append(all, before.Paths(folder)...)
+		for _, p := range after.Paths(folder) {
+			if _, there := before.Get(p); !there {
+				all = append(all, p)
+			}
+		}
+	}
+	e.documents(im, before, after, all, true)
+	return im
 }
 
 // sum counts the effects and lists the pages that are touched. pages are in order
@@ -168,6 +198,11 @@ func (e *edit) sum(before, after *render.Shelf, pages []Page) *Impact {
 		im.Pages = append(im.Pages, p)
 	}
 	im.Counts[run] += n
+	for _, p := range im.Pages {
+		if p.From != "" {
+			im.moved++
+		}
+	}
 	im.Total = published(before) + im.Counts[Added]
 	im.Counts[Untouched] = im.Total - len(im.Pages)
 	return im

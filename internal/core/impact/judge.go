@@ -1,6 +1,7 @@
 package impact
 
 import (
+	"strings"
 	"sync"
 
 	"brickshelf/internal/core/check"
@@ -17,6 +18,8 @@ type edit struct {
 	layouts map[string]bool
 	pages   map[string]bool // by path
 	site    bool
+
+	renamed map[string]string // names that documents had before
 
 	turned bool // the overlay is what was before, the base what is now
 	every  bool // all pages are judged, and each is read whole
@@ -111,18 +114,23 @@ func (j *judge) page(r render.Reach) (p Page, class *render.Class) {
 		was, is, now = is, was, j.Before
 	}
 	p = Page{Doc: r.Path}
+	if is != nil {
+		p.Doc = is.Page.Path
+	}
 	switch {
 	case !shown(was) && !shown(is):
 		return p, nil
 	case !shown(was):
 		p.Path, p.Effect = is.URL, Added
-		p.Breaks = breaks(nil, append(now.Faults(r.Path), check.Broken(now, r.Path)...))
+		p.Breaks = j.breaks(nil, append(now.Faults(r.Path), check.Broken(now, r.Path)...))
 		return p, nil
 	case !shown(is):
 		p.Path, p.Effect = was.URL, Removed
 		return p, nil
 	}
-	p.Path = is.URL
+	if p.Path = is.URL; was.URL != is.URL {
+		p.From = was.URL
+	}
 	same, a, b := j.Same(r, false)
 	class, _ = j.Class()
 	looks := []render.Look{a, b}
@@ -137,11 +145,11 @@ func (j *judge) page(r render.Reach) (p Page, class *render.Class) {
 	if j.turned {
 		old, fresh = fresh, old
 	}
-	p.Breaks = breaks(old, fresh)
+	p.Breaks = j.breaks(old, fresh)
 	if j.every {
-		p.Breaks = append(p.Breaks, j.brokenAnew(r.Path)...)
+		p.Breaks = append(p.Breaks, j.brokenAnew(r)...)
 	} else if two && !same && !j.inert {
-		p.Breaks = append(p.Breaks, j.brokenAnew(r.Path)...)
+		p.Breaks = append(p.Breaks, j.brokenAnew(r)...)
 	} else if !same && !j.inert {
 		more, everywhere := j.references(r)
 		p.Breaks = append(p.Breaks, more...)
@@ -151,7 +159,7 @@ func (j *judge) page(r render.Reach) (p Page, class *render.Class) {
 	}
 	used, copied := j.uses(r.Before, r.After, looks...)
 	switch {
-	case !same:
+	case !same, p.From != "":
 		p.Effect = Changes
 	case used && !j.pages[r.Path] && (j.held(r, &class) || two && j.held(other, &class)):
 		p.Effect = Held
@@ -209,6 +217,9 @@ func (e *edit) uses(in, out *render.Info, looks ...render.Look) (used, copied bo
 	for _, l := range looks {
 		for _, n := range l.Names {
 			used = used || e.blocks[n]
+			if of, ok := strings.CutPrefix(n, "copy of "); ok {
+				copied = copied || e.blocks[of]
+			}
 		}
 		for _, m := range l.Menus {
 			used = used || e.menus[m]

@@ -25,6 +25,13 @@ func (im *Impact) Sentence() string {
 	default:
 		parts = append(parts, fmt.Sprintf("Changes %d pages", n))
 	}
+	switch im.moved {
+	case 0:
+	case 1:
+		parts = append(parts, "1 page gets another address")
+	default:
+		parts = append(parts, fmt.Sprintf("%d pages get another address", im.moved))
+	}
 	say(Added, "page is added", "pages are added")
 	say(Removed, "page is removed", "pages are removed")
 	say(Held, "keeps its own value", "keep their own value")

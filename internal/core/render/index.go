@@ -45,6 +45,7 @@ type index struct {
 	rules   *table // rule → pages that it takes, shown or not
 
 	inBlocks edges
+	copiedIn edges // to the blocks that hold copies
 	inLayout edges
 	inMenus  edges
 	scripts  map[string]bool // the scripted shortcodes
@@ -64,7 +65,7 @@ func (e edges) clone() edges {
 func newIndex(s *Shelf) *index {
 	x := &index{number: map[string]int32{}, byURL: map[string]int32{}, plans: map[string]*Plan{}, moved: map[int32]bool{},
 		calls: newTable(), copies: newTable(), layouts: newTable(), rules: newTable(),
-		inBlocks: edges{}, inLayout: edges{}, inMenus: edges{}, scripts: map[string]bool{}}
+		inBlocks: edges{}, copiedIn: edges{}, inLayout: edges{}, inMenus: edges{}, scripts: map[string]bool{}}
 	for _, p := range s.paths { // in order, so that pages lie in memory as they are gone through
 		x.learn(s, p)
 	}
@@ -100,7 +101,7 @@ func (x *index) fork(s *Shelf, docs map[string]*entry) *index {
 		y.former, y.moved = x.order, map[int32]bool{}
 	}
 	if linked {
-		y.inBlocks, y.inLayout, y.inMenus = x.inBlocks.clone(), x.inLayout.clone(), x.inMenus.clone()
+		y.inBlocks, y.copiedIn, y.inLayout, y.inMenus = x.inBlocks.clone(), x.copiedIn.clone(), x.inLayout.clone(), x.inMenus.clone()
 	}
 	if scripts {
 		y.scripts = maps.Clone(x.scripts)
@@ -115,6 +116,18 @@ func names(t *markup.Text) []string {
 	markup.Walk(t.Nodes, func(n *markup.Node) bool {
 		if n.Kind == markup.Call && !seen[n.Name] {
 			seen[n.Name] = true
+			out = append(out, n.Name)
+		}
+		return true
+	})
+	return out
+}
+
+// copied lists the blocks of which a text holds one-off copies.
+func copied(t *markup.Text) []string {
+	var out []string
+	markup.Walk(t.Nodes, func(n *markup.Node) bool {
+		if n.Kind == markup.Copy {
 			out = append(out, n.Name)
 		}
 		return true
@@ -142,6 +155,9 @@ func (x *index) edges(s *Shelf, path string, each func(table edges, from, to str
 	case *block.Block:
 		for _, n := range names(d.Text) {
 			each(x.inBlocks, d.Name, n)
+		}
+		for _, n := range copied(d.Text) {
+			each(x.copiedIn, d.Name, n)
 		}
 	case *place.Layout:
 		for _, n := range names(d.Text) {

@@ -38,6 +38,9 @@ func (o *Shelf) reach() {
 			}
 		case site.BlockDoc, site.StyleDoc, site.BehaviourDoc, site.ShortcodeDoc:
 			touch(name)
+			for b := range x.copiedIn[name] { // which stays as it is, and that is told
+				touch(b)
+			}
 		case site.MenuDoc:
 			touch("menu")
 		case site.RuleDoc, site.LayoutDoc:
@@ -134,8 +137,84 @@ func (o *Shelf) Reached() []Reach {
 		return Reach{r.path, r.info, after, inText}
 	})
 	if len(fresh) > 0 {
-		out = append(out, fresh...)
+		out = Paired(append(out, fresh...))
 		sort.SliceStable(out, func(i, j int) bool { return out[i].URL() < out[j].URL() })
+	}
+	return out
+}
+
+// Around lists the documents other than pages in which an overlay's changes can bring an
+// error about: those that were changed, and those that call or place what the changes show
+// through. resolved is set where what stands where can be another thing, so that rules may
+// lose their pages or regions.
+func (o *Shelf) Around() (docs []string, resolved bool) {
+	x := o.base.index
+	seen := map[string]bool{}
+	add := func(path string) {
+		if class, _, _ := site.Classify(path); class != site.PageDoc && !seen[path] {
+			seen[path] = true
+			docs = append(docs, path)
+		}
+	}
+	for p := range o.docs {
+		add(p)
+	}
+	for name := range o.touched {
+		for b := range x.inBlocks[name] {
+			add("blocks/" + b + ".html")
+		}
+		for l := range x.inLayout[name] {
+			add("layouts/" + l + ".html")
+		}
+	}
+	for _, list := range [][]*place.Rule{o.base.rules, o.rules} {
+		for _, r := range list {
+			if o.resolved || o.touched[r.Block] {
+				add(r.Path)
+			}
+		}
+	}
+	if o.all {
+		for _, s := range []*Shelf{o.base, o} {
+			for _, folder := range []string{"blocks/", "layouts/", "rules/", "shortcodes/"} {
+				for _, p := range s.Paths(folder) {
+					add(p)
+				}
+			}
+		}
+	}
+	sort.Strings(docs)
+	return docs, o.resolved
+}
+
+// Paired joins a page that goes with one that comes at the same address: its file has
+// another name, and it is one page.
+func Paired(list []Reach) []Reach {
+	goes := map[string]int{}
+	for i, r := range list {
+		if r.Before != nil && r.After == nil {
+			goes[r.Before.URL] = i
+		}
+	}
+	if len(goes) == 0 {
+		return list
+	}
+	gone := map[int]bool{}
+	for i := range list {
+		r := &list[i]
+		if r.Before != nil || r.After == nil {
+			continue
+		}
+		if k, ok := goes[r.After.URL]; ok {
+			r.Before = list[k].Before
+			gone[k] = true
+		}
+	}
+	out := list[:0]
+	for i, r := range list {
+		if !gone[i] {
+			out = append(out, r)
+		}
 	}
 	return out
 }

@@ -151,6 +151,10 @@ func (s *Shelf) parse(path string, src []byte) *entry {
 		e.parsed, e.problems = parseMenu(name, path, src)
 	case site.ShortcodeDoc:
 		e.parsed, e.problems = script.Parse(name, path, src, s.reader)
+	case site.HistoryDoc:
+		if is := e.Hash(); string(is) != name {
+			e.problems = site.Problems{{Code: "other-bytes", Severity: site.Invalid, Path: path, Line: 1, Column: 1, Message: "holds other bytes than its name says: their SHA-256 is " + string(is) + ". Put the revision back from a copy, or name the file so"}}
+		}
 	case site.PageDoc:
 		url := site.URLOf(name, s.config.ExactURLs)
 		if old := s.known(path); old != nil {
@@ -330,6 +334,15 @@ func (s *Shelf) Layouts() []*place.Layout {
 		}
 	}
 	return out
+}
+
+// Rule returns the rule of the given name, or nil.
+func (s *Shelf) Rule(name string) *place.Rule {
+	if e := s.entry("rules/" + name + ".yaml"); e != nil {
+		r, _ := e.parsed.(*place.Rule)
+		return r
+	}
+	return nil
 }
 
 // Menu returns the menu of the given name, or nil.

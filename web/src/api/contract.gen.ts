@@ -818,6 +818,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** Edits since the last release, the newest first, some at a time. */
+        get: operations["listEdits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/releases": {
         parameters: {
             query?: never;
@@ -1301,6 +1320,10 @@ export interface components {
             title: string;
             kind: string;
             undone: boolean;
+            /** @description It is part of what would be published. */
+            waits: boolean;
+            /** @description How many documents it touched, of which paths names the first. */
+            documents: number;
             /** Format: date-time */
             at: string;
             paths: string[];
@@ -1316,6 +1339,9 @@ export interface components {
             title: string;
         };
         Review: {
+            /** @description How many edits wait to be published. */
+            edits: number;
+            /** @description The newest edits since the last release. */
             records: components["schemas"]["Record"][];
             releases: components["schemas"]["Release"][];
             impact: components["schemas"]["Impact"];
@@ -2782,6 +2808,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listEdits: {
+        parameters: {
+            query?: {
+                /** @description The id of an edit; those before it are listed. */
+                before?: number;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The edits. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Record"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -11,13 +11,20 @@ export function ChecksPlace() {
   if (!data) return null;
   return (
     <>
-      <div className="subject"><h1>Checks</h1><span className="soft">{data.list.length} {data.list.length === 1 ? "finding" : "findings"} in the draft{data.checked ? "" : ", still checking"}</span></div>
+      <div className="subject"><h1>Checks</h1><span className="soft">{counted(data.list)} in the draft{data.checked ? "" : ", still checking"}</span></div>
       <div className="panel" style={{ margin: "4px 16px 12px", flex: 1 }}>
         {data.list.length === 0 && data.checked && <p className="empty">Nothing to mend.</p>}
         <Rows label="Findings" items={data.list} keyOf={(f) => `${f.path}:${f.line}:${f.column}:${f.code}:${f.message}`} row={(f) => <Row finding={f} />} />
       </div>
     </>
   );
+}
+
+/** Findings and notes, counted apart as at the top of the screen. */
+function counted(list: Finding[]): string {
+  const notes = list.filter((f) => f.severity === "note").length;
+  const found = list.length - notes;
+  return `${found} ${found === 1 ? "finding" : "findings"}${notes > 0 ? ` and ${notes} ${notes === 1 ? "note" : "notes"}` : ""}`;
 }
 
 function Row({ finding: f }: { finding: Finding }) {

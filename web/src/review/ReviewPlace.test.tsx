@@ -10,10 +10,11 @@ const tell = vi.hoisted(() => vi.fn());
 vi.mock("../shared/notices", () => ({ tell }));
 
 const overview = { name: "small", title: "Small", home: "/", version: 3, checked: true, pages: [], drafts: [], blocks: [] };
-const edit = (id: number, title: string, more = {}) => ({ id, title, kind: "edit", at: "2026-06-01T10:00:00Z", paths: ["blocks/footer.html", "history/abc.html"], undone: false, ...more });
+const edit = (id: number, title: string, more = {}) => ({ id, title, kind: "edit", at: "2026-06-01T10:00:00Z", paths: ["blocks/footer.html", "history/abc.html"], documents: 2, undone: false, waits: true, ...more });
 const page = (path: string, effect: string) => ({ path, title: `Page ${path}`, effect });
 const review = (more = {}) => ({
-  records: [edit(2, "Edit Footer"), edit(1, "Edit Header", { undone: true })],
+  records: [edit(2, "Edit Footer"), edit(1, "Edit Header", { undone: true, waits: false })],
+  edits: 1,
   pages: [page("/a/", "changes"), page("/new/", "added")],
   impact: { total: 5, counts: {}, effects: "c-h--", added: ["/new/"], breaks: [], sentence: "Changes 1 page. 1 page is added. Nothing breaks." },
   findings: { checked: true, list: [] },
@@ -64,12 +65,43 @@ describe("the review", () => {
     expect(release.body).toEqual({ title: "Edit Footer" });
     expect(publish().disabled, "it is published once").toBe(true);
     await release.answer({ number: 5, title: "Edit Footer", at: "2026-06-01T10:00:00Z" });
-    await (await asked.next("GET /review")).answer(review({ records: [], pages: [], releases: [{ number: 5, title: "Edit Footer", at: "2026-06-01T10:00:00Z" }] }));
+    await (await asked.next("GET /review")).answer(review({ records: [], edits: 0, pages: [], releases: [{ number: 5, title: "Edit Footer", at: "2026-06-01T10:00:00Z" }] }));
     await (await asked.next("GET ")).answer(overview);
     await waitFor(() => expect(tell).toHaveBeenCalledWith("Published as release 5"));
     expect(screen.getByText("Nothing waits to be published.")).toBeTruthy();
     expect(screen.getByText("The draft is what visitors see.")).toBeTruthy();
     expect(publish().disabled).toBe(true);
+  });
+
+  it("asks before what newly breaks is published, naming each", async () => {
+    await see(review({ impact: { total: 5, counts: {}, effects: "C", added: [], sentence: "Changes 1 page. 2 things break.", breaks: [{ page: "/a/", code: "unresolved-call", address: "main/x~1", message: "there is no block x" }, { page: "", code: "wrong-type", address: "rules/r.yaml:4:3", message: "many is no number" }] } }));
+    fireEvent.click(screen.getByRole("button", { name: "Publish …" }));
+    expect(asked.count("POST /releases")).toBe(0);
+    const asks = within(screen.getByRole("alertdialog"));
+    expect(asks.getAllByRole("listitem").map((l) => l.textContent)).toEqual(["there is no block x /a/", "many is no number rules/r.yaml:4:3"]);
+    fireEvent.click(asks.getByRole("button", { name: "Not yet" }));
+    expect(screen.queryByRole("alertdialog")).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "Publish …" }));
+    fireEvent.click(screen.getByRole("button", { name: "Publish all the same" }));
+    expect((await asked.next("POST /releases")).body).toEqual({ title: "Edit Footer" });
+  });
+
+  it("does not say that nothing breaks where something was broken before", async () => {
+    await see(review({ findings: { checked: true, list: [{ severity: "error", path: "pages/a.html", line: 1, column: 1, code: "missing-page", message: "leads nowhere" }] } }));
+    expect(screen.getByText(/Nothing new breaks; 1 was broken before\./)).toBeTruthy();
+    expect(screen.queryByText(/Nothing breaks/)).toBeNull();
+  });
+
+  it("lists earlier edits some at a time, as many as there are", async () => {
+    await see(review({ records: Array.from({ length: 100 }, (_, i) => edit(300 - i, `Edit ${300 - i}`)), edits: 150 }));
+    expect(screen.getByText("150 edits.")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Earlier edits" }));
+    await (await asked.next("GET /edits")).answer([edit(200, "Edit 200", { documents: 40 })]);
+    expect(await screen.findByText("Edit 200")).toBeTruthy();
+    expect(screen.getByText("blocks/footer.html and 38 more")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Earlier edits" }));
+    await (await asked.next("GET /edits")).answer([]);
+    await waitFor(() => expect(screen.queryByRole("button", { name: "Earlier edits" })).toBeNull());
   });
 
   it("says why nothing was published", async () => {
@@ -81,7 +113,7 @@ describe("the review", () => {
   });
 
   it("publishes a site for the first time though nobody has edited it", async () => {
-    await see(review({ records: [], releases: [] }));
+    await see(review({ records: [], edits: 0, releases: [] }));
     expect(screen.getByText("the draft against nothing: this site has not been published")).toBeTruthy();
     expect(screen.getByText("Edits since the beginning")).toBeTruthy();
     expect(publish().disabled).toBe(false);

@@ -1,6 +1,6 @@
 import Button from "@mui/material/Button";
 import { useMutation } from "@tanstack/react-query";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { api, unwrap, type Review } from "../api/client";
 import { useOverview, useRefresh, useReview, useSite } from "../api/queries";
@@ -10,6 +10,7 @@ import { tell } from "../shared/notices";
 import { effectStates, stateOfEffect } from "../shared/states";
 import { Sign } from "../wall/Sign";
 import { useWallSubject, type WallSubject } from "../wall/subject";
+import { Written } from "./Written";
 
 /** What stands between the draft and the published site, and publishing it. */
 export function ReviewPlace() {
@@ -71,59 +72,68 @@ function Ahead({ review }: { review: Review }) {
 function Publish({ review }: { review: Review }) {
   const site = useSite();
   const refresh = useRefresh();
-  const edits = review.records.filter((e) => e.kind === "edit" && !e.undone);
+  const [asked, setAsked] = useState(false); // whether to publish what breaks
+  const breaks = review.impact.breaks;
+  const first = review.records.find((e) => e.waits);
   const publish = useMutation({
-    mutationFn: async () => unwrap(await api.POST("/sites/{site}/releases", { params: { path: { site } }, body: { title: edits[0]?.title ?? "Publish" } })),
+    mutationFn: async () => unwrap(await api.POST("/sites/{site}/releases", { params: { path: { site } }, body: { title: first?.title ?? "Publish" } })),
     onSuccess: async (rel) => {
+      setAsked(false);
       await refresh();
       if (rel.writing?.problem) tell(`Release ${rel.number} is published, and not yet written to ${rel.writing.folder}`, "error");
       else tell(`Published as release ${rel.number}`);
     },
     onError: (e) => tell(e.message, "error"),
   });
-  const idle = edits.length === 0 && review.pages.length === 0 && review.releases.length > 0;
+  const idle = review.edits === 0 && review.pages.length === 0 && review.releases.length > 0;
   const publishable = review.records.length > 0 || review.releases.length === 0;
   return (
-    <Say tone={idle ? "quiet" : "would"} actions={<Button variant="contained" disabled={!publishable || publish.isPending} onClick={() => publish.mutate()}>Publish</Button>}>
-      {idle ? <span className="soft">Nothing waits to be published.</span> : <><b>{edits.length} {edits.length === 1 ? "edit" : "edits"}.</b> <Sentence text={review.impact.sentence} /></>}
-    </Say>
+    <>
+      <Say tone={idle ? "quiet" : breaks.length > 0 ? "bad" : "would"} actions={asked ? undefined : <Button variant="contained" disabled={!publishable || publish.isPending} onClick={() => (breaks.length > 0 ? setAsked(true) : publish.mutate())}>Publish{breaks.length > 0 && " …"}</Button>}>
+        {idle ? <span className="soft">Nothing waits to be published.</span> : <><b>{review.edits} {review.edits === 1 ? "edit" : "edits"}.</b> <Sentence text={review.impact.sentence} before={brokenBefore(review)} /></>}
+      </Say>
+      {asked && (
+        <div className="panel asks" role="alertdialog" aria-label="Publish what breaks?">
+          <h2>{breaks.length === 1 ? "This breaks when it is published" : `These ${breaks.length} things break when it is published`}</h2>
+          <ul>{breaks.map((b) => <li key={b.page + b.address + b.code}><span className="bad-text">{b.message}</span> <span className="soft mono">{b.page || b.address}</span></li>)}</ul>
+          <div className="end">
+            <Button autoFocus variant="outlined" color="secondary" onClick={() => setAsked(false)}>Not yet</Button>
+            <Button variant="contained" color="error" disabled={publish.isPending} onClick={() => publish.mutate()}>Publish all the same</Button>
+          </div>
+        </div>
+      )}
+    </>
   );
 }
 
-/** Where what is published did not reach the folder that it is written to, why, and the way on. */
-function Written({ review }: { review: Review }) {
-  const site = useSite();
-  const refresh = useRefresh();
-  const again = useMutation({
-    mutationFn: async () => unwrap(await api.POST("/sites/{site}/writing", { params: { path: { site } } })),
-    onSuccess: async (w) => {
-      await refresh();
-      if (w.problem === "") tell(`Release ${w.release} is written to ${w.folder}`);
-    },
-    onError: (e) => tell(e.message, "error"),
-  });
-  const w = review.writing;
-  if (!w || (w.problem === "" && w.aside.length === 0)) return null;
-  if (w.problem === "") return <Say tone="quiet">{w.aside.join(", ")} had been edited in {w.folder}. {w.aside.length === 1 ? "It was" : "They were"} put right; what stood there is kept in its folder .shelf/aside.</Say>;
-  return (
-    <Say tone="bad" actions={<Button variant="outlined" disabled={again.isPending} onClick={() => again.mutate()}>Try again</Button>}>
-      <b>Release {w.release} is published, and not yet written to {w.folder}:</b> {w.problem}
-    </Say>
-  );
+/** How much was broken already when nothing was edited yet. */
+function brokenBefore(review: Review): number {
+  return Math.max(0, review.findings.list.filter((f) => f.severity === "error").length - review.impact.breaks.length);
 }
 
 function Edits({ review }: { review: Review }) {
+  const site = useSite();
+  const [older, setOlder] = useState<Review["records"]>([]);
+  const records = [...review.records, ...older.filter((e) => e.id < (review.records.at(-1)?.id ?? 0))];
+  const last = records.at(-1);
+  const more = useMutation({
+    mutationFn: async () => unwrap(await api.GET("/sites/{site}/edits", { params: { path: { site }, query: { before: last?.id } } })),
+    onSuccess: (list) => setOlder((old) => [...old, ...list]),
+    onError: (e) => tell(e.message, "error"),
+  });
+  const all = more.data?.length === 0 || records.length < 100;
   return (
     <div className="panel">
       <h2>Edits since {review.releases[0] ? `release ${review.releases[0].number}` : "the beginning"}</h2>
       <div className="scroll" tabIndex={0} role="region" aria-label="Edits">
-        {review.records.length === 0 && <p className="empty">No edits yet. Choose a block from the shelf and change something.</p>}
-        <ol>{review.records.map((e) => (
+        {records.length === 0 && <p className="empty">No edits yet. Choose a block from the shelf and change something.</p>}
+        <ol>{records.map((e) => (
           <li key={e.id} style={e.undone ? { textDecoration: "line-through" } : undefined}>
             <b>{e.title}</b> <time className="soft" dateTime={e.at}>{new Date(e.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}</time>
-            <div className="soft mono">{e.paths.filter((p) => !p.startsWith("history/")).join(", ")}</div>
+            <div className="soft mono">{e.paths.filter((p) => !p.startsWith("history/")).join(", ")}{e.documents > e.paths.length && ` and ${e.documents - e.paths.length} more`}</div>
           </li>
         ))}</ol>
+        {!all && <Button onClick={() => more.mutate()} disabled={more.isPending}>Earlier edits</Button>}
       </div>
     </div>
   );

@@ -10,12 +10,14 @@ export function Say({ tone, children, actions }: { tone: "quiet" | "would" | "ba
   );
 }
 
-/** An impact's sentence, its first part strong. */
-export function Sentence({ text }: { text: string }) {
+/** An impact's sentence, its first part strong. before is how much was broken already,
+ *  which is said where nothing new breaks. */
+export function Sentence({ text, before = 0 }: { text: string; before?: number }) {
   const i = text.indexOf(". ");
   if (i < 0) return <b>{text}</b>;
   const rest = text.slice(i + 2);
   const calm = rest.endsWith("Nothing breaks.");
+  if (calm && before > 0) return <span><b>{text.slice(0, i + 1)}</b> {rest.slice(0, -"Nothing breaks.".length)}Nothing new breaks; {before} {before === 1 ? "was" : "were"} broken before.</span>;
   return (
     <span>
       <b>{text.slice(0, i + 1)}</b> {calm ? rest.slice(0, -"Nothing breaks.".length) : rest}
