@@ -22,7 +22,7 @@ func TestBadInputIsRefusedWithItsPlace(t *testing.T) {
 	}{
 		"a cycle of blocks":              {map[string]string{"blocks/a.html": "\n@{b /}", "blocks/b.html": "@{a /}"}, "a → b → a"},
 		"a cycle through enclosed calls": {map[string]string{"blocks/a.html": "@{b}@{a /}@{/b}", "blocks/b.html": "@{=inner}"}, "a → a"},
-		"a cycle through a menu":         {map[string]string{"blocks/a.html": "@{menu name=m /}", "menus/m.yaml": "items:\n  - {label: A, panel: '@{a /}'}\n"}, "a → menu → a"},
+		"a cycle through a menu":         {map[string]string{"blocks/a.html": "@{menu name=m /}", "menus/m.yaml": "items:\n  - {label: A, panel: '@{a /}'}\n"}, "a → menu m → a"},
 		"a call never closed":            {map[string]string{"blocks/a.html": "<p>\n @{b}text", "blocks/b.html": ""}, "blocks/a.html:2:2: "},
 		"a call in a tag name":           {map[string]string{"blocks/a.html": "<@{b /}>", "blocks/b.html": ""}, "blocks/a.html:1:2: "},
 		"a value in a script":            {map[string]string{"blocks/a.html": "---\nfields: {n: {type: text}}\n---\n<script>@{=n}</script>"}, "blocks/a.html:4:9: "},

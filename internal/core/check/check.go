@@ -103,58 +103,6 @@ func layoutNames(s *render.Shelf) []string {
 	return out
 }
 
-// Cycles lists blocks that call themselves, however far around.
-func Cycles(s *render.Shelf) site.Problems {
-	var out site.Problems
-	state := map[string]int{} // 1 on the way, 2 done
-	var way []string
-	var visit func(name string)
-	visit = func(name string) {
-		b := s.Block(name)
-		if b == nil && name != "menu" {
-			return
-		}
-		state[name] = 1
-		way = append(way, name)
-		step := func(callee string, report func(chain string)) {
-			switch state[callee] {
-			case 0:
-				visit(callee)
-			case 1:
-				i := len(way) - 1
-				for way[i] != callee {
-					i--
-				}
-				report(strings.Join(append(append([]string{}, way[i:]...), callee), " → "))
-			}
-		}
-		if b == nil {
-			for _, n := range s.PanelCalls() {
-				step(n, func(chain string) {
-					out = append(out, site.Problem{Code: "cycle", Severity: site.Invalid, Path: "blocks/" + n + ".html", Line: 1, Column: 1, Message: "shows itself through the panel of a menu: " + chain})
-				})
-			}
-		} else {
-			markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
-				if n.Kind == markup.Call {
-					step(n.Name, func(chain string) {
-						out = append(out, site.At(b.Split, b.Path, n.Span.From, site.Invalid, "cycle", "calls itself: %s; take one of these calls away", chain))
-					})
-				}
-				return true
-			})
-		}
-		way = way[:len(way)-1]
-		state[name] = 2
-	}
-	for _, p := range s.Paths("blocks/") {
-		if n, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html"); ok && state[n] == 0 {
-			visit(n)
-		}
-	}
-	return out
-}
-
 // Site lists everything worth telling about a site, invalid things included.
 func Site(s *render.Shelf) site.Problems {
 	out := Validity(s)

@@ -145,3 +145,20 @@ func TestWhatIsWrongForSomeOrLaterIsFound(t *testing.T) {
 		require.Equal(t, "unused-block", p.Code)
 	}
 }
+
+// A menu may stand in the panel of another, as long as none shows itself.
+func TestMenusInPanels(t *testing.T) {
+	item := func(panel string) string { return "items: [{label: x, to: /, panel: '" + panel + "'}]" }
+	page := []string{"pages/p.html", "@{menu name=main /}"}
+	require.Empty(t, check.Validity(tree(append(page, "menus/main.yaml", item("@{menu name=side /}@{box /}"), "menus/side.yaml", item("text"), "blocks/box.html", "@{menu name=side /}")...)))
+	for says, s := range map[string]*render.Shelf{
+		"menu main → menu main":             tree(append(page, "menus/main.yaml", item("@{menu name=main /}"))...),
+		"menu main → menu side → menu main": tree(append(page, "menus/main.yaml", item("@{menu name=side /}"), "menus/side.yaml", item("@{menu name=main /}"))...),
+		"box → menu side → box":             tree(append(page, "menus/main.yaml", item("@{menu name=side /}"), "menus/side.yaml", item("@{box /}"), "blocks/box.html", "@{menu name=side /}")...),
+		"pick → menu main → pick; take one": tree(append(page, "menus/main.yaml", item("@{pick /}"), "blocks/pick.html", "---\nfields: {m: {type: menu}}\n---\n@{menu name=(m) /}")...),
+	} {
+		require.Contains(t, check.Validity(s).Error(), says)
+	}
+	s := tree("pages/p.html", "@{menu name=main /}", "menus/main.yaml", item("@{menu name=side /}"), "menus/side.yaml", "items: [{label: inner, to: /p/}]")
+	require.Contains(t, string(s.Render("pages/p.html", render.Options{}).HTML), "inner")
+}

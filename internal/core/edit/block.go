@@ -66,6 +66,16 @@ func DuplicateBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 			set.Changes = append(set.Changes, site.Change{Path: "blocks/" + to + ext, After: src})
 		}
 	}
+	if sample := sampleOf(b); sample != nil { // it calls the block, by its name
+		src, err := SetKey(set.Changes[0].Path, set.Changes[0].After, []string{"sample"}, renamedCalls(sample.Text, name, to))
+		if err != nil {
+			return set, err
+		}
+		set.Changes[0].After = src
+		if b, _ = block.Parse(to, set.Changes[0].Path, src, block.NewReader()); b == nil {
+			return set, refuse("the block %s cannot be read", name)
+		}
+	}
 	if y := titleOf(b); y != nil {
 		t, _, err := readYAML(b.Split.Head)
 		if err != nil {
@@ -79,6 +89,31 @@ func DuplicateBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 		}
 	}
 	return set, nil
+}
+
+func sampleOf(b *block.Block) *site.YAML {
+	y, problem := site.ParseYAML(b.Split.Head, "", 1)
+	if problem != nil {
+		return nil
+	}
+	return y.Get("sample")
+}
+
+// renamedCalls gives the calls of a block in a text another name.
+func renamedCalls(text, name, to string) string {
+	var patches []patch
+	t := markup.Parse([]byte(text))
+	markup.Walk(t.Nodes, func(n *markup.Node) bool {
+		if n.Kind == markup.Call && n.Name == name {
+			patches = append(patches, patch{n.NameAt, n.NameAt + len(name), to})
+			if n.Tail.Len() > 0 {
+				at := n.Tail.From + len("@{/")
+				patches = append(patches, patch{at, at + len(name), to})
+			}
+		}
+		return true
+	})
+	return string(patched([]byte(text), patches))
 }
 
 func titleOf(b *block.Block) *site.YAML {

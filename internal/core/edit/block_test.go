@@ -111,7 +111,7 @@ func TestMakingBlocks(t *testing.T) {
 	require.Equal(t, "Ports: all", made.Block("opening-hours").Category)
 	set, err = edit.DuplicateBlock(s, "card", "big-card")
 	made = after(t, f, set, err)
-	require.Equal(t, "---\n# the card\ntitle: Big card   # old\ncategory: Text\nsample: '@{card /}'\n---\nx", doc(made, "blocks/big-card.html"))
+	require.Equal(t, "---\n# the card\ntitle: Big card   # old\ncategory: Text\nsample: \"@{big-card /}\"\n---\nx", doc(made, "blocks/big-card.html"))
 	require.Equal(t, "b{}", doc(made, "blocks/big-card.css"))
 	for name, want := range map[string]string{"card": "already", "menu": "already", "when": "part of the language", "Big": "lower-case", "": "lower-case"} {
 		_, err := edit.NewBlock(s, name, "", "")

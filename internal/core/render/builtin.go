@@ -321,6 +321,35 @@ func (s *Shelf) Parameters(name string) []*block.Field {
 	return nil
 }
 
+// MenuNames lists the menus by name.
+func (s *Shelf) MenuNames() []string {
+	var out []string
+	for _, p := range s.Paths("menus/") {
+		if m, ok := s.entry(p).parsed.(*Menu); ok {
+			out = append(out, m.Name)
+		}
+	}
+	return out
+}
+
+// Panels lists the texts in the panels of a menu.
+func (s *Shelf) Panels(menu string) []*markup.Text {
+	var out []*markup.Text
+	var walk func(items []MenuItem)
+	walk = func(items []MenuItem) {
+		for _, it := range items {
+			if it.Panel != nil {
+				out = append(out, it.Panel)
+			}
+			walk(it.Items)
+		}
+	}
+	if m := s.Menu(menu); m != nil {
+		walk(m.Items)
+	}
+	return out
+}
+
 // PanelCalls lists what the panels of menus call.
 func (s *Shelf) PanelCalls() []string {
 	var out []string

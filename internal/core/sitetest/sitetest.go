@@ -121,8 +121,9 @@ func Menu(t *rapid.T) []byte {
 
 // Text draws markup that calls blocks from number from on.
 func Text(t *rapid.T, from, size int, inBlock bool) string {
-	var b strings.Builder
+	var whole, b strings.Builder
 	for range rapid.IntRange(0, size).Draw(t, "size") {
+		b.Reset()
 		kind := rapid.IntRange(0, 19).Draw(t, "kind")
 		if !inBlock && kind >= 5 && kind <= 9 {
 			kind = 1
@@ -165,8 +166,15 @@ func Text(t *rapid.T, from, size int, inBlock bool) string {
 		case 19:
 			b.WriteString(fmt.Sprintf(`<b %s="@{b%d /}">`, rapid.SampledFrom([]string{"title", "href", "style"}).Draw(t, "attribute"), rapid.IntRange(from, blocks).Draw(t, "callee")))
 		}
+		if strings.HasSuffix(whole.String(), "@") && strings.HasPrefix(b.String(), "@{") {
+			whole.WriteByte('.') // together they would be an escape
+		}
+		whole.WriteString(b.String())
 	}
-	return b.String()
+	if strings.HasSuffix(whole.String(), "@") {
+		whole.WriteByte('.') // a tag may follow
+	}
+	return whole.String()
 }
 
 func call(t *rapid.T, from, size int, inBlock bool) string {
