@@ -164,7 +164,7 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 	for _, p := range d.PagePaths() {
 		g := d.Info(p).Page
 		page := Page{Path: g.URL, Title: pageTitle(d.Info(p)), Doc: p, Layout: g.Layout}
-		if g.Draft {
+		if !d.Info(p).Listed {
 			out.Drafts = append(out.Drafts, page)
 			continue
 		}

@@ -101,8 +101,8 @@ func servePublished(rw http.ResponseWriter, r *http.Request, st *workspace.State
 	case p == "/sitemap.xml":
 		var urls []string
 		for _, pp := range live.PagePaths() {
-			if g := live.Info(pp).Page; !g.Draft {
-				urls = append(urls, g.URL)
+			if in := live.Info(pp); in.Listed {
+				urls = append(urls, in.URL)
 			}
 		}
 		content(rw, r, p, publish.Sitemap(live.Config().BaseURL, urls))

@@ -38,7 +38,9 @@ func Render(s *render.Shelf, progress folder.Progress) (*Output, error) {
 		if g.Draft {
 			continue
 		}
-		urls = append(urls, g.URL)
+		if g.Redirect == "" {
+			urls = append(urls, g.URL)
+		}
 		res := s.Render(p, render.Options{})
 		if err := out.page(s, site.FileOf(g.URL), g.URL, res); err != nil {
 			return nil, fmt.Errorf("%s: %w", p, err)

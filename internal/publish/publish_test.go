@@ -8,6 +8,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -86,4 +87,22 @@ func TestFaultsThatOnlySomeMeetAreTold(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "unresolved-call", out.Faults["/x/"][0].Code)
 	require.NotContains(t, out.Files, "_for/signed-in/x/index.html")
+}
+
+// What a moved page leaves behind leads on to it, and is listed nowhere.
+func TestAWayOnIsNoPageOfItsOwn(t *testing.T) {
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\nbase_url: https://x.example\n"), "pages/index.html": []byte("@{pages under=\"/\" /}"), "pages/old.html": []byte("---\ntitle: Old\n---\nold")}
+	set, err := edit.MovePage(sitetest.New(f), "pages/old.html", "pages/new.html", true)
+	require.NoError(t, err)
+	after, err := f.Apply(set)
+	require.NoError(t, err)
+	s := sitetest.New(after)
+	require.Empty(t, check.Site(s))
+	out, err := publish.Render(s, nil)
+	require.NoError(t, err)
+	require.Contains(t, string(out.Files["old/index.html"]), `content="0; url=/new/"`)
+	require.NotContains(t, string(out.Files["index.html"]), "/old/")
+	require.Contains(t, string(out.Files["index.html"]), "/new/")
+	require.NotContains(t, string(out.Files["sitemap.xml"]), "/old/")
+	require.Equal(t, []string{"/", "/new/"}, s.Published())
 }

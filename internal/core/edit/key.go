@@ -15,7 +15,7 @@ import (
 // written down where they are new.
 var keysInOrder = map[site.Class][]string{
 	site.RuleDoc:   {"block", "region", "on", "except", "set", "at", "order", "audience", "from", "until", "enabled", "note"},
-	site.PageDoc:   {"title", "layout", "fields", "overrides", "copies", "hidden", "tags", "draft"},
+	site.PageDoc:   {"title", "layout", "fields", "overrides", "copies", "hidden", "tags", "draft", "redirect"},
 	site.LayoutDoc: {"title", "regions", "page_fields", "starts_with"},
 	site.MenuDoc:   {"title", "items"},
 }

@@ -56,7 +56,7 @@ func MovePage(s *render.Shelf, path, to string, redirect bool) (site.ChangeSet, 
 	if redirect {
 		name, at := html.EscapeString(in.Page.Title), html.EscapeString(url)
 		text := fmt.Sprintf("<!doctype html><meta charset=\"utf-8\"><title>%s</title><meta http-equiv=\"refresh\" content=\"0; url=%s\"><link rel=\"canonical\" href=\"%s\"><a href=\"%s\">%s</a>\n", name, at, at, at, name)
-		left.Delete, left.After = false, []byte("---\ntitle: "+site.PlainYAML(in.Page.Title)+"\n---\n"+strings.ReplaceAll(text, "@{", "@@{"))
+		left.Delete, left.After = false, []byte("---\ntitle: "+site.PlainYAML(in.Page.Title)+"\nredirect: "+site.PlainYAML(url)+"\n---\n"+strings.ReplaceAll(text, "@{", "@@{"))
 	}
 	set.Changes = append(set.Changes, left, site.Change{Path: to, After: own})
 	return set, nil

@@ -23,6 +23,7 @@ type Page struct {
 	Hidden    map[string]bool        // by address
 	Tags      []string
 	Draft     bool
+	Redirect  string // the address to which it leads on, "" for a page of its own
 	Split     site.Split
 	Text      *markup.Text
 
@@ -72,7 +73,7 @@ type Copy struct {
 	Col       int
 }
 
-var pageKeys = []string{"title", "layout", "fields", "overrides", "copies", "hidden", "tags", "draft"}
+var pageKeys = []string{"title", "layout", "fields", "overrides", "copies", "hidden", "tags", "draft", "redirect"}
 
 // ParsePage reads a page whose address is url.
 func ParsePage(name, path, url string, src []byte) (*Page, site.Problems) {
@@ -106,7 +107,7 @@ func ReparsePage(old *Page, url string, src []byte) (*Page, site.Problems) {
 		return ParsePage(old.Name, old.Path, url, src)
 	}
 	g := &Page{Name: old.Name, Path: old.Path, URL: url, Title: old.Title, Layout: old.Layout, LayoutAt: old.LayoutAt, Fields: old.Fields,
-		Overrides: old.Overrides, Copies: old.Copies, Hidden: old.Hidden, Tags: old.Tags, Draft: old.Draft, Local: old.Local, Split: split}
+		Overrides: old.Overrides, Copies: old.Copies, Hidden: old.Hidden, Tags: old.Tags, Draft: old.Draft, Redirect: old.Redirect, Local: old.Local, Split: split}
 	problems := g.read(&block.Head{Path: g.Path}, markup.Reparse(old.Text, split.Text))
 	g.Text.Contexts() // of calls that are remembered as they look in one of them
 	for _, f := range g.Fills {
@@ -231,6 +232,12 @@ func (g *Page) key(h *block.Head, p site.Pair) {
 		}
 	case "tags":
 		g.Tags = h.Strings(p)
+	case "redirect":
+		if p.Value.Kind != site.Text || !strings.HasPrefix(p.Value.Text, "/") {
+			h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "redirect should be the address of a page, as /fares/")
+			return
+		}
+		g.Redirect = p.Value.Text
 	case "draft":
 		g.Draft = h.Bool(p)
 	case "hidden":

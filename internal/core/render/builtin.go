@@ -156,7 +156,7 @@ func menu(r *renderer, w *writer) {
 func (s *Shelf) MenusShown() [][]string {
 	var paths []string
 	for _, p := range s.PagePaths() {
-		if !s.Info(p).Draft {
+		if s.Info(p).Listed {
 			paths = append(paths, p)
 		}
 	}
@@ -252,7 +252,7 @@ func pages(r *renderer, w *writer) {
 	under := w.text("under")
 	var list []*place.Page
 	for _, p := range r.s.PagePaths() {
-		if in := r.s.Info(p); !in.Page.Draft && strings.HasPrefix(in.Page.URL, under) && in.Page.URL != under {
+		if in := r.s.Info(p); in.Listed && strings.HasPrefix(in.Page.URL, under) && in.Page.URL != under {
 			list = append(list, in.Page)
 		}
 	}

@@ -374,20 +374,21 @@ func (h *hits) list(x *index, reach func(r *ref, inText bool) Reach) []Reach {
 	return out
 }
 
-// Published lists the addresses of the pages that are no drafts, in order.
+// Published lists the addresses of the pages that are published, in order; not those that
+// merely lead on to others.
 func (s *Shelf) Published() []string {
 	var out []string
 	if s.base == nil {
 		out = make([]string, 0, len(s.index.order))
 		for _, n := range s.index.order {
-			if in := s.index.refs[n].info; !in.Draft {
+			if in := s.index.refs[n].info; in.Listed {
 				out = append(out, in.URL)
 			}
 		}
 		return out
 	}
 	for _, p := range s.PagePaths() {
-		if in := s.Info(p); !in.Draft {
+		if in := s.Info(p); in.Listed {
 			out = append(out, in.URL)
 		}
 	}

@@ -15,6 +15,7 @@ type Info struct {
 	*Plan
 	URL    string // the page's, at hand without a look at the page
 	Draft  bool   // it is not published
+	Listed bool   // it is published, and no mere way on to another page
 	local  bool   // the page names addresses of its own
 	fields map[string]block.Value
 	lost   []string // regions that the page fills and the layout lacks
@@ -33,7 +34,7 @@ type Plan struct {
 // inform decides for a page: its layout, who takes it, what stands in which
 // region, and the values of its fields.
 func (s *Shelf) inform(g *place.Page, plans map[string]*Plan) *Info {
-	in := &Info{Page: g, Plan: &Plan{}, URL: g.URL, Draft: g.Draft, local: g.Local, says: localEntries(g)}
+	in := &Info{Page: g, Plan: &Plan{}, URL: g.URL, Draft: g.Draft, Listed: !g.Draft && g.Redirect == "", local: g.Local, says: localEntries(g)}
 	if g.Layout != "" {
 		in.Layout = s.Layout(g.Layout)
 	}
@@ -158,5 +159,5 @@ func (s *Shelf) informLike(old *Info, g *place.Page) *Info {
 			return nil
 		}
 	}
-	return &Info{Page: g, Layout: old.Layout, Plan: old.Plan, URL: old.URL, Draft: old.Draft, local: old.local, fields: old.fields, says: old.says}
+	return &Info{Page: g, Layout: old.Layout, Plan: old.Plan, URL: old.URL, Draft: old.Draft, Listed: old.Listed, local: old.local, fields: old.fields, says: old.says}
 }

@@ -77,7 +77,7 @@ func (o *Shelf) sameFace(path string) bool {
 	}
 	g, ok1 := a.parsed.(*place.Page)
 	h, ok2 := b.parsed.(*place.Page)
-	return ok1 && ok2 && g.Title == h.Title && g.Draft == h.Draft && g.URL == h.URL
+	return ok1 && ok2 && g.Title == h.Title && g.Draft == h.Draft && g.Redirect == h.Redirect && g.URL == h.URL
 }
 
 // Reach is a page that an edit can reach, as it was and as it would be; nil

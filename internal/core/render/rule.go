@@ -54,7 +54,7 @@ func (s *Shelf) RuleReach(r *place.Rule) *RuleReach {
 	}
 	for _, p := range s.PagePaths() {
 		in := s.Info(p)
-		if in.Draft {
+		if !in.Listed {
 			continue
 		}
 		facts := s.Facts(in.Page)

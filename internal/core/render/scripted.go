@@ -196,7 +196,7 @@ func (s *Shelf) siteData(what string) *script.Data {
 	case script.Pages:
 		list := []pageRecord{}
 		for _, p := range s.PagePaths() {
-			if in := s.Info(p); !in.Draft {
+			if in := s.Info(p); in.Listed {
 				list = append(list, s.record(in, true))
 			}
 		}
