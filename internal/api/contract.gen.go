@@ -813,10 +813,13 @@ type FieldLadder struct {
 
 // Finding defines model for Finding.
 type Finding struct {
-	Code     string `json:"code"`
-	Column   int    `json:"column"`
-	Line     int    `json:"line"`
-	Message  string `json:"message"`
+	Code    string `json:"code"`
+	Column  int    `json:"column"`
+	Line    int    `json:"line"`
+	Message string `json:"message"`
+
+	// Pages On how many pages it shows, where they share the document.
+	Pages    *int   `json:"pages,omitempty"`
 	Path     string `json:"path"`
 	Severity string `json:"severity"`
 }

@@ -226,7 +226,11 @@ func (h *handlers) ListFindings(c *gin.Context, name SiteName) {
 func findings(ps site.Problems) []Finding {
 	out := []Finding{}
 	for _, p := range ps {
-		out = append(out, Finding{Code: p.Code, Severity: string(p.Severity), Path: p.Path, Line: p.Line, Column: p.Column, Message: p.Message})
+		one := Finding{Code: p.Code, Severity: string(p.Severity), Path: p.Path, Line: p.Line, Column: p.Column, Message: p.Message}
+		if p.Pages > 0 {
+			one.Pages = &p.Pages
+		}
+		out = append(out, one)
 	}
 	return out
 }

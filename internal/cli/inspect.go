@@ -77,6 +77,7 @@ type finding struct {
 	Line     int    `json:"line"`
 	Column   int    `json:"column"`
 	Message  string `json:"message"`
+	Pages    int    `json:"pages,omitempty"` // on how many it shows, where they share the document
 }
 
 func (a *app) check() *cobra.Command {
@@ -99,9 +100,13 @@ func (a *app) check() *cobra.Command {
 				if sev == site.Invalid {
 					sev = site.Error
 				}
-				list = append(list, finding{p.Code, string(sev), p.Path, p.Line, p.Column, p.Message})
+				list = append(list, finding{p.Code, string(sev), p.Path, p.Line, p.Column, p.Message, p.Pages})
 				if !asJSON {
-					fmt.Fprintf(a.out, "%s (%s)\n", p.Error(), sev)
+					on := ""
+					if p.Pages > 1 {
+						on = fmt.Sprintf(", on %d pages", p.Pages)
+					}
+					fmt.Fprintf(a.out, "%s (%s%s)\n", p.Error(), sev, on)
 				}
 			}
 			if asJSON {

@@ -133,16 +133,36 @@ func (c *Checker) Pages(paths []string) []site.Problems {
 	return out
 }
 
-// Merge joins lists of problems in order, telling each problem once.
+// Merge joins lists of problems, one of each page, in order. Each problem is told once, with
+// the number of pages on which it shows.
 func Merge(lists ...site.Problems) site.Problems {
 	var out site.Problems
-	seen := map[site.Problem]bool{}
+	seen := map[site.Problem]int{}
 	for _, l := range lists {
 		for _, p := range l {
-			if !seen[p] {
-				seen[p] = true
-				out = append(out, p)
+			pages := p.Pages
+			p.Pages = 0
+			if i, known := seen[p]; known {
+				out[i].Pages += pages
+				continue
 			}
+			seen[p] = len(out)
+			p.Pages = pages
+			out = append(out, p)
+		}
+	}
+	out.Sort()
+	return out
+}
+
+// once tells each problem of one page once, in order.
+func once(list site.Problems) site.Problems {
+	var out site.Problems
+	seen := map[site.Problem]bool{}
+	for _, p := range list {
+		if !seen[p] {
+			seen[p] = true
+			out = append(out, p)
 		}
 	}
 	out.Sort()

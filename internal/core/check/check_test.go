@@ -162,3 +162,21 @@ func TestMenusInPanels(t *testing.T) {
 	s := tree("pages/p.html", "@{menu name=main /}", "menus/main.yaml", item("@{menu name=side /}"), "menus/side.yaml", "items: [{label: inner, to: /p/}]")
 	require.Contains(t, string(s.Render("pages/p.html", render.Options{}).HTML), "inner")
 }
+
+// What many pages share is told once, in the text that has to be mended, with their number.
+func TestFindingsNameTheTextToMend(t *testing.T) {
+	f := []string{
+		"layouts/l.html", "---\nregions: {bar: {mode: one}, main: {mode: stack}}\n---\n<head></head>\n@{region bar /}@{region main /}@{needs /}",
+		"blocks/needs.html", "---\nfields: {t: {type: text, required: true}}\n---\n@{=t}", "blocks/outer.html", "\n  @{needs /}@{opens /}",
+		"blocks/opens.html", "\n<a href=\"#film\">film</a>", "rules/r.yaml", "block: needs\nregion: bar\non: [all]\n",
+	}
+	for i := range 4 {
+		f = append(f, fmt.Sprintf("pages/p%d.html", i), "---\nlayout: l\n---\n@{outer /}")
+	}
+	f = append(f, "pages/own.html", "@{needs /}")
+	var got []string
+	for _, p := range check.Site(tree(f...)) {
+		got = append(got, fmt.Sprintf("%s:%d:%d %s %d", p.Path, p.Line, p.Column, p.Code, p.Pages))
+	}
+	require.Equal(t, []string{"blocks/opens.html:2:10 missing-target 4", "blocks/outer.html:2:3 missing-value 4", "layouts/l.html:5:32 missing-value 4", "pages/own.html:1:1 missing-value 0", "rules/r.yaml:1:8 missing-value 4"}, got)
+}

@@ -20,7 +20,7 @@ func (k *Checker) Page(path string) site.Problems {
 		return nil
 	}
 	c.text(in.Page.Split, path, in.Page.Text)
-	byKey := s.KeysOn(path)
+	byKey, placed := s.KeysOn(path), &placements{s: s, path: path}
 	for _, f := range faults(s, path) {
 		sev := site.Error
 		if strings.HasPrefix(f.Code, "lost-") {
@@ -31,7 +31,11 @@ func (k *Checker) Page(path string) site.Problems {
 		}
 		if f.Code != "unresolved-call" && !c.told(f) { // told where the call stands
 			line, col := localPosition(in.Page, f)
-			c.add(site.Problem{Code: f.Code, Severity: sev, Path: path, Line: line, Column: col, Message: "at " + f.Address + ": " + f.Message})
+			p := site.Problem{Code: f.Code, Severity: sev, Path: path, Line: line, Column: col, Message: "at " + f.Address + ": " + f.Message}
+			if at, shared := k.shared(in, placed, f); shared {
+				p.Path, p.Line, p.Column, p.Message, p.Pages = at.Path, at.Line, at.Column, f.Message, 1
+			}
+			c.add(p)
 		}
 	}
 	if !in.Draft {
@@ -41,7 +45,7 @@ func (k *Checker) Page(path string) site.Problems {
 			}
 		}
 	}
-	return Merge(c.out)
+	return once(c.out)
 }
 
 // faults lists what does not work on a page, for either audience, now or on a day ahead
@@ -86,7 +90,7 @@ func meant(byKey func(string) string, in *render.Info, f render.Fault) string {
 // told reports whether the text of a call has been found at fault for the same.
 func (c *list) told(f render.Fault) bool {
 	for _, p := range c.out {
-		if p.Code == f.Code && p.Message == f.Message {
+		if p.Code == f.Code && p.Message == f.Message && p.Pages == 0 {
 			return true
 		}
 	}
@@ -186,6 +190,17 @@ func (k *Checker) problem(l lostRef, in *render.Info) site.Problem {
 	f := l.fault()
 	p := site.Problem{Code: f.Code, Severity: site.Error, Path: in.Page.Path, Line: 1, Column: 1, Message: f.Message}
 	if l.Kind == refer.ToElement {
+		for _, doc := range l.documents(in) {
+			if l.called() { // where the page itself shows what leads there
+				break
+			}
+			src, _ := k.s.Get(doc)
+			if i := bytes.Index(src, []byte(l.Written)); i >= 0 && strings.HasPrefix(doc, "blocks/") {
+				p.Path, p.Pages = doc, 1
+				p.Line, p.Column = markup.Position(src, i)
+				return p
+			}
+		}
 		if len(l.around) > 0 {
 			inner := l.around[len(l.around)-1].Address
 			p.Line, p.Column = callPosition(in.Page, inner)
@@ -196,12 +211,19 @@ func (k *Checker) problem(l lostRef, in *render.Info) site.Problem {
 	for _, doc := range append(l.documents(in), k.menus...) {
 		src, _ := k.s.Get(doc)
 		if i := bytes.Index(src, []byte(l.Written)); i >= 0 {
-			p.Path = doc
+			if p.Path = doc; doc != in.Page.Path {
+				p.Pages = 1
+			}
 			p.Line, p.Column = markup.Position(src, i)
 			return p
 		}
 	}
 	return p
+}
+
+// called reports whether the page's own text calls the innermost block that refers.
+func (l lostRef) called() bool {
+	return len(l.around) == 0 || l.around[len(l.around)-1].InText
 }
 
 // documents lists where a reference may be written, the likeliest first.

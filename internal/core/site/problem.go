@@ -28,6 +28,9 @@ type Problem struct {
 	Line     int
 	Column   int
 	Message  string
+	// Pages is on how many pages a problem of a document that they share shows; 0 for one
+	// that is the document's own.
+	Pages int
 }
 
 // Error prints the problem as path:line:column: message.

@@ -1663,6 +1663,8 @@ export interface components {
             line: number;
             column: number;
             message: string;
+            /** @description On how many pages it shows, where they share the document. */
+            pages?: number;
         };
         Problem: {
             type: string;

@@ -35,7 +35,7 @@ function Row({ finding: f }: { finding: Finding }) {
   return (
     <div className="finding">
       <b className={f.severity === "error" ? "bad-text" : "soft"}>{f.severity}</b>
-      <span>{f.message}</span>
+      <span>{f.message}{f.pages !== undefined && <span className="soft"> On {f.pages} {f.pages === 1 ? "page" : "pages"}.</span>}</span>
       <span className="end">{to ? <Link to={to}>{where}</Link> : where}</span>
     </div>
   );
