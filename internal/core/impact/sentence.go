@@ -42,9 +42,49 @@ func (im *Impact) Sentence() string {
 	case n == 0:
 		parts = append(parts, "Nothing breaks")
 	case n == 1:
-		parts = append(parts, "1 thing breaks")
+		parts = append(parts, "1 thing breaks: "+im.broken())
 	default:
-		parts = append(parts, fmt.Sprintf("%d things break", n))
+		parts = append(parts, fmt.Sprintf("%d things break: %s", n, im.broken()))
 	}
 	return strings.Join(parts, ". ") + "."
+}
+
+// maxWords is how many of the things that break the sentence says in words.
+const maxWords = 2
+
+// broken says what breaks, in words: the first few kinds of it, each with where it does.
+func (im *Impact) broken() string {
+	where := map[string][]string{}
+	var order []string
+	say := func(b Break, at string) {
+		message := plainly(b.Message)
+		if where[message] == nil {
+			order = append(order, message)
+		}
+		where[message] = append(where[message], at)
+	}
+	for _, b := range im.Documents {
+		say(b, b.Address)
+	}
+	for _, p := range im.Pages {
+		for _, b := range p.Breaks {
+			say(b, p.Path)
+		}
+	}
+	var parts []string
+	for i, m := range order {
+		if i == maxWords {
+			parts = append(parts, "and more")
+			break
+		}
+		at := where[m][0]
+		switch n := len(where[m]); {
+		case n == 2:
+			at += " and " + where[m][1]
+		case n > 2:
+			at += fmt.Sprintf(" and %d more", n-1)
+		}
+		parts = append(parts, m+" ("+at+")")
+	}
+	return strings.Join(parts, "; ")
 }

@@ -12,7 +12,7 @@ import { nameOf } from "../shelf/NewBlock";
 export function MakeField({ block, piece, text, done, close }: { block: string; piece: { from: number; to: number }; text: string; done: (title: string, operation: Operation) => void; close: () => void }) {
   const [title, setTitle] = useState("");
   const field = nameOf(title);
-  const live = useLiveOperation(field ? { operation: "field-from-text", block, piece, field } : null, done);
+  const live = useLiveOperation(field ? { operation: "field-from-text", block, piece: { from: piece.from, to: piece.to }, field } : null, done);
   return (
     <form className="call-panel" aria-label="Make a field of the piece" {...live.form()}>
       <header><b>Make a field of</b> <span className="soft">{text}</span><IconButton size="small" aria-label="Leave it" onClick={close}><Close fontSize="small" /></IconButton></header>

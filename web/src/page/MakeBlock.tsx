@@ -29,11 +29,11 @@ export function MakeBlock({ doc, piece, close, done }: Props) {
   const [stays, setStays] = useState(false);
   const parts = useQuery({
     queryKey: [site, "piece", doc, piece.from, piece.to],
-    queryFn: async () => unwrap(await api.POST("/sites/{site}/pieces", { params: { path: { site } }, body: { doc, piece } })),
+    queryFn: async () => unwrap(await api.POST("/sites/{site}/pieces", { params: { path: { site } }, body: { doc, piece: { from: piece.from, to: piece.to } } })),
     retry: false,
   });
   const name = nameOf(title);
-  const live = useLiveOperation(name && parts.data ? { operation: "block-from-piece", doc, piece, block: name, title: title.trim(), category, fields: [...fields], stays } : null, done);
+  const live = useLiveOperation(name && parts.data ? { operation: "block-from-piece", doc, piece: { from: piece.from, to: piece.to }, block: name, title: title.trim(), category, fields: [...fields], stays } : null, done);
   const tick = (field: string) => setFields((f) => (f.has(field) ? new Set([...f].filter((x) => x !== field)) : new Set([...f, field])));
   return (
     <form className="call-panel" aria-label="Make a block of the piece" {...live.form()}>
