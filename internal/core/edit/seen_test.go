@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
@@ -99,4 +100,28 @@ func TestEffectsOnWhatOnlySomeSee(t *testing.T) {
 	impact.Detail(s, o, []string{"blocks/offer.html"}, &im.Pages[0])
 	require.Equal(t, []impact.Placement{{Address: "bar/rule:members", Block: "offer", Effect: impact.Changes}}, im.Pages[0].Placements)
 	require.Len(t, s.Values("fair"), 1, "it has a row in the table of values")
+}
+
+// What a page sets of a placement goes into the copy and waits there until it is linked
+// again: detaching breaks nothing.
+func TestDetachingBreaksNothingThatThePageSaid(t *testing.T) {
+	f := site.Files{
+		"site.yaml": []byte("format: brickshelf/1\nname: x\n"), "layouts/l.html": []byte("---\nregions: {bar: {mode: one}, main: {mode: stack}}\n---\n@{region bar /}@{region main /}"),
+		"blocks/note.html": []byte("---\nfields: {t: {type: text, default: std}}\n---\n<i>@{=t}</i>"), "rules/r.yaml": []byte("block: note\nregion: bar\non: [all]\n"),
+		"pages/p.html": []byte("---\nlayout: l\noverrides: {\"bar/rule:r\": {t: own}, main/note~1: {t: mine}}\n---\n@{note /}"),
+	}
+	s := sitetest.New(f)
+	for _, address := range []string{"bar/rule:r", "main/note~1"} {
+		set, err := edit.Detach(s, "pages/p.html", address)
+		require.NoError(t, err)
+		o := s.With(set.Changes)
+		im := impact.Of(s, o)
+		require.Zero(t, im.Breaks(), "%s: %s", address, im.Sentence())
+		detached := sitetest.New(apply(t, f, set))
+		require.Empty(t, check.Site(detached), address)
+		require.Equal(t, whoever(s), whoever(detached))
+		back, err := edit.Link(detached, "pages/p.html", address)
+		require.NoError(t, err)
+		require.Equal(t, whoever(s), whoever(sitetest.New(apply(t, apply(t, f, set), back))), "and it counts again")
+	}
 }

@@ -20,6 +20,14 @@ func (r *renderer) meet(key, address, field string) {
 	}
 }
 
+// covered notes that what the page sets at an address belongs to the copy there: the copy
+// has it in its text, and it counts again when the copy is linked.
+func (r *renderer) covered(address string) {
+	for _, f := range r.info.Page.Overrides[address] {
+		r.meet("overrides", address, f.Key)
+	}
+}
+
 // lost tells what the page says of addresses at which nothing was met that could
 // take it.
 func (r *renderer) lost() {

@@ -213,6 +213,7 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 		}
 		if c := g.Copies[address]; c != nil {
 			r.meet("copies", address, "")
+			r.covered(address)
 			at := r.begin(Placement{Address: address, Block: c.Of, Kind: Copied, Via: g.Path})
 			r.asset(asset{c.Of, site.Hash(c.Style), site.Hash(c.Behaviour)})
 			r.copyText(c.Text.Src, c.Text.Nodes, address, around(address, c.Text.Src))
@@ -357,6 +358,9 @@ func (r *renderer) textCopy(n *markup.Node, sc *scope) {
 		return
 	}
 	address := sc.step(n)
+	if sc.pageText {
+		r.covered(address)
+	}
 	at := r.begin(Placement{Address: address, Block: n.Name, Kind: Copied, Via: r.via(n, nil, sc), InText: sc.pageText && sc.loops == nil})
 	r.asset(asset{n.Name, site.Hash(n.ArgString("style")), site.Hash(n.ArgString("behaviour"))})
 	r.copyText(sc.src, n.Body, address, sc)
