@@ -30,6 +30,7 @@ func (a *app) impact() *cobra.Command {
 			}
 			files := after.Files()
 			im, o := impact.Whole(before, files)
+			im.Later = impact.Ahead(before, o)
 			var docs []string
 			for _, ch := range site.Diff(before.Files(), files).Changes {
 				docs = append(docs, ch.Path)

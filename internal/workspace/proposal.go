@@ -121,6 +121,7 @@ func (pr *Proposal) see(st *State) *Seen {
 	if s.Problems = Invalid(s.Shelf); len(s.Problems) == 0 {
 		if s.Shelf.Overlay() {
 			s.Impact = impact.Of(st.Draft, s.Shelf)
+			s.Impact.Later = impact.Ahead(st.Draft, s.Shelf)
 		} else {
 			s.Impact = impact.Every(st.Draft, s.Shelf, pr.Docs)
 		}

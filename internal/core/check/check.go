@@ -6,6 +6,7 @@ package check
 import (
 	"slices"
 	"strings"
+	"sync"
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
@@ -117,13 +118,13 @@ func Site(s *render.Shelf) site.Problems {
 // goroutines at once.
 type Checker struct {
 	s      *render.Shelf
-	reader *block.Reader
-	menus  []string // their documents
+	reader func() *block.Reader // made when first needed: that takes a while
+	menus  []string             // their documents
 }
 
 // New makes a checker of a site.
 func New(s *render.Shelf) *Checker {
-	return &Checker{s: s, reader: block.NewReader(), menus: s.Paths("menus/")}
+	return &Checker{s: s, reader: sync.OnceValue(block.NewReader), menus: s.Paths("menus/")}
 }
 
 // Pages lists what is wrong on each of some pages; see Page.
@@ -246,7 +247,7 @@ func (c *list) text(split site.Split, path string, t *markup.Text) {
 			case f == nil:
 				c.add(site.At(split, path, a.At, site.Warning, "unknown-argument", "%s has no field %s%s", n.Name, a.Name, block.Nearest(a.Name, fieldNames(fields))))
 			case a.Value.Kind != markup.ArgExpr:
-				if _, err := c.reader.Read(f, block.RawArgument(a.Value)); err != nil {
+				if _, err := c.reader().Read(f, block.RawArgument(a.Value)); err != nil {
 					c.add(site.At(split, path, a.Value.Span.From, site.Error, "wrong-type", "%v", err))
 				}
 			}
@@ -312,7 +313,7 @@ func (c *list) rule(r *place.Rule, pages bool) {
 			i := b.Field(set.Field)
 			if i < 0 {
 				at([2]int{set.Line, set.Col}, site.Warning, "unknown-argument", r.Block+" has no field "+set.Field+block.Nearest(set.Field, b.FieldNames()))
-			} else if _, err := c.reader.Read(b.Fields[i], set.Raw); err != nil {
+			} else if _, err := c.reader().Read(b.Fields[i], set.Raw); err != nil {
 				at([2]int{set.Line, set.Col}, site.Error, "wrong-type", err.Error())
 			}
 		}

@@ -12,6 +12,9 @@ import (
 // documents lists the errors in documents that are not pages which an edit brings about,
 // each at its place; but for those that are told of a page already.
 func (e *edit) documents(im *Impact, was, is *render.Shelf, docs []string, pages bool) {
+	if len(docs) == 0 {
+		return
+	}
 	type key struct{ path, code, message string }
 	known := map[key]int{}
 	for _, p := range check.New(was).In(docs, pages) {

@@ -69,6 +69,10 @@ type Impact struct {
 	// the address of each is its place, as path:line:column.
 	Documents []Break `json:"documents,omitempty"`
 
+	// Later is what the edit changes on days ahead, where somebody has asked for that; see
+	// Ahead.
+	Later []Later `json:"later,omitempty"`
+
 	unread bool // nobody looked for what breaks
 	moved  int  // pages that get another address
 }

@@ -2,6 +2,7 @@ package impact_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -90,4 +91,30 @@ func TestErrorsInDocumentsAreBreaks(t *testing.T) {
 	note := f["blocks/note.html"]
 	renamed := s.With([]site.Change{{Path: "blocks/note.html", Delete: true}, {Path: "blocks/word.html", After: note}, {Path: "pages/p.html", After: []byte("---\nlayout: l\n---\n@{word /}")}})
 	require.Zero(t, impact.Of(s, renamed).Breaks(), "%v", impact.Of(s, renamed))
+}
+
+// The sentence speaks of today and of each day ahead on which something changes.
+func TestWhatChangesOnDaysAheadIsSaid(t *testing.T) {
+	in := func(days int) string { return sitetest.Now.AddDate(0, 0, days).Format(time.DateOnly) }
+	f := site.Files{"site.yaml": config(""), "layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/fair.html": []byte("fair"), "blocks/in.html": []byte("in"), "blocks/out.html": []byte("@{in /}")}
+	for _, p := range []string{"a", "b", "c"} {
+		f["pages/"+p+".html"] = []byte("---\nlayout: l\n---\n" + p)
+	}
+	said := func(f site.Files, c site.Change) string {
+		s := sitetest.New(f)
+		o := s.With([]site.Change{c})
+		im := impact.Of(s, o)
+		im.Later = impact.Ahead(s, o)
+		return im.Sentence()
+	}
+	rule := func(block, more string) []byte {
+		return []byte("block: " + block + "\nregion: bar\non: [all]\nexcept: [\"page:/c/\"]\n" + more)
+	}
+	begins := site.Change{Path: "rules/fair.yaml", After: rule("fair", "from: "+in(7)+"\n")}
+	require.Equal(t, "No page changes. 2 do not show it. From "+in(7)+" on 2 pages change. Nothing breaks.", said(f, begins))
+	ends := site.Change{Path: "rules/fair.yaml", After: rule("fair", "until: "+in(2)+"\n")}
+	require.Equal(t, "Changes 2 pages. Nothing breaks.", said(f, ends))
+	f["rules/fair.yaml"], f["rules/out.yaml"] = begins.After, rule("out", "until: "+in(2)+"\n")
+	require.Equal(t, "No page changes. 2 do not show it. From "+in(7)+" on 2 pages change. Nothing breaks.", said(f, site.Change{Path: "blocks/fair.html", After: []byte("new")}))
+	require.Equal(t, "Changes 2 pages. Nothing breaks.", said(f, site.Change{Path: "blocks/in.html", After: []byte("new")}), "a day on which it no longer shows changes nothing")
 }

@@ -37,6 +37,15 @@ func (im *Impact) Sentence() string {
 	say(Held, "keeps its own value", "keep their own value")
 	say(Copied, "holds a copy and stays as it is", "hold a copy and stay as they are")
 	say(Hidden, "does not show it", "do not show it")
+	for _, l := range im.Later {
+		switch {
+		case l.Pages == im.Counts[Changes]: // as today
+		case l.Pages == 1:
+			parts = append(parts, "From "+l.Day+" on 1 page changes")
+		default:
+			parts = append(parts, fmt.Sprintf("From %s on %d pages change", l.Day, l.Pages))
+		}
+	}
 	switch n := im.Breaks(); {
 	case im.unread:
 	case n == 0:

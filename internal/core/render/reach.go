@@ -143,6 +143,9 @@ func (o *Shelf) Reached() []Reach {
 	return out
 }
 
+// Touched reports whether an overlay's changes can show through a block or shortcode.
+func (o *Shelf) Touched(name string) bool { return o.all || o.touched[name] }
+
 // Around lists the documents other than pages in which an overlay's changes can bring an
 // error about: those that were changed, and those that call or place what the changes show
 // through. resolved is set where what stands where can be another thing, so that rules may

@@ -40,7 +40,7 @@ func (s *Shelf) Views(path string) []View {
 	}
 	for _, t := range s.Ahead() {
 		if slices.ContainsFunc(turning, func(r string) bool { return slices.Contains(t.Begins, r) || slices.Contains(t.Ends, r) }) {
-			out = s.onDay(t.Day).viewsOn(out, path, t.Day)
+			out = s.OnDay(t.Day).viewsOn(out, path, t.Day)
 		}
 	}
 	return out
@@ -58,8 +58,8 @@ func (s *Shelf) viewsOn(out []View, path, day string) []View {
 	return out
 }
 
-// onDay is the site on a day that Ahead gives, made once.
-func (s *Shelf) onDay(day string) *Shelf {
+// OnDay is the site on a day that Ahead gives, made once.
+func (s *Shelf) OnDay(day string) *Shelf {
 	s.daysMu.Lock()
 	defer s.daysMu.Unlock()
 	if d := s.days[day]; d != nil {
