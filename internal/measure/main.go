@@ -258,9 +258,8 @@ func stored(files site.Files, total int) error {
 	n := 0
 	save := median(15, func() {
 		n++
-		var set site.ChangeSet
 		d := w.State().Draft
-		set = site.ChangeSet{Title: "Edit", Changes: change(d, "header-plain", fmt.Sprint(n%10))}
+		set := site.ChangeSet{Title: "Edit", Changes: change(d, "header-plain", fmt.Sprint(n%10))}
 		if _, e := w.Save(set); e != nil {
 			err = e
 		}
@@ -330,8 +329,7 @@ func overHTTP(srv *api.Server) error {
 	go func() { ended <- srv.Serve(tool, other, "main", stop) }()
 	ask := func(block string) func() {
 		w, _ := srv.Workspace("main")
-		var set []site.Change
-		set = change(w.State().Draft, block, "<hr>")
+		set := change(w.State().Draft, block, "<hr>")
 		body := fmt.Sprintf(`{"title":"x","changes":[{"path":%q,"before":%q,"text":%q}]}`, set[0].Path, set[0].Before, set[0].After)
 		return func() {
 			req, _ := http.NewRequest("POST", "http://"+tool.Addr().String()+"/api/v1/sites/main/proposals", strings.NewReader(body))

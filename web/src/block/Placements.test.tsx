@@ -29,6 +29,16 @@ describe("the placements of a block", () => {
   const rows = () => screen.getAllByRole("row").slice(1).filter((r) => r.dataset.page);
   const cells = (i: number) => within(rows()[i] as HTMLElement).getAllByRole("cell").map((c) => c.textContent.trim());
 
+  it("say of a detach that it is one, also when it is done", async () => {
+    await list([place("/a/"), place("/b/")]);
+    fireEvent.click(screen.getByRole("button", { name: "Detach on Page /a/" }));
+    await (await asked.next("POST /operations")).answer(operated({ changes: 0 }, "No page changes. Nothing breaks."));
+    fireEvent.click(screen.getByRole("button", { name: "Detach" }));
+    await (await asked.next("POST /change-sets")).answer({ id: 1, title: "Detach footer", version: 2 });
+    await (await asked.next("GET /blocks/footer/placements")).answer([place("/a/", { kind: "copy" }), place("/b/")]);
+    expect(screen.queryByText(/The copy is dropped/)).toBeNull();
+  });
+
   it("say who alone sees a spot, and when", async () => {
     await list([place("/a/", { audience: "signed-in" }), place("/b/", { audience: "signed-out", until: "2026-07-01" }), place("/c/", { from: "2026-06-02", until: "2026-06-09" })]);
     expect([0, 1, 2].map((i) => cells(i)[2])).toEqual(["rule footer, only signed in", "rule footer, only signed out, until 2026-07-01", "rule footer, from 2026-06-02 until 2026-06-09"]);

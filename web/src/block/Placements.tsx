@@ -48,6 +48,11 @@ function Table({ placements, look, done }: { placements: Placement[]; look: (pag
   const [filter, setFilter] = useState("");
   const { asked, ask, cancel, carryOut, busy } = useOperation(done);
   useEffect(() => (asked ? waits(cancel) : undefined), [asked, cancel]);
+  const [linking, setLinking] = useState(false); // as it was asked: the placement is another once that is saved
+  const turn = (p: Placement, operation: "detach" | "link") => {
+    setLinking(operation === "link");
+    ask(p.doc + p.address, { operation, doc: p.doc, address: p.address });
+  };
   const box = useRef<HTMLDivElement>(null);
   const f = filter.toLowerCase();
   const rows = useMemo(() => placements.filter((p) => (p.title + p.page + p.address + how(p.via) + seenBy(p)).toLowerCase().includes(f)), [placements, f]);
@@ -85,11 +90,11 @@ function Table({ placements, look, done }: { placements: Placement[]; look: (pag
                     <td><span style={{ display: "inline-flex", gap: 6, alignItems: "center", whiteSpace: "nowrap" }}><Sign state={stateOf(p)} /> {words[stateOf(p)]}</span></td>
                     <td className="soft tight" title={p.own.map((o) => `${o.field}: ${o.text}`).join("\n")}>{p.own.map((o) => `${o.field}: ${o.text}`).join(", ")}</td>
                     <td style={{ textAlign: "right" }}>
-                      {p.kind === "linked" && <Button onClick={() => ask(key, { operation: "detach", doc: p.doc, address: p.address })} aria-label={`Detach on ${p.title}`}>Detach</Button>}
-                      {p.kind === "copy" && <Button onClick={() => ask(key, { operation: "link", doc: p.doc, address: p.address })} aria-label={`Link again on ${p.title}`}>Link again</Button>}
+                      {p.kind === "linked" && <Button onClick={() => turn(p, "detach")} aria-label={`Detach on ${p.title}`}>Detach</Button>}
+                      {p.kind === "copy" && <Button onClick={() => turn(p, "link")} aria-label={`Link again on ${p.title}`}>Link again</Button>}
                     </td>
                   </tr>
-                  {open && <tr><td colSpan={6} className="step"><Step operated={asked.operated} error={asked.error} copy={p.kind === "copy"} others={others} beside={beside} busy={busy} cancel={cancel} go={carryOut} /></td></tr>}
+                  {open && <tr><td colSpan={6} className="step"><Step operated={asked.operated} error={asked.error} copy={linking} others={others} beside={beside} busy={busy} cancel={cancel} go={carryOut} /></td></tr>}
                 </Fragment>
               );
             })}

@@ -114,7 +114,10 @@ describe("the table of values", () => {
   it("replaces a piece of many values", async () => {
     fireEvent.change(screen.getByRole("textbox", { name: "Find in values" }), { target: { value: "al" } });
     fireEvent.change(screen.getByRole("textbox", { name: "Put in its place" }), { target: { value: "or" } });
-    fireEvent.click(screen.getByRole("button", { name: "Replace in 4 rows" }));
+    fireEvent.change(screen.getByRole("textbox", { name: "Find in values" }), { target: { value: "nowhere" } });
+    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Found nowhere" }).disabled).toBe(true);
+    fireEvent.change(screen.getByRole("textbox", { name: "Find in values" }), { target: { value: "al" } });
+    fireEvent.click(screen.getByRole("button", { name: "Replace in 3 values" }));
     expect(texts(0)).toEqual(["corm*", "loud*", "corm*", "corm*"]);
     expect(brief(await values())).toEqual(["a tone corm", "c tone corm", "d tone corm"]);
   });

@@ -109,10 +109,8 @@ function Table({ block, table, idle }: { block: string; table: Schemas["ValueTab
     setMisfits(got.problems);
     if (got.problems.length === 0 && got.edits.size === edits.size) tell("It says what stands there already.");
   };
-  const swap = () => {
-    if (!find) return;
-    change((s) => cellOf(table, rows, edits, s).text.replaceAll(find, replacement), rows.flatMap((_, row) => table.fields.map((_, col) => ({ row, col }))).filter((s) => cellOf(table, rows, edits, s).text.includes(find)));
-  };
+  const holding = useMemo(() => (find ? rows.flatMap((_, row) => table.fields.map((_, col) => ({ row, col }))).filter((s) => cellOf(table, rows, edits, s).text.includes(find)) : []), [find, table, rows, edits]);
+  const swap = () => change((s) => cellOf(table, rows, edits, s).text.replaceAll(find, replacement), holding);
   const fill = () => {
     const first = Math.min(range.from.row, range.to.row);
     change((s) => cellOf(table, rows, edits, { row: first, col: s.col }).text, spots.filter((s) => s.row !== first));
@@ -132,7 +130,7 @@ function Table({ block, table, idle }: { block: string; table: Schemas["ValueTab
       <div className="bar">
         <label title="All words; a comma stands for or">Filter <input className="bar-input" value={filter} onChange={(e) => { setFilter(e.target.value); top0(); }} /></label>
         <button type="button" className="plain toggle" aria-pressed={only} onClick={() => { setOnly(!only); top0(); }}>only what differs</button>
-        <span className="swap"><input className="bar-input" aria-label="Find in values" placeholder="Find in values" value={find} onChange={(e) => setFind(e.target.value)} /><input className="bar-input" aria-label="Put in its place" placeholder="put in its place" value={replacement} onChange={(e) => setReplacement(e.target.value)} /><Button size="small" disabled={!find} onClick={swap}>Replace in {rows.length} rows</Button></span>
+        <span className="swap"><input className="bar-input" aria-label="Find in values" placeholder="Find in values" value={find} onChange={(e) => setFind(e.target.value)} /><input className="bar-input" aria-label="Put in its place" placeholder="put in its place" value={replacement} onChange={(e) => setReplacement(e.target.value)} /><Button size="small" disabled={holding.length === 0} onClick={swap}>{find && holding.length === 0 ? "Found nowhere" : `Replace in ${holding.length} ${holding.length === 1 ? "value" : "values"}`}</Button></span>
         {idleOwn.length > 0 && <button type="button" className="plain word" onClick={() => change(() => null, idleOwn)} title="Values of their own that say what the pages would inherit anyway">Take back {idleOwn.length} that say the same</button>}
         <span className="right" title="placements">{rows.length} of {table.rows.length}</span>
         <Button size="small" component="a" download={`${block}.csv`} href={`data:text/csv;charset=utf-8,${encodeURIComponent(csv)}`}>CSV out</Button>
