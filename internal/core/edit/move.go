@@ -104,7 +104,9 @@ func readdressed(path string, src []byte, old, url string) ([]patch, error) {
 		return list, err
 	}
 	split, _ := site.Cut(src)
-	list := within(src, split.TextAt, len(src), old, url, isQuoted)
+	list := within(src, split.TextAt, len(src), old, url, func(before, after string) bool {
+		return isQuoted(before, after) || strings.HasSuffix(before, "; url=") && strings.HasPrefix(after, `"`) // of a meta element that leads on
+	})
 	if !split.HasHead {
 		return list, nil
 	}

@@ -85,3 +85,17 @@ func TestMovingAPageKeepsRelativeReferences(t *testing.T) {
 	require.Equal(t, "<a href=\"/fares/?a=1#b\">up</a><a href=\"/\">home</a><img src='/assets/x.svg' alt=\"../\"><a href=\"#here\" id=\"here\">here</a><a href=\"@{url page=\"/fares/\" /}\">c</a><a href=\"https://x.example/\">d</a><a href=\"/tickets/one/day/\">self</a>", doc(o, "pages/tickets/one/day.html"))
 	require.Zero(t, impact.Of(s, s.With(set.Changes)).Breaks())
 }
+
+// What a moved page left behind leads on to where the page stands now, however often it moves.
+func TestTheWayOnFollowsThePage(t *testing.T) {
+	f, s := shelf("pages/a.html", "---\ntitle: A\n---\nx")
+	set, err := edit.MovePage(s, "pages/a.html", "pages/b.html", true)
+	s = after(t, f, set, err)
+	set, err = edit.MovePage(s, "pages/b.html", "pages/c.html", true)
+	s = after(t, s.Files(), set, err)
+	for _, p := range []string{"pages/a.html", "pages/b.html"} {
+		require.Contains(t, doc(s, p), "redirect: /c/\n", p)
+		require.Contains(t, doc(s, p), `content="0; url=/c/"`, p)
+	}
+	require.Equal(t, []string{"/c/"}, s.Published())
+}

@@ -61,9 +61,8 @@ describe("the editor of a field", () => {
     }
   });
 
-  it("takes a colour as it is written or chosen, and says how well one reads on it", () => {
+  it("takes a colour as it is written or chosen", () => {
     draw(<Form field={field("colour")} begin="#1e6e74" />);
-    expect(screen.getByText(/white text on it has contrast 5\.\d/)).toBeTruthy();
     fireEvent.change(screen.getByLabelText("Value: choose"), { target: { value: "#ffffff" } });
     put("textbox", "rebeccapurple");
     expect(said).toEqual(["#ffffff", "rebeccapurple"]);

@@ -5,7 +5,6 @@ import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import type { Field } from "../api/client";
 import { useOverview } from "../api/queries";
-import { contrast } from "./colour";
 import { LinkInput } from "./LinkInput";
 import { ListInput } from "./ListInput";
 
@@ -94,11 +93,10 @@ export function limits(f: Field): string {
 }
 
 function ColourInput({ label, error, helperText, value, change }: Omit<PickedProps, "options">) {
-  const hint = contrast(value);
   return (
     <div className="colour-input">
       <input type="color" aria-label={`${label}: choose`} value={/^#[0-9a-f]{6}$/i.test(value) ? value : "#888888"} onChange={(e) => change(e.target.value)} />
-      <TextField label={label} error={error} value={value} onChange={(e) => change(e.target.value)} helperText={helperText && error ? helperText : [helperText, hint].filter(Boolean).join("; ")} />
+      <TextField label={label} error={error} value={value} onChange={(e) => change(e.target.value)} helperText={helperText} />
     </div>
   );
 }

@@ -1,6 +1,5 @@
 import { describe, expect, it } from "vitest";
 import type { Field } from "../api/client";
-import { contrast } from "./colour";
 import { readLink, writeLink } from "./link";
 import { readItems, textOf, valueOf } from "./list";
 
@@ -23,14 +22,5 @@ describe("lists", () => {
     expect(valueOf(field("switch"), "true")).toBe(true);
     expect(valueOf(field("link"), '{"to":"/x/"}')).toEqual({ to: "/x/" });
     expect(valueOf(field("text"), "0900")).toBe("0900");
-  });
-});
-
-describe("contrast", () => {
-  it("names the better of black and white, and when neither is enough for the eye", () => {
-    expect(contrast("#ffffff")).toBe("black text on it has contrast 21.0");
-    expect(contrast("#000")).toBe("white text on it has contrast 21.0");
-    expect(contrast("#777777")).toContain("4.7");
-    expect(contrast("rebeccapurple")).toBe("");
   });
 });
