@@ -99,3 +99,12 @@ func TestTheWayOnFollowsThePage(t *testing.T) {
 	}
 	require.Equal(t, []string{"/c/"}, s.Published())
 }
+
+func TestACallInAnAttributeIsNotHidden(t *testing.T) {
+	src := []byte("<a href=\"@{url page=\"/a/\" /}\">x</a>@{note /}")
+	_, err := edit.Hide("pages/p.html", src, "main/url~1")
+	require.ErrorContains(t, err, "url stands in an attribute")
+	hidden, err := edit.Hide("pages/p.html", src, "main/note~1")
+	require.NoError(t, err)
+	require.Contains(t, string(hidden), "main/note~1")
+}

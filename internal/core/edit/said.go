@@ -4,6 +4,8 @@ import (
 	"slices"
 	"strings"
 
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/site"
 )
 
@@ -120,8 +122,14 @@ func anyOf(y *site.YAML) any {
 // literal is a YAML scalar that is written as it stands: a number or a truth value.
 type literal string
 
-// Hide takes what stands at an address off a page, without removing it.
+// Hide takes what stands at an address off a page, without removing it. A call in an
+// attribute of the page's own text is refused: it would leave the attribute empty.
 func Hide(path string, src []byte, address string) ([]byte, error) {
+	g, _ := place.ParsePage("", path, "", src)
+	g.Text.Contexts()
+	if n := find(g, address); n != nil && n.Context != markup.InText {
+		return nil, refuse("%s stands in an attribute, which would be left empty (as href=\"\"); take the element away, or write an address or text in the place of the call", n.Name)
+	}
 	list := hidden(path, src)
 	if slices.Contains(list, address) {
 		return src, nil
