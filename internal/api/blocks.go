@@ -34,7 +34,11 @@ func (h *handlers) ListPlacements(c *gin.Context, name SiteName, blockName strin
 		}
 		users := d.Users(blockName)
 		lists := make([][]Placement, len(users))
-		render.Parallel(len(users), func(i int) { lists[i] = placementsOn(d, users[i], blockName) })
+		render.Parallel(len(users), func(i int) {
+			if c.Request.Context().Err() == nil { // else nobody waits for the answer
+				lists[i] = placementsOn(d, users[i], blockName)
+			}
+		})
 		out := []Placement{}
 		for _, l := range lists {
 			out = append(out, l...)

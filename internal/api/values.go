@@ -38,7 +38,7 @@ func contractLadder(l *render.Ladder) Ladder {
 func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
 	h.onBlock(c, name, blockName, func(d *render.Shelf, b *block.Block) {
 		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{}, Orphans: mentions(edit.Orphans(d, blockName))}
-		for _, v := range d.Values(blockName) {
+		for _, v := range d.ValuesWhile(blockName, func() bool { return c.Request.Context().Err() == nil }) {
 			row := ValueRow{Page: v.Page.URL, Title: pageTitle(v.Page), Doc: v.Page.Page.Path, Address: v.Address, Cells: []ValueCell{}}
 			for _, f := range v.Fields {
 				cell := ValueCell{Rung: ValueCellRungNone}

@@ -73,9 +73,18 @@ type ValueRow struct {
 // of the pages; on each those that stand there now for all, then those that only
 // some see, or on days ahead. Only a shelf made by New knows them.
 func (s *Shelf) Values(name string) []ValueRow {
+	return s.ValuesWhile(name, func() bool { return true })
+}
+
+// ValuesWhile is Values for who may lose interest: it passes over the pages that are left
+// when goOn reports false.
+func (s *Shelf) ValuesWhile(name string, goOn func() bool) []ValueRow {
 	paths := s.Users(name)
 	found := make([][]*Ladder, len(paths))
 	Parallel(len(paths), func(i int) {
+		if !goOn() {
+			return
+		}
 		for _, v := range s.Views(paths[i]) {
 			r := &renderer{s: v.Shelf, info: v.info, assetsAt: -1, addressed: true, trace: &[]Placement{}, laddersOf: name}
 			r.page()

@@ -98,3 +98,13 @@ func TestALadder(t *testing.T) {
 	require.Nil(t, s.Ladder("pages/index.html", "main/gone~1", render.Options{}))
 	require.Nil(t, s.Ladder("pages/gone.html", "main/card~1", render.Options{}))
 }
+
+func TestValuesAreLookedForWhileSomebodyWaits(t *testing.T) {
+	f := files("blocks/a.html", "---\nfields: {t: {type: text}}\n---\n@{=t}")
+	for i := range 30 {
+		f[fmt.Sprintf("pages/p%02d.html", i)] = []byte("@{a /}")
+	}
+	s, asked := sitetest.New(f), 0
+	require.Len(t, s.Values("a"), 30)
+	require.Len(t, s.ValuesWhile("a", func() bool { asked++; return asked <= 4 }), 4)
+}
