@@ -4,14 +4,12 @@
 package store
 
 import (
-	"bytes"
 	"context"
 	"database/sql"
 	"embed"
 	"errors"
 	"fmt"
 	"io/fs"
-	"maps"
 	"os"
 	"path/filepath"
 	"time"
@@ -232,126 +230,6 @@ const (
 	Published Tree = "published"
 )
 
-// Files reads a tree. Where some of its texts are damaged it gives the others, and a
-// *Damaged.
-func (s *Store) Files(id int64, tree Tree) (site.Files, error) {
-	var out site.Files
-	err := s.together(id, func(one, two *sqlx.Conn) error {
-		middle, err := middle(one, id, tree)
-		if err != nil {
-			return err
-		}
-		const from = " d LEFT JOIN blobs b ON b.id = d.blob WHERE d.site = ? AND d.path "
-		var later site.Files
-		var failed error
-		done := make(chan struct{})
-		go func() {
-			defer close(done)
-			later, failed = documents(two, "SELECT d.path, "+columns+" FROM "+string(tree)+from+">= ?", id, middle)
-		}()
-		out, err = documents(one, "SELECT d.path, "+columns+" FROM "+string(tree)+from+"< ?", id, middle)
-		<-done
-		if out == nil || later == nil {
-			return errors.Join(err, failed)
-		}
-		maps.Copy(out, later)
-		return joined(err, failed)
-	})
-	if err != nil {
-		return out, fmt.Errorf("reading the %s: %w", tree, err)
-	}
-	return out, nil
-}
-
-// joined is the damage that two readers found.
-func joined(one, other error) error {
-	var a, b *Damaged
-	if errors.As(one, &a) && errors.As(other, &b) {
-		for _, p := range b.Paths {
-			a.add(p, b.Hashes[p])
-		}
-		return a.orNil()
-	}
-	return errors.Join(one, other)
-}
-
-// together runs do with two connections that read the same state of a site, whatever is
-// written meanwhile.
-func (s *Store) together(id int64, do func(one, two *sqlx.Conn) error) error {
-	ctx := context.Background()
-	var both [2]*sqlx.Conn
-	for i := range both {
-		c, err := s.db.Connx(ctx)
-		if err != nil {
-			return err
-		}
-		defer c.Close()
-		both[i] = c
-	}
-	for {
-		var state [2]struct {
-			Changes  int64 `db:"changes"`
-			Releases int64 `db:"releases"`
-		}
-		for i, c := range both {
-			if _, err := c.ExecContext(ctx, "BEGIN DEFERRED"); err != nil {
-				return err
-			}
-			defer func() { _, _ = c.ExecContext(ctx, "ROLLBACK") }() // which fails where that is done
-			if err := c.GetContext(ctx, &state[i], "SELECT (SELECT coalesce(max(id), 0) FROM change_sets WHERE site = ?1) AS changes, (SELECT coalesce(max(id), 0) FROM releases WHERE site = ?1) AS releases", id); err != nil {
-				return err
-			}
-		}
-		if state[0] == state[1] {
-			return do(both[0], both[1])
-		}
-		for _, c := range both { // something was saved between the two
-			if _, err := c.ExecContext(ctx, "ROLLBACK"); err != nil {
-				return err
-			}
-		}
-	}
-}
-
-// middle is a path with about as many documents before as after it: a tree is read in
-// two halves at once, since it is the processor that takes the time.
-func middle(c *sqlx.Conn, id int64, tree Tree) (string, error) {
-	var path string
-	err := c.GetContext(context.Background(), &path, "SELECT path FROM "+string(tree)+" WHERE site = ? ORDER BY path LIMIT 1 OFFSET (SELECT count(*) / 2 FROM "+string(tree)+" WHERE site = ?)", id, id)
-	if errors.Is(err, sql.ErrNoRows) {
-		return "", nil
-	}
-	return path, err
-}
-
-// Unpublished reads in what a site's published tree differs from its draft, as changes
-// that lead from the draft to it; without before-hashes.
-func (s *Store) Unpublished(id int64) ([]site.Change, error) {
-	c, err := s.db.Connx(context.Background())
-	if err != nil {
-		return nil, err
-	}
-	defer c.Close()
-	differ, err := documents(c, "SELECT p.path, "+columns+` FROM published p LEFT JOIN blobs b ON b.id = p.blob
-		LEFT JOIN drafts d ON d.site = p.site AND d.path = p.path WHERE p.site = ? AND d.blob IS NOT p.blob`, id)
-	if err != nil {
-		return nil, fmt.Errorf("reading what is published: %w", err)
-	}
-	var added []string
-	if err := s.db.Select(&added, `SELECT d.path FROM drafts d
-		LEFT JOIN published p ON p.site = d.site AND p.path = d.path WHERE d.site = ? AND p.blob IS NULL`, id); err != nil {
-		return nil, fmt.Errorf("reading what is published: %w", err)
-	}
-	var out []site.Change
-	for path, b := range differ {
-		out = append(out, site.Change{Path: path, After: b})
-	}
-	for _, path := range added {
-		out = append(out, site.Change{Path: path, Delete: true})
-	}
-	return out, nil
-}
-
 // write runs do in one transaction.
 func (s *Store) write(do func(tx *sqlx.Tx) error) error {
 	tx, err := s.db.Beginx()
@@ -363,95 +241,6 @@ func (s *Store) write(do func(tx *sqlx.Tx) error) error {
 		return full(err)
 	}
 	return full(tx.Commit())
-}
-
-// prepared runs the statements of a transaction, of which each is prepared once: a change
-// set can be of thousands of documents.
-type prepared struct {
-	tx *sqlx.Tx
-	of map[string]*sqlx.Stmt
-}
-
-func (p *prepared) statement(query string) (*sqlx.Stmt, error) {
-	if s := p.of[query]; s != nil {
-		return s, nil
-	}
-	s, err := p.tx.Preparex(query) // closed with the transaction
-	if err != nil {
-		return nil, err
-	}
-	if p.of == nil {
-		p.of = map[string]*sqlx.Stmt{}
-	}
-	p.of[query] = s
-	return s, nil
-}
-
-func (p *prepared) Get(into any, query string, args ...any) error {
-	s, err := p.statement(query)
-	if err != nil {
-		return err
-	}
-	return s.Get(into, args...)
-}
-
-func (p *prepared) Exec(query string, args ...any) (sql.Result, error) {
-	s, err := p.statement(query)
-	if err != nil {
-		return nil, err
-	}
-	return s.Exec(args...)
-}
-
-// blob stores a text once and returns its row. former, where it is not 0, is the row of a
-// text from which it likely differs little.
-func blob(tx *prepared, b []byte, former int64) (int64, error) {
-	h := string(site.HashOf(b))
-	var known stored
-	err := tx.Get(&known, "SELECT "+columns+" FROM blobs b WHERE b.hash = ?", h)
-	if err == nil {
-		if text, err := unpack(&known, rows(tx.tx)); err == nil && bytes.Equal(text, b) {
-			return known.ID, nil
-		}
-		row := pack(b, nil, 0) // what was damaged is whole again
-		_, err := tx.Exec("UPDATE blobs SET bytes = ?, form = ?, base = NULL, sum = ? WHERE id = ?", row.Bytes, row.Form, row.Sum, known.ID)
-		return known.ID, err
-	}
-	if !errors.Is(err, sql.ErrNoRows) {
-		return 0, err
-	}
-	text, base, err := whole(tx, former)
-	if err != nil {
-		return 0, err
-	}
-	row := pack(b, text, base)
-	res, err := tx.Exec("INSERT INTO blobs (hash, bytes, form, base, sum) VALUES (?, ?, ?, ?, ?)", h, row.Bytes, row.Form, row.Base, row.Sum)
-	if err != nil {
-		return 0, err
-	}
-	return res.LastInsertId()
-}
-
-// whole gives a text that is stored whole: that of a row, or of the row's base. There is
-// none where that is damaged.
-func whole(tx *prepared, id int64) ([]byte, int64, error) {
-	if id == 0 {
-		return nil, 0, nil
-	}
-	var row stored
-	if err := tx.Get(&row, "SELECT "+columns+" FROM blobs b WHERE b.id = ?", id); errors.Is(err, sql.ErrNoRows) {
-		return nil, 0, nil
-	} else if err != nil {
-		return nil, 0, err
-	}
-	if row.Form == spliced {
-		return whole(tx, row.Base.Int64)
-	}
-	text, err := unpack(&row, nil)
-	if err != nil {
-		return nil, 0, nil
-	}
-	return text, id, nil
 }
 
 // ErrName says that a site cannot have the name that was asked for.

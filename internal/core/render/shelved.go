@@ -1,0 +1,84 @@
+package render
+
+import (
+	"sync/atomic"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/site"
+)
+
+// shelved is a block with the hashes of its style and behaviour, "" where it has
+// none, and what is known of whether it shows the same on every page.
+type shelved struct {
+	block *block.Block
+	style site.Hash
+	code  site.Hash
+	free  atomic.Int32
+	life  *markup.Life // in which what is remembered of it holds
+}
+
+// live gives a block of a base a life, in the slot of the one that it takes the place of.
+func (s *Shelf) live(name string, former *shelved) {
+	b := s.blocks[name]
+	switch {
+	case b != nil && former != nil:
+		b.life.Slot = former.life.Slot
+		s.lives[b.life.Slot] = b.life
+	case b != nil:
+		b.life.Slot = len(s.lives)
+		s.lives = append(s.lives, b.life)
+	case former != nil:
+		s.lives[former.life.Slot] = nil
+	}
+}
+
+// has reports whether what is remembered under a life holds in the shelf, or in the base
+// of an overlay.
+func (s *Shelf) has(l *markup.Life) bool {
+	if s.base != nil {
+		s = s.base
+	}
+	return l.Slot < len(s.lives) && s.lives[l.Slot] == l
+}
+
+func newShelved(b *block.Block, style, code site.Hash) *shelved {
+	return &shelved{block: b, style: style, code: code, life: &markup.Life{}}
+}
+
+func (s *Shelf) shelved(name string) *shelved {
+	if s.base != nil {
+		if b, ok := s.blocks[name]; ok {
+			return b
+		}
+		return s.base.blocks[name]
+	}
+	return s.blocks[name]
+}
+
+// shelve puts a block where shelved finds it. In an overlay a block that is gone
+// is nil.
+func (s *Shelf) shelve(path string) {
+	class, name, _ := site.Classify(path)
+	if class != site.BlockDoc && class != site.StyleDoc && class != site.BehaviourDoc {
+		return
+	}
+	s.blocks[name] = nil
+	e := s.entry("blocks/" + name + ".html")
+	if e == nil {
+		return
+	}
+	b, ok := e.parsed.(*block.Block)
+	if !ok { // no block can have that name
+		return
+	}
+	s.blocks[name] = newShelved(b, s.Hash("blocks/"+name+".css"), s.Hash("blocks/"+name+".js"))
+}
+
+// Block returns the block of the given name, or nil.
+func (s *Shelf) Block(name string) *block.Block {
+	if b := s.shelved(name); b != nil {
+		return b.block
+	}
+	return nil
+}
