@@ -14,6 +14,7 @@ test("pictures", async ({ page, running }) => {
   await openBlock(page, running, "footer");
   await typeBefore(page, "Ticket desk", "Our ");
   await expect(legend(page, "change")).toHaveText("64");
+  await expect(rendering(page).getByText("Our Ticket desk")).toBeVisible();
   await shot("block-typing");
   await page.goto(`${page.url()}?peek=/ports/gull-rock/`);
   await expect(page.frameLocator('iframe[title^="After"]').getByText("Our Ticket desk")).toBeVisible();
