@@ -1,15 +1,15 @@
 import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import type { Overview, RuleSummary, Winners } from "../api/client";
+import type { Overview, RuleSummary } from "../api/client";
 import { useLayouts, useOverview, useRules, useSite, useWinners } from "../api/queries";
 import { Say } from "../shared/Say";
-import type { State } from "../shared/states";
 import { usePending } from "../shared/usePending";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 import { NewRule } from "./NewRule";
 import { RuleEditor } from "./RuleEditor";
 import { RuleList } from "./RuleList";
-import { keyOfGroup, WhoWins } from "./WhoWins";
+import { WhoWins } from "./WhoWins";
+import { winningStates } from "./winning";
 
 /** The Rules place: which rule puts what where, and who wins. */
 export function RulesPlace() {
@@ -56,18 +56,3 @@ function AllRules({ overview, rules }: { overview: Overview; rules: RuleSummary[
     </>
   );
 }
-
-/** What each page shows in a region, as states of the wall; of one group where one is
- *  chosen. */
-export function winningStates(w: Winners | undefined, group: string): State[] {
-  return (w?.of ?? []).map((i): State => {
-    const g = w?.groups[i];
-    if (!g || (group && keyOfGroup(g) !== group)) return "none";
-    const kinds = g.parts.map((p) => p.kind);
-    if (kinds.length === 0) return "hidden";
-    if (kinds.includes("copy")) return "copy";
-    if (kinds.includes("rule")) return "linked";
-    return kinds.includes("page") ? "own" : "same";
-  });
-}
-

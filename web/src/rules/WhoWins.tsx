@@ -4,12 +4,7 @@ import type { Overview, WinningGroup, Winners } from "../api/client";
 import { useSite } from "../api/queries";
 import { Rows } from "../shared/Rows";
 import { Sign } from "../wall/Sign";
-import { winningStates } from "./RulesPlace";
-
-/** What tells one group of a region from another. */
-export function keyOfGroup(g: WinningGroup): string {
-  return g.parts.map((p) => `${p.kind} ${p.rule}`).join("|") || "nothing";
-}
+import { keyOfGroup, winningStates } from "./winning";
 
 /** What a group shows, in words. */
 export function partWords(g: WinningGroup, titles: Map<string, string>): string {

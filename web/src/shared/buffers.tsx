@@ -1,11 +1,5 @@
 import { createContext, use, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
-import { allKept, forget, keep, keptOf, liveTabs, tabName, type Kept } from "./kept";
-
-/** An edit that is not saved: the text, and the hash of what it began from. */
-export interface Buffer {
-  text: string;
-  base: string;
-}
+import { allKept, forget, keep, keptOf, liveTabs, tabName, type Buffer, type Kept } from "./kept";
 
 interface Buffers {
   get: (site: string, path: string) => Buffer | undefined;

@@ -1,4 +1,8 @@
-import type { Buffer } from "./buffers";
+/** An edit that is not saved: the text, and the hash of what it began from. */
+export interface Buffer {
+  text: string;
+  base: string;
+}
 
 /** The unsaved edits of a tab, as they are kept in the browser. */
 export interface Kept {

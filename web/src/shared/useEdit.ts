@@ -3,7 +3,8 @@ import { flushSync } from "react-dom";
 import { useQuery } from "@tanstack/react-query";
 import { api, unwrap, type ApiError, type ChangeSet, type Overview, type Proposal } from "../api/client";
 import { useDocument, useOverview, useSave, useSite } from "../api/queries";
-import { useBuffers, type Buffer } from "./buffers";
+import { useBuffers } from "./buffers";
+import type { Buffer } from "./kept";
 import { settled } from "./underWay";
 
 const none = { text: "", hash: "" };
