@@ -5,6 +5,7 @@ import (
 	"net/url"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -87,6 +88,17 @@ func TestFaultsThatOnlySomeMeetAreTold(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "unresolved-call", out.Faults["/x/"][0].Code)
 	require.NotContains(t, out.Files, "_for/signed-in/x/index.html")
+}
+
+// What is published today is at fault too where it will not work on a day that is known.
+func TestFaultsOfDaysAheadAreTold(t *testing.T) {
+	f := site.Files{"layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/hello.html": []byte("@{gone /}"), "pages/x.html": []byte("---\nlayout: l\n---\nx"),
+		"rules/hello.yaml": []byte("block: hello\nregion: bar\non: [all]\nfrom: " + sitetest.Now.AddDate(0, 0, 3).Format(time.DateOnly) + "\n")}
+	out, err := publish.Render(sitetest.New(f), nil)
+	require.NoError(t, err)
+	require.Len(t, out.Faults["/x/"], 1)
+	require.Contains(t, out.Faults["/x/"][0].Message, "from "+sitetest.Now.AddDate(0, 0, 3).Format(time.DateOnly)+" on: ")
+	require.Equal(t, "x", string(out.Files["x/index.html"]))
 }
 
 // What a moved page leaves behind leads on to it, and is listed nowhere.

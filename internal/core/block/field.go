@@ -217,7 +217,7 @@ func typeNames() []string {
 func Nearest(word string, names []string) string {
 	best, at := "", 3
 	for _, n := range names {
-		if d := distance(word, n); d < at {
+		if d := distance(word, n); d < at && n != word {
 			best, at = n, d
 		}
 	}

@@ -48,27 +48,10 @@ func (k *Checker) Page(path string) site.Problems {
 	return once(c.out)
 }
 
-// faults lists what does not work on a page, for either audience, now or on a day ahead
-// on which rules begin or end. Of the latter each says from when on.
+// faults lists what does not work on a page, for either audience, now or on a day ahead.
 func faults(s *render.Shelf, path string) []render.Fault {
 	out := s.Faults(path)
-	known := map[[3]string]bool{}
-	for _, f := range out {
-		known[[3]string{f.Code, f.Address, f.Field}] = true
-	}
-	for _, v := range s.Views(path) {
-		if v.Day == "" {
-			continue
-		}
-		for _, f := range v.Render(path, render.Options{}).Faults {
-			if k := [3]string{f.Code, f.Address, f.Field}; !known[k] {
-				known[k] = true
-				f.Message = "from " + v.Day + " on: " + f.Message
-				out = append(out, f)
-			}
-		}
-	}
-	return out
+	return append(out, s.FaultsAhead(path, out)...)
 }
 
 // meant tells of something that a page says of nothing what it means by its position.

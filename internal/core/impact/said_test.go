@@ -85,6 +85,9 @@ func TestErrorsInDocumentsAreBreaks(t *testing.T) {
 	}
 	require.Equal(t, []string{"wrong-type rules/r.yaml:4:10"}, breaks(site.Change{Path: "blocks/box.html", After: []byte("---\nfields: {n: {type: number}}\n---\n@{=n}")}))
 	require.Equal(t, []string{"unknown-region rules/r.yaml:2:9"}, breaks(site.Change{Path: "layouts/l.html", After: []byte("---\nregions: {main: {mode: stack}}\n---\n@{region main /}")}))
+	require.Equal(t, []string{"unknown-region rules/r.yaml:2:9"}, breaks(site.Change{Path: "pages/p.html", After: []byte("no layout")}), "no page is left that has the region")
+	require.Equal(t, []string{"unknown-region rules/r.yaml:2:9"}, breaks(site.Change{Path: "pages/p.html", Delete: true}, site.Change{Path: "pages/q.html", After: []byte("no layout")}))
+	require.Empty(t, breaks(site.Change{Path: "pages/q.html", After: []byte("no layout")}), "another page has it")
 	require.Empty(t, breaks(site.Change{Path: "blocks/box.html", Delete: true}), "it is told of the page")
 	require.Empty(t, breaks(site.Change{Path: "blocks/box.html", After: []byte("other")}, site.Change{Path: "rules/r.yaml", After: []byte("block: box\nregion: bar\non: [all]\n")}))
 

@@ -138,6 +138,31 @@ func TestWinnersAgreeWithExplanations(t *testing.T) {
 	})
 }
 
+// A rule that is yet to begin meets those that stand on the day on which it begins.
+func TestARuleMeetsThoseThatStandWhenItBegins(t *testing.T) {
+	day := func(n int) string { return sitetest.Now.AddDate(0, 0, n).Format(time.DateOnly) }
+	f := site.Files{"layouts/l.html": []byte("---\nregions: {bar: {mode: one}}\n---\n@{region bar /}"), "blocks/b.html": []byte("b"), "pages/x.html": []byte("---\nlayout: l\n---\n")}
+	rule := func(dates string) []byte {
+		return []byte("block: b\nregion: bar\non: [all]\n" + dates)
+	}
+	f["rules/over.yaml"] = rule("order: 9\nuntil: "+day(2)+"\n")
+	f["rules/later.yaml"] = rule("order: 8\nfrom: "+day(4)+"\n")
+	s := sitetest.New(f)
+	for from, want := range map[string]string{"": "over", day(1): "over", day(2): "over", day(3): "", day(4): "later", day(-4): "over"} {
+		text := rule("")
+		if from != "" {
+			text = rule("from: "+from+"\n")
+		}
+		r, problems := place.ParseRule("mine", "rules/mine.yaml", text)
+		require.Empty(t, problems)
+		met := ""
+		for _, v := range s.RuleReach(r).Outranked {
+			met += v.Rule.Name
+		}
+		require.Equal(t, want, met, "from %s", from)
+	}
+}
+
 // What a rule would do is what it does once it is written so and switched on.
 func TestTheReachOfARuleIsWhatItDoes(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {

@@ -177,6 +177,13 @@ func (o *Shelf) Around() (docs []string, resolved bool) {
 			}
 		}
 	}
+	resolved = o.resolved
+	for _, r := range o.rules {
+		if o.mayLoseRegion(r) {
+			add(r.Path)
+			resolved = true
+		}
+	}
 	if o.all {
 		for _, s := range []*Shelf{o.base, o} {
 			for _, folder := range []string{"blocks/", "layouts/", "rules/", "shortcodes/"} {
@@ -187,7 +194,30 @@ func (o *Shelf) Around() (docs []string, resolved bool) {
 		}
 	}
 	sort.Strings(docs)
-	return docs, o.resolved
+	return docs, resolved
+}
+
+// mayLoseRegion reports whether an overlay's changes of pages take a page with its region
+// from a rule, or give it one without.
+func (o *Shelf) mayLoseRegion(r *place.Rule) bool {
+	takes := func(s *Shelf, p string) (taken, region bool) {
+		in := s.Info(p)
+		if in == nil {
+			return false, false
+		}
+		_, taken = r.Takes(s.Facts(in.Page))
+		return taken, taken && in.Layout != nil && in.Layout.Region(r.Region) != nil
+	}
+	for p := range o.docs {
+		if class, _, _ := site.Classify(p); class != site.PageDoc {
+			continue
+		}
+		took, had := takes(o.base, p)
+		if is, has := takes(o, p); !has && (had || is && !took) {
+			return true
+		}
+	}
+	return false
 }
 
 // Paired joins a page that goes with one that comes at the same address: its file has

@@ -2,6 +2,7 @@ package render
 
 import (
 	"slices"
+	"time"
 
 	"brickshelf/internal/core/place"
 )
@@ -35,7 +36,8 @@ type Rival struct {
 }
 
 // RuleReach tells what a rule would do in place of the one that has its name, if there
-// is one.
+// is one. Whom it meets is told for the present day, or the day on which it begins where
+// that is yet to come.
 func (s *Shelf) RuleReach(r *place.Rule) *RuleReach {
 	on := *r
 	on.Enabled, on.Audience, on.From, on.Until = true, "everyone", "", ""
@@ -51,6 +53,10 @@ func (s *Shelf) RuleReach(r *place.Rule) *RuleReach {
 	audience := SignedOut
 	if r.Audience == SignedIn {
 		audience = SignedIn
+	}
+	day := s.now
+	if from, err := time.Parse(time.DateOnly, r.From); err == nil && from.After(day) {
+		day = from
 	}
 	for _, p := range s.PagePaths() {
 		in := s.Info(p)
@@ -76,7 +82,7 @@ func (s *Shelf) RuleReach(r *place.Rule) *RuleReach {
 			letter = FilledBy
 		default:
 			letter = Takes
-			best, others := s.best(in, region, &on, audience)
+			best, others := best(in, region, &on, day, audience)
 			mine := place.Candidate{Rule: &on, Rank: rank}
 			switch {
 			case region.Mode == place.Stack:
@@ -101,10 +107,10 @@ func (s *Shelf) RuleReach(r *place.Rule) *RuleReach {
 	return out
 }
 
-// best is the rule that stands in a region of a page but for one, and how many do.
-func (s *Shelf) best(in *Info, region *place.Region, but *place.Rule, audience string) (best place.Candidate, n int) {
+// best is the rule that stands in a region of a page on a day but for one, and how many do.
+func best(in *Info, region *place.Region, but *place.Rule, day time.Time, audience string) (best place.Candidate, n int) {
 	for _, c := range in.Candidates {
-		if c.Rule.Region != region.Name || c.Rule.Name == but.Name || !c.Rule.Running(s.now, audience) {
+		if c.Rule.Region != region.Name || c.Rule.Name == but.Name || !c.Rule.Running(day, audience) {
 			continue
 		}
 		n++
