@@ -1115,6 +1115,9 @@ type Overview struct {
 	// Edits Edits since the last release.
 	Edits int `json:"edits"`
 
+	// Errors Errors among the findings.
+	Errors int `json:"errors"`
+
 	// Exact Pages are addressed by the names of their files.
 	Exact bool `json:"exact"`
 
@@ -1382,6 +1385,7 @@ type Review struct {
 type Rival struct {
 	Block   string `json:"block"`
 	Decides string `json:"decides"`
+	Order   int    `json:"order"`
 	Pages   int    `json:"pages"`
 
 	// Rule Empty for what the layout has there.

@@ -196,6 +196,9 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 		if f.Severity == site.Error || f.Severity == site.Warning {
 			out.Findings++
 		}
+		if f.Severity == site.Error {
+			out.Errors++
+		}
 	}
 
 	out.Edits = steps.Waiting

@@ -113,7 +113,7 @@ func rivals(list []render.Rival) []Rival {
 	for _, v := range list {
 		r := Rival{Pages: v.Pages, Decides: v.Decides}
 		if v.Rule != nil {
-			r.Rule, r.Block = v.Rule.Name, v.Rule.Block
+			r.Rule, r.Block, r.Order = v.Rule.Name, v.Rule.Block, v.Rule.Order
 		}
 		out = append(out, r)
 	}

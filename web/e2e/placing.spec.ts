@@ -56,6 +56,24 @@ test("a brick named on the wall, the rule that is outranked, and what it takes t
   await expect(legend(page, "held")).toBeVisible();
 });
 
+test("a rule that loses every page goes first, and the home page is meant or left out in one step", async ({ page, running }) => {
+  await openBlock(page, running, "winter-banner");
+  await page.getByRole("button", { name: "Place by a rule" }).click();
+  await page.getByLabel("Region", { exact: true }).selectOption("footer");
+  await page.getByRole("button", { name: "the home page", exact: true }).click();
+  await expect(page.getByText(/Loses 1 to home-footer, which comes first by name/)).toBeVisible();
+  await page.getByRole("button", { name: "Let it go first" }).click();
+  await expect(page.getByText(/On 1 in place of Home footer by home-footer/)).toBeVisible();
+  await expect(page.getByRole("button", { name: "Let it go first" })).toHaveCount(0);
+  await page.getByRole("button", { name: "rather of all but the home page" }).click();
+  await expect(page.getByText(/in place of Footer by main-footer/)).toHaveCount(0);
+  await expect(page.getByText(/but not of the home page/)).toBeVisible();
+  await expect(legend(page, "hidden")).toHaveText("1");
+  await page.getByRole("button", { name: "rather of the home page only" }).click();
+  await expect(page.getByText(/On 1 in place of Home footer by home-footer/)).toBeVisible();
+  await expect(legend(page, "hidden")).toHaveCount(0);
+});
+
 test("a rule for a region and block that are not there, and one with its dates the wrong way round", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm/rules/notice`);
   await page.getByLabel("From", { exact: true }).fill("2027-05-01");

@@ -44,6 +44,27 @@ test("what a closed tab had not saved is offered again", async ({ context, runni
   await expect(two.getByRole("button", { name: "Save to draft" })).toBeEnabled();
 });
 
+test("a tab that was opened by another keeps its own unsaved text, and a reload finds it again", async ({ context, running }) => {
+  const one = await context.newPage();
+  await openBlock(one, running, "callout");
+  await typeBefore(one, "</div>", "typed in the first");
+  const opened = context.waitForEvent("page");
+  // As a duplicated tab does, a window that is opened begins with its opener's session.
+  await one.evaluate(() => { window.open(location.href.replace("callout", "port-card")); });
+  const two = await opened;
+  await expect(two.locator(".cm-content")).toBeVisible();
+  await typeBefore(two, "</", "typed in the second");
+  await typeBefore(one, "</div>", ", and again");
+  const kept = (page: typeof one) => page.evaluate(() => JSON.stringify(localStorage));
+  await expect.poll(() => kept(one)).toContain("typed in the second");
+  await expect.poll(() => kept(one)).toContain("typed in the first, and again");
+  for (const [page, words] of [[one, "typed in the first, and again"], [two, "typed in the second"]] as const) {
+    await page.reload();
+    await expect(page.locator(".cm-content"), words).toContainText(words);
+    await expect(page.getByText("Not saved when a tab was closed"), "no tab was closed").toHaveCount(0);
+  }
+});
+
 test("Ctrl+Z takes back what is not saved before what is, and a page's own script can do neither", async ({ page, running }) => {
   await openBlock(page, running, "callout");
   await typeBefore(page, "</div>", "saved");

@@ -936,6 +936,8 @@ export interface components {
             redo: string;
             /** @description Errors and warnings in the draft, as far as it is checked. */
             findings: number;
+            /** @description Errors among the findings. */
+            errors: number;
             /** @description All pages of the draft have been checked. */
             checked: boolean;
             /** @description Pages are addressed by the names of their files. */
@@ -1568,6 +1570,7 @@ export interface components {
             /** @description Empty for what the layout has there. */
             rule: string;
             block: string;
+            order: number;
             pages: number;
             decides: string;
         };

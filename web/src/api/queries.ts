@@ -27,6 +27,9 @@ const documentOf = (site: string, path: string) => queryOptions({
 });
 
 export const useOverview = () => useQuery(overviewOf(useSite()));
+
+/** How many errors the draft has, as far as that is known here; nothing is asked for it. */
+export const useErrors = () => useQuery({ ...overviewOf(useSite()), enabled: false }).data?.errors ?? 0;
 export const useBlock = (block: string) => useQuery(blockOf(useSite(), block));
 export const useDocument = (path: string) => useQuery(documentOf(useSite(), path));
 

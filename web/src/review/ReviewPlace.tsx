@@ -5,7 +5,7 @@ import { Link, useSearchParams } from "react-router";
 import { api, unwrap, type Review } from "../api/client";
 import { useOverview, useRefresh, useReview, useSite } from "../api/queries";
 import { Rows } from "../shared/Rows";
-import { Say, Sentence } from "../shared/Say";
+import { Say, SentenceBefore } from "../shared/Say";
 import { tell } from "../shared/notices";
 import { effectStates, stateOfEffect } from "../shared/states";
 import { Sign } from "../wall/Sign";
@@ -90,7 +90,7 @@ function Publish({ review }: { review: Review }) {
   return (
     <>
       <Say tone={idle ? "quiet" : breaks.length > 0 ? "bad" : "would"} actions={asked ? undefined : <Button variant="contained" disabled={!publishable || publish.isPending} onClick={() => (breaks.length > 0 ? setAsked(true) : publish.mutate())}>Publish{breaks.length > 0 && " …"}</Button>}>
-        {idle ? <span className="soft">Nothing waits to be published.</span> : <><b>{review.edits} {review.edits === 1 ? "edit" : "edits"}.</b> <Sentence text={review.impact.sentence} before={brokenBefore(review)} /></>}
+        {idle ? <span className="soft">Nothing waits to be published.</span> : <><b>{review.edits} {review.edits === 1 ? "edit" : "edits"}.</b> <SentenceBefore text={review.impact.sentence} before={brokenBefore(review)} /></>}
       </Say>
       {asked && (
         <div className="panel asks" role="alertdialog" aria-label="Publish what breaks?">

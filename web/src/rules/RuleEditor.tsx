@@ -10,6 +10,7 @@ import { useBench } from "../shared/useBench";
 import { usePending } from "../shared/usePending";
 import { useKeyEdits } from "../shared/useTextEdits";
 import { useWallSubject, type WallSubject } from "../wall/subject";
+import { goFirst } from "./goFirst";
 import { RuleSentence } from "./RuleSentence";
 import { RuleValues } from "./RuleValues";
 import { TargetTree } from "./TargetTree";
@@ -24,7 +25,7 @@ export function RuleEditor({ name, known, overview }: { name: string; known: Rul
   const { text, edit, impact, problems, save, savable } = useBench(path, known ? `Edit the rule ${name}` : `New rule ${name}`, known !== undefined);
   const { data: reading } = useRuleReading(name, text.text);
   const keys = useKeyEdits(path, text.text, text.set);
-  const { set } = keys;
+  const { set, setAll } = keys;
   const pending = usePending(useCallback(() => void go(`/${site}/rules`), [go, site]));
   const rule = reading?.rule;
   const on = useMemo(() => rule?.on ?? [], [rule]);
@@ -40,6 +41,8 @@ export function RuleEditor({ name, known, overview }: { name: string; known: Rul
   useWallSubject(pending.subject ?? subject);
   const [, setParams] = useSearchParams();
   const first = overview.pages[subject.states.findIndex((s) => s !== "none" && s !== "hidden")]?.path;
+  const ahead = reading && goFirst(reading, overview.pages.map((p) => p.path));
+  const before = ahead && <Button size="small" variant="outlined" color="secondary" onClick={() => setAll(ahead)}>Let it go first</Button>;
   const look = () => setParams((p) => { if (first) p.set("peek", first); return p; });
   if (!known && !text.dirty) return <p className="empty" role="alert">There is no rule {name}. <Link to={`/${site}/rules`}>All rules</Link></p>;
   if (!rule) return null;
@@ -52,12 +55,12 @@ export function RuleEditor({ name, known, overview }: { name: string; known: Rul
         <Say tone={problems.length || keys.wrong ? "bad" : "would"} actions={<>{impact && first && <Button variant="outlined" color="secondary" onClick={look}>Look at them</Button>}<Button variant="outlined" color="secondary" onClick={text.drop}>Discard</Button><Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">{known ? "Save to draft" : rule.enabled ? "Save it, switched on" : "Save it, switched off"}</Button></>}>
           {keys.wrong || problems[0] ? <span className="bad-text">{keys.wrong || `This cannot be saved yet: line ${problems[0]?.line ?? 1}: ${problems[0]?.message ?? ""}`}</span> : impact ? <Sentence text={impact.sentence} /> : "Working out what this changes…"}
         </Say>
-      ) : <Say tone="quiet"><Met reading={reading} overview={overview} /></Say>)}
+      ) : <Say tone="quiet" actions={before}><Met reading={reading} overview={overview} /></Say>)}
       {text.stale ? <Conflict path={path} theirs={text.saved} mine={text.text} keep={() => text.rebase(text.text)} drop={text.drop} /> : (
         <div className="halves">
           <div className="panel"><div className="scroll">
-            <RuleSentence rule={rule} set={set} overview={overview} toggleOn={toggleOn} toggleExcept={toggleExcept} />
-            {edit.dirty && <p className="rule-met"><Met reading={reading} overview={overview} /></p>}
+            <RuleSentence rule={rule} set={set} setAll={setAll} overview={overview} toggleOn={toggleOn} toggleExcept={toggleExcept} />
+            {edit.dirty && <p className="rule-met"><Met reading={reading} overview={overview} /> {before}</p>}
             <RuleValues rule={rule} set={set} />
           </div></div>
           <div className="panel">
@@ -84,7 +87,7 @@ function Met({ reading, overview }: { reading: RuleReading | undefined; overview
   const takes = count("td");
   return (
     <span>
-      {reading.rule.enabled ? "Takes" : "Switched off. It would take"} <b>{takes}</b> {takes === 1 ? "page" : "pages"}.
+      {reading.rule.enabled ? "Takes" : "Switched off. It would take"} <b>{takes}</b> {takes === 1 ? "page" : "pages"}{reading.rule.from && ` from ${reading.rule.from} on`}{reading.rule.until && ` until ${reading.rule.until}`}.
       {reading.displaced.map((r) => <span key={r.rule}> On {r.pages} in place of {r.rule ? <>{title(r.block)} by <b>{r.rule}</b></> : "the layout's own content"}.</span>)}
       {reading.outranked.map((r) => <span key={r.rule}> Loses {r.pages} to <b>{r.rule}</b>, {r.decides === "specificity" ? "which is more specific" : r.decides === "order" ? "which has the higher order" : "which comes first by name"}.</span>)}
       {count("f") > 0 && <span> {count("f")} fill the region themselves.</span>}

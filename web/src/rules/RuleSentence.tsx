@@ -1,18 +1,20 @@
 import { useMemo } from "react";
 import type { Overview, RuleSummary } from "../api/client";
 import { useLayouts } from "../api/queries";
+import type { KeyValue } from "../shared/useTextEdits";
 import { targetWords } from "./targets";
 
 interface Props {
   rule: RuleSummary;
   set: (keys: string[], value: unknown) => void;
+  setAll: (edits: KeyValue[]) => void;
   overview: Overview;
   toggleOn: (target: string) => void;
   toggleExcept: (target: string) => void;
 }
 
 /** A rule as a sentence whose words can be changed in place. */
-export function RuleSentence({ rule, set, overview, toggleOn, toggleExcept }: Props) {
+export function RuleSentence({ rule, set, setAll, overview, toggleOn, toggleExcept }: Props) {
   const layouts = useLayouts();
   const regions = useMemo(() => [...new Set((layouts.data ?? []).flatMap((l) => l.regions.map((r) => r.name)).concat(rule.region))], [layouts.data, rule.region]);
   const stacked = (layouts.data ?? []).some((l) => l.regions.some((r) => r.name === rule.region && r.mode === "stack"));
@@ -32,6 +34,8 @@ export function RuleSentence({ rule, set, overview, toggleOn, toggleExcept }: Pr
       <p>
         {rule.except.length > 0 && <>but not of {rule.except.map((t) => <Chip key={t} words={targetWords(t, layouts.data)} drop={() => toggleExcept(t)} />)} </>}
         {!rule.except.includes("home") && !rule.on.includes("home") && <button type="button" className="plain word" onClick={() => toggleExcept("home")}>but not of the home page</button>}
+        {onlyHome(rule) && <button type="button" className="plain word" onClick={() => setAll([{ keys: ["on"], value: ["all"] }, { keys: ["except"], value: [...rule.except, "home"] }])}>rather of all but the home page</button>}
+        {notHome(rule) && <button type="button" className="plain word" onClick={() => setAll([{ keys: ["on"], value: ["home"] }, { keys: ["except"], value: rule.except.length > 1 ? rule.except.filter((t) => t !== "home") : null }])}>rather of the home page only</button>}
       </p>
       <p>
         {stacked && <>at the <select aria-label="Side" value={rule.at} onChange={(e) => set(["at"], e.target.value)}><option value="start">start</option><option value="end">end</option></select> of it, </>}
@@ -50,3 +54,6 @@ export function RuleSentence({ rule, set, overview, toggleOn, toggleExcept }: Pr
 function Chip({ words, drop, last = false }: { words: string; drop: () => void; last?: boolean }) {
   return <span className="target-chip">{words}{!last && <button type="button" className="plain" aria-label={`Leave out ${words}`} onClick={drop}>×</button>}</span>;
 }
+
+const onlyHome = (rule: RuleSummary) => rule.on.length === 1 && rule.on[0] === "home";
+const notHome = (rule: RuleSummary) => rule.on.includes("all") && rule.except.includes("home");

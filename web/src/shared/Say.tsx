@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { useErrors } from "../api/queries";
 
 /** The bar that says what would happen, with what one can do about it. */
 export function Say({ tone, children, actions }: { tone: "quiet" | "would" | "bad"; children: ReactNode; actions?: ReactNode }) {
@@ -10,9 +11,14 @@ export function Say({ tone, children, actions }: { tone: "quiet" | "would" | "ba
   );
 }
 
-/** An impact's sentence, its first part strong. before is how much was broken already,
- *  which is said where nothing new breaks. */
-export function Sentence({ text, before = 0 }: { text: string; before?: number }) {
+/** The sentence of an edit's impact. Where nothing new breaks it says how much of the draft
+ *  is broken already. */
+export function Sentence({ text }: { text: string }) {
+  return <SentenceBefore text={text} before={useErrors()} />;
+}
+
+/** An impact's sentence, its first part strong. before is how much was broken already. */
+export function SentenceBefore({ text, before }: { text: string; before: number }) {
   const i = text.indexOf(". ");
   if (i < 0) return <b>{text}</b>;
   const rest = text.slice(i + 2);

@@ -1,5 +1,5 @@
 import { createContext, use, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
-import { allKept, forget, keep, keptOf, liveTabs, tabName, type Buffer, type Kept } from "./kept";
+import { allKept, forget, formerName, keep, keptOf, liveTabs, ownName, type Buffer, type Kept } from "./kept";
 
 interface Buffers {
   get: (site: string, path: string) => Buffer | undefined;
@@ -36,16 +36,22 @@ function put(all: Record<string, Buffer>, key: string, buffer: Buffer | null | u
 /** Keeps unsaved edits while one goes from place to place, over a reload, a closed tab and
  *  a crash. */
 export function BuffersProvider({ children }: { children: ReactNode }) {
-  const [tab] = useState(tabName);
-  const [all, setAll] = useState<Record<string, Buffer>>(() => keptOf(tab)?.all ?? {});
+  const [former] = useState(formerName);
+  const [tab, setTab] = useState<string>();
+  const [all, setAll] = useState<Record<string, Buffer>>(() => keptOf(former)?.all ?? {});
   const [left, setLeft] = useState<Kept[]>([]);
   const steps = useRef<{ key: string; before: Buffer | undefined }[]>([]);
-  useEffect(() => keep(tab, all), [tab, all]);
   useEffect(() => {
     let here = true;
-    void liveTabs(tab).then((live) => { if (here) setLeft(allKept().filter((k) => !live.has(k.tab))); });
+    void ownName(former).then(async (own) => {
+      if (here) setTab(own);
+      const live = await liveTabs(own);
+      if (here) setLeft(allKept().filter((k) => !live.has(k.tab)));
+    });
     return () => { here = false; };
-  }, [tab]);
+  }, [former]);
+  // Nothing is kept under a name that may be another tab's.
+  useEffect(() => { if (tab) keep(tab, all); }, [tab, all]);
   const value = useMemo<Buffers>(() => {
     const step = (key: string, before: Buffer | undefined) => {
       steps.current.push({ key, before });

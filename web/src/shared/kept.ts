@@ -13,14 +13,40 @@ export interface Kept {
 
 const prefix = "shelf-unsaved-";
 
-/** This tab's name, the same after a reload. */
-export function tabName(): string {
-  let name = sessionStorage.getItem("shelf-tab");
-  if (!name) {
-    name = Math.random().toString(36).slice(2);
-    sessionStorage.setItem("shelf-tab", name);
-  }
+const entry = "shelf-tab";
+const lockOf = (tab: string) => `shelf-tab-${tab}`;
+
+// Where the page is not of a secure origin there are none.
+const locksHere = () => (navigator as { locks?: LockManager }).locks;
+
+/** The name under which this tab last kept what it had not saved. A tab that was duplicated
+ *  or opened by another begins with that one's name. */
+export function formerName(): string {
+  return sessionStorage.getItem(entry) ?? newName();
+}
+
+function newName(): string {
+  const name = Math.random().toString(36).slice(2);
+  sessionStorage.setItem(entry, name);
   return name;
+}
+
+const patience = 500; // milliseconds; the document before a reload lets go sooner
+
+let claimed: Promise<string> | undefined;
+
+/** The name of this tab, the same after a reload and no other living tab's: it is held by a
+ *  lock, and a tab that finds its former name held takes a new one. */
+export function ownName(former: string): Promise<string> {
+  const locks = locksHere();
+  if (!locks) return Promise.resolve(former);
+  const claim = (name: string, options: LockOptions) =>
+    new Promise<string>((got, refused) => {
+      // The lock is held until the tab is gone.
+      locks.request(lockOf(name), options, () => { got(name); return new Promise(() => undefined); }).catch(refused);
+    });
+  claimed ??= claim(former, { signal: AbortSignal.timeout(patience) }).catch(() => claim(newName(), {}));
+  return claimed;
 }
 
 /** Keeps the unsaved edits of a tab through a reload, a closed tab and a crash. */
@@ -62,13 +88,8 @@ function read(text: string | null): Kept | null {
   }
 }
 
-/** Holds a lock for as long as this tab lives, and tells which others live. A browser
- *  without locks knows of no other tab. */
+/** The names of the tabs that live. A browser without locks knows of no other tab. */
 export async function liveTabs(tab: string): Promise<Set<string>> {
-  // Where the page is not of a secure origin there are none.
-  const locks = (navigator as { locks?: LockManager }).locks;
-  if (!locks) return new Set([tab]);
-  void locks.request(`shelf-tab-${tab}`, { ifAvailable: true }, (lock) => (lock ? new Promise(() => undefined) : null));
-  const { held = [] } = await locks.query();
-  return new Set([tab, ...held.map((l) => (l.name ?? "").replace("shelf-tab-", ""))]);
+  const held = (await locksHere()?.query())?.held ?? [];
+  return new Set([tab, ...held.map((l) => (l.name ?? "").replace(lockOf(""), ""))]);
 }

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { draw, server } from "../testing/bench";
-import { act, fireEvent, render, screen } from "@testing-library/react";
+import { act, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { Suspense, useState } from "react";
 import { describe, expect, it, vi } from "vitest";
 import { BuffersProvider, useBuffers } from "./buffers";
@@ -75,9 +75,10 @@ describe("unsaved edits", () => {
     expect(kept()).toEqual({});
   });
 
-  it("outlive a reload, and a damaged copy of them is no harm", () => {
+  it("outlive a reload, and a damaged copy of them is no harm", async () => {
     const first = render(<BuffersProvider><Kept /></BuffersProvider>);
     press("Type");
+    await waitFor(() => expect(JSON.stringify(localStorage)).toContain("typed"));
     first.unmount();
     const second = render(<BuffersProvider><Kept /></BuffersProvider>);
     expect(kept()).toEqual({ "small:a": { text: "typed", base: "h" } });

@@ -33,12 +33,19 @@ export function useTextEdits(text: string, change: (text: string) => void) {
   return { run, wrong, forget: () => setWrong("") };
 }
 
+/** What a key of a document's YAML is to say; nothing takes it away. */
+export interface KeyValue { keys: string[]; value: unknown }
+
 /** useTextEdits for the keys of a document's YAML or front matter. */
 export function useKeyEdits(path: string, text: string, change: (text: string) => void) {
   const site = useSite();
   const { run, wrong } = useTextEdits(text, change);
-  const set = useCallback((keys: string[], value: unknown) => run(async (now) => unwrap(await api.POST("/sites/{site}/key-edits", { params: { path: { site } }, body: { path, text: now, keys, value: value ?? null } })).text), [run, site, path]);
-  return { set, wrong };
+  const setAll = useCallback((edits: KeyValue[]) => run(async (now) => {
+    for (const { keys, value } of edits) now = unwrap(await api.POST("/sites/{site}/key-edits", { params: { path: { site } }, body: { path, text: now, keys, value: value ?? null } })).text;
+    return now;
+  }), [run, site, path]);
+  const set = useCallback((keys: string[], value: unknown) => setAll([{ keys, value }]), [setAll]);
+  return { set, setAll, wrong };
 }
 
 /** useTextEdits for what a page's own text puts where. */
