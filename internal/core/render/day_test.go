@@ -145,13 +145,13 @@ func TestARuleMeetsThoseThatStandWhenItBegins(t *testing.T) {
 	rule := func(dates string) []byte {
 		return []byte("block: b\nregion: bar\non: [all]\n" + dates)
 	}
-	f["rules/over.yaml"] = rule("order: 9\nuntil: "+day(2)+"\n")
-	f["rules/later.yaml"] = rule("order: 8\nfrom: "+day(4)+"\n")
+	f["rules/over.yaml"] = rule("order: 9\nuntil: " + day(2) + "\n")
+	f["rules/later.yaml"] = rule("order: 8\nfrom: " + day(4) + "\n")
 	s := sitetest.New(f)
 	for from, want := range map[string]string{"": "over", day(1): "over", day(2): "over", day(3): "", day(4): "later", day(-4): "over"} {
 		text := rule("")
 		if from != "" {
-			text = rule("from: "+from+"\n")
+			text = rule("from: " + from + "\n")
 		}
 		r, problems := place.ParseRule("mine", "rules/mine.yaml", text)
 		require.Empty(t, problems)
