@@ -128,6 +128,14 @@ func (s *Server) tidy(ctx context.Context) {
 	if err := s.store.Tidy(ctx); err != nil && ctx.Err() == nil {
 		s.log.Error("tidying up the database", "error", err)
 	}
+	s.mu.Lock()
+	open := slices.Collect(maps.Values(s.spaces))
+	s.mu.Unlock()
+	for _, space := range open {
+		if w, err := space(); err == nil {
+			w.Rest()
+		}
+	}
 	debug.FreeOSMemory()
 }
 

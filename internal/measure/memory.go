@@ -61,7 +61,7 @@ func memory(files site.Files, total int) error {
 			return fmt.Errorf("a day's work: %q", line)
 		}
 		reach := ""
-		if strings.HasPrefix(what, "after the day's work") {
+		if what == "when idle" {
 			reach = "2.5"
 		}
 		row("process memory / texts, "+what, fmt.Sprintf("%.2f", float64(n)*1024/float64(total)), reach)
@@ -165,6 +165,7 @@ func work(dir string) error {
 	if err := st.Tidy(context.Background()); err != nil {
 		return err
 	}
+	w.Rest()
 	debug.FreeOSMemory()
 	fmt.Printf("when idle: %d\n", resident())
 	if name := os.Getenv("MEASURE_HEAP"); name != "" {

@@ -116,6 +116,15 @@ func (w *Workspace) State() *State {
 	return w.state.Load()
 }
 
+// Rest lets go of what can be worked out again.
+func (w *Workspace) Rest() {
+	st := w.state.Load()
+	st.Draft.Rest()
+	if st.Live != st.Draft {
+		st.Live.Rest()
+	}
+}
+
 // Save makes a change set part of the draft. It returns an *InvalidError or a
 // *site.Conflict, having changed nothing, where that cannot be.
 func (w *Workspace) Save(set site.ChangeSet) (store.Record, error) {

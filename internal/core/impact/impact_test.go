@@ -38,6 +38,9 @@ func TestImpactIsThatOfRenderingEverythingTwice(t *testing.T) {
 			shelf.Render(p, render.Options{}) // fill the store of fragments
 		}
 		changes = site.Diff(before, after).Changes
+		if rapid.Bool().Draw(t, "rested") {
+			shelf.Rest()
+		}
 		got := impact.Of(shelf, shelf.With(changes))
 		want := oracle(before, after)
 		require.Equal(t, want, got, "edits %v", paths(changes))

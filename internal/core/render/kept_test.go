@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
@@ -112,4 +113,30 @@ func TestScriptsAreToldWhatTheDraftHoldsNow(t *testing.T) {
 	res := s.Render("pages/q.html", render.Options{})
 	require.Empty(t, string(res.HTML))
 	require.Contains(t, res.Faults[0].Message, "is not UTF-8")
+}
+
+// A site at rest remembers nothing of its pages' calls, and shows the same again.
+func TestASiteAtRest(t *testing.T) {
+	f := site.Files{"blocks/b.html": []byte("b@{=inner}"), "pages/x.html": []byte("@{b /}@{when page.url}@{b}x@{/b}@{/when}@{b /}")}
+	s := sitetest.New(f)
+	remembered := func() (n int) {
+		for _, seg := range s.Info("pages/x.html").Page.Fills[0].Segments {
+			if seg.Memo.Load() != nil {
+				n++
+			}
+		}
+		markup.Walk(s.Info("pages/x.html").Page.Text.Nodes, func(m *markup.Node) bool {
+			if m.Memo.Load() != nil {
+				n++
+			}
+			return true
+		})
+		return n
+	}
+	want := string(s.Render("pages/x.html", render.Options{}).HTML)
+	require.Equal(t, 3, remembered(), "the two calls and the one in the condition")
+	s.Rest()
+	require.Zero(t, remembered())
+	require.Equal(t, want, string(s.Render("pages/x.html", render.Options{}).HTML))
+	require.Equal(t, 3, remembered())
 }
