@@ -17,10 +17,13 @@ import (
 	"brickshelf/internal/store"
 )
 
-// The test binary runs scripts for itself.
+// The test binary runs scripts for itself, and serves in a process that can be killed.
 func TestMain(m *testing.M) {
 	if len(os.Args) == 2 && os.Args[1] == workerCommand {
 		os.Exit(Run(os.Args[1:], os.Stdout, os.Stderr))
+	}
+	if dir := os.Getenv(serveIn); dir != "" {
+		os.Exit(serveOf(dir))
 	}
 	os.Exit(m.Run())
 }
