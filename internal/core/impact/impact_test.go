@@ -44,6 +44,7 @@ func TestImpactIsThatOfRenderingEverythingTwice(t *testing.T) {
 		got := impact.Of(shelf, shelf.With(changes))
 		want := oracle(before, after)
 		require.Equal(t, want, got, "edits %v", paths(changes))
+		require.Equal(t, oracle(after, before), impact.Turned(shelf, shelf.With(changes)), "the other way round")
 		bytesDecide(t, got, sitetest.New(before), sitetest.New(after))
 	})
 }

@@ -178,10 +178,12 @@ func (o *Shelf) Around() (docs []string, resolved bool) {
 		}
 	}
 	resolved = o.resolved
-	for _, r := range o.rules {
-		if o.mayLoseRegion(r) {
-			add(r.Path)
-			resolved = true
+	for _, list := range [][]*place.Rule{o.base.rules, o.rules} {
+		for _, r := range list {
+			if o.tellsOfRegion(r) {
+				add(r.Path)
+				resolved = true
+			}
 		}
 	}
 	if o.all {
@@ -197,9 +199,9 @@ func (o *Shelf) Around() (docs []string, resolved bool) {
 	return docs, resolved
 }
 
-// mayLoseRegion reports whether an overlay's changes of pages take a page with its region
-// from a rule, or give it one without.
-func (o *Shelf) mayLoseRegion(r *place.Rule) bool {
+// tellsOfRegion reports whether an overlay's changes of pages give a rule a page with its
+// region or take one from it, or do so with a page without.
+func (o *Shelf) tellsOfRegion(r *place.Rule) bool {
 	takes := func(s *Shelf, p string) (taken, region bool) {
 		in := s.Info(p)
 		if in == nil {
@@ -213,7 +215,7 @@ func (o *Shelf) mayLoseRegion(r *place.Rule) bool {
 			continue
 		}
 		took, had := takes(o.base, p)
-		if is, has := takes(o, p); !has && (had || is && !took) {
+		if is, has := takes(o, p); had != has || is != took {
 			return true
 		}
 	}
