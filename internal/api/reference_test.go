@@ -29,6 +29,7 @@ func TestPartsForUseFromElsewhere(t *testing.T) {
 	require.Equal(t, "<footer>&lt;b&gt;hi&#34;</footer>", html)
 	require.Contains(t, answer.Header.Get("Link"), "rel=stylesheet")
 	require.Equal(t, "*", answer.Header.Get("Access-Control-Allow-Origin"))
+	require.Regexp(t, "^sandbox;", answer.Header.Get("Content-Security-Policy"), "nothing runs in the site's name by a query")
 	again, _ := get("/render/blocks/foot?word=%3Cb%3Ehi%22", "If-None-Match", answer.Header.Get("ETag"))
 	require.Equal(t, http.StatusNotModified, again.StatusCode)
 	_, page := get("/render/pages/a/")

@@ -75,7 +75,9 @@ func (s state) can(op string) bool {
 	return true
 }
 
-func soaked(number int) string { return fmt.Sprintf("number %d %s", number, strings.Repeat("sea ", 500)) }
+func soaked(number int) string {
+	return fmt.Sprintf("number %d %s", number, strings.Repeat("sea ", 500))
+}
 
 // A server that is killed again and again while it saves, undoes, publishes and writes
 // loses nothing that it has answered, keeps nothing by halves, and once it is started again

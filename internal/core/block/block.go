@@ -87,6 +87,9 @@ func Parse(name, path string, src []byte, r *Reader) (*Block, site.Problems) {
 		b.index[f.Name] = i
 	}
 	b.Text = h.Markup(split)
+	if e, open := b.Text.Unended(); open {
+		h.Problems = append(h.Problems, site.At(split, h.Path, e.At, site.Invalid, e.Code, "%s", e.Message))
+	}
 	b.names(h, split)
 	return b, h.Problems
 }

@@ -36,10 +36,77 @@ func TestEscapingByTypeAndPlace(t *testing.T) {
 		{Colour, "rgb(1, 2, 3)", markup.InStyle, "rgb(1, 2, 3)"},
 		{Text, "red;background:url(x)", markup.InStyle, ""},
 		{Text, "12px", markup.InStyle, "12px"},
-		{Text, "--><b>", markup.InComment, "--&gt;&lt;b&gt;"},
+		{Text, "--><b>", markup.InComment, "&#45;&#45;&gt;&lt;b&gt;"},
+		{Date, "2026-03-01", markup.InComment, "2026-03-01"},
+		{Text, "-a-", markup.InComment, "&#45;a&#45;"},
+		{Text, "</title><b>", markup.InTitle, "&lt;/title&gt;&lt;b&gt;"},
+		{Rich, "<b>x</b>", markup.InTitle, "&lt;b&gt;x&lt;/b&gt;"},
+		{Lines, "a\nb", markup.InTitle, "a\nb"},
+		{Text, " /x", markup.InURL, "%20/x"},
+		{Text, " javascript:x", markup.InURL, "#"},
+		{Text, "java\tscript:x", markup.InURL, "#"},
+		{Text, "java\nscript:x", markup.InURL, "#"},
+		{Text, "\x00javascript:x", markup.InURL, "#"},
+		{Text, "\x01javascript:x", markup.InURL, "#"},
+		{Text, "\\\\elsewhere.example", markup.InURL, "#"},
+		{Text, "/\\elsewhere.example", markup.InURL, "#"},
+		{Text, "vbscript:x", markup.InURL, "#"},
+		{Text, "data:text/html,x", markup.InURL, "#"},
+		{Text, "HTTPS://a.example", markup.InURL, "HTTPS://a.example"},
+		{Text, "tel:1", markup.InURL, "tel:1"},
+		{Text, "ftp://a.example", markup.InURL, "#"},
+		{Text, "a/b:c", markup.InURL, "a/b:c"},
+		{Text, "?a:b", markup.InURL, "?a:b"},
+		{Text, "#a:b", markup.InURL, "#a:b"},
+		{Text, "script:alert(1)", markup.InURLRest, "script%3Aalert(1)"},
+		{Text, "a:b:c/d:e", markup.InURLRest, "a%3Ab%3Ac/d:e"},
+		{Text, "a/b:c", markup.InURLRest, "a/b:c"},
+		{Text, "?a:b", markup.InURLRest, "?a:b"},
+		{Text, "0;10;0", markup.InURLs, "0;10;0"},
+		{Text, "#a;javascript:x;/b", markup.InURLs, "#a;#;/b"},
+		{Text, "a;b:c/d", markup.InURLQuery, "a%3Bb%3Ac%2Fd"},
 		{List, "", markup.InText, ""},
 	} {
 		require.Equal(t, c.want, string(Append(nil, Value{Type: c.typ, Text: c.text}, c.ctx)), "%v", c)
+	}
+}
+
+// What may yet become a scheme is judged with what stands before it in the address.
+func TestAValueFurtherOnInAnAddress(t *testing.T) {
+	for _, c := range [][3]string{
+		{`<a href="`, "javascript:x", "#"},
+		{`<a href="`, "https://a.example/", "https://a.example/"},
+		{`<a href=" `, "javascript:x", "#"},
+		{`<a href="java`, "script:x", "script%3Ax"},
+		{`<a href='java`, "script:x", "script%3Ax"},
+		{`<a href="&#106;ava`, "script:x", "script%3Ax"},
+		{`<a href="/a`, "b:c", "b:c"},
+		{`<a href="&sol;a`, "b:c", "b:c"},
+		{`<a href="\a`, "b:c", "b:c"},
+		{`<a href="https:`, "//a.example:80/", "//a.example:80/"},
+		{`<a href="https&colon;`, "//a.example:80/", "//a.example:80/"},
+		{`<a href="tel:`, "1:2", "1:2"},
+		{`<a href="odd:`, "a:b", "a%3Ab"},
+		{`<a href="?q=`, "a&b", "a%26b"},
+		{`<a href="/a#`, "b/c", "b%2Fc"},
+		{"no quotation mark", "a:b", "a%3Ab"},
+		{`<a href="` + strings.Repeat("a", maxBefore), "a:b", "a%3Ab"},
+	} {
+		require.Equal(t, c[0]+c[2], string(Append([]byte(c[0]), Value{Type: Text, Text: c[1]}, markup.InURLOpen)), "%q", c)
+	}
+	require.Equal(t, `<a href="/%2Felsewhere.example`, string(Append([]byte(`<a href="/`), Value{Type: Text, Text: "/elsewhere.example"}, markup.InURLPath)), "no other host")
+	require.Equal(t, `<a href="/a/`+`/b`, string(Append([]byte(`<a href="/a/`), Value{Type: Text, Text: "/b"}, markup.InURLPath)))
+}
+
+func TestTheTextOfHTML(t *testing.T) {
+	for html, want := range map[string]string{
+		`He said "go" &amp; <b class="x>y">now</b>`: `He said "go" &amp; now`,
+		"a<!-- b -->c<br>d":                         "acd",
+		"a<script>b</script><style>c</style>d":      "ad",
+		"a < b":                                     "a < b",
+		"plain &lt;b&gt;":                           "plain &lt;b&gt;",
+	} {
+		require.Equal(t, want, string(TextOf([]byte(html))))
 	}
 }
 

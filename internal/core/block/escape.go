@@ -1,25 +1,27 @@
 package block
 
 import (
+	"bytes"
 	"html"
 	"strings"
+
+	parser "golang.org/x/net/html"
 
 	"brickshelf/internal/core/markup"
 )
 
 // Append writes a value into HTML at a place, escaped by its type and by that
-// place, so that it can neither end what it stands in nor run as a script.
+// place, so that it can neither end what it stands in nor run as a script. What out
+// ends with is what stands before it.
 func Append(out []byte, v Value, ctx markup.Context) []byte {
 	if !v.IsSet() || v.Type == List || v.Type == group {
 		return out
 	}
 	switch ctx {
-	case markup.InText, markup.InComment:
+	case markup.InText:
 		switch v.Type {
 		case Rich:
-			if ctx == markup.InText {
-				return append(out, v.Text...)
-			}
+			return append(out, v.Text...)
 		case Lines:
 			for i, l := range strings.Split(v.Text, "\n") {
 				if i > 0 {
@@ -28,29 +30,112 @@ func Append(out []byte, v Value, ctx markup.Context) []byte {
 				out = appendText(out, strings.TrimSuffix(l, "\r"))
 			}
 			return out
-		case Link:
-			if v.More != nil && v.More.Label != "" {
-				return appendText(out, v.More.Label)
+		}
+	case markup.InURL, markup.InURLOpen, markup.InURLRest, markup.InURLPath, markup.InURLQuery:
+		return appendInAddress(out, v.Text, ctx)
+	case markup.InURLs:
+		for i, one := range strings.Split(v.Text, ";") {
+			if i > 0 {
+				out = append(out, ';')
 			}
+			if !safeAddress(one) {
+				one = "#"
+			}
+			out = appendText(out, one)
 		}
-		return appendText(out, v.Text)
-	case markup.InURL:
-		if !safeAddress(v.Text) {
-			return append(out, '#')
-		}
-		return appendAddress(out, v.Text)
-	case markup.InURLPath:
-		return appendAddress(out, v.Text)
-	case markup.InURLQuery:
-		return appendQuery(out, v.Text)
+		return out
 	case markup.InStyle:
 		return appendStyle(out, v)
 	}
-	return appendText(out, v.Text)
+	if v.Type == Link && v.More != nil && v.More.Label != "" && (ctx == markup.InText || ctx == markup.InTitle || ctx == markup.InComment) {
+		return appendText(out, v.More.Label)
+	}
+	from := len(out)
+	out = appendText(out, v.Text)
+	if ctx == markup.InComment {
+		return withoutDashes(out, from)
+	}
+	return out
+}
+
+// withoutDashes writes dashes, from a spot on, so that they end no comment: those at the
+// edges and those beside another.
+func withoutDashes(out []byte, from int) []byte {
+	s := string(out[from:])
+	out = out[:from]
+	for i := range len(s) {
+		if s[i] == '-' && (i == 0 || i == len(s)-1 || s[i-1] == '-' || s[i+1] == '-') {
+			out = append(out, "&#45;"...)
+		} else {
+			out = append(out, s[i])
+		}
+	}
+	return out
+}
+
+// appendInAddress writes a part of an address, or the whole of it.
+func appendInAddress(out []byte, s string, ctx markup.Context) []byte {
+	if ctx == markup.InURLOpen {
+		ctx = behind(out)
+	}
+	switch ctx {
+	case markup.InURL:
+		if !safeAddress(s) {
+			return append(out, '#')
+		}
+	case markup.InURLQuery:
+		return appendQuery(out, s)
+	case markup.InURLRest:
+		if i := strings.IndexAny(s, ":/?#"); i >= 0 && s[i] == ':' {
+			n := strings.IndexAny(s[i:], "/?#")
+			if n < 0 {
+				n = len(s) - i
+			}
+			out = appendAddress(out, s[:i])
+			out = append(out, strings.ReplaceAll(string(appendAddress(nil, s[i:i+n])), ":", "%3A")...)
+			s = s[i+n:]
+		}
+	case markup.InURLPath:
+		// A path that begins with two slashes leads to another host.
+		if n := len(out); n > 1 && out[n-1] == '/' && (out[n-2] == '"' || out[n-2] == '\'') && strings.HasPrefix(s, "/") {
+			out, s = append(out, "%2F"...), s[1:]
+		}
+	}
+	return appendAddress(out, s)
+}
+
+// maxBefore is how far back the beginning of an address is looked for.
+const maxBefore = 4096
+
+// behind is the place in an address behind what out ends with: what stands between there
+// and the last quotation mark, since what is written into an attribute has none.
+func behind(out []byte) markup.Context {
+	from := max(len(out)-maxBefore, 0)
+	i := strings.LastIndexAny(string(out[from:]), "\"'")
+	if i < 0 {
+		return markup.InURLRest
+	}
+	written := html.UnescapeString(string(out[from+i+1:]))
+	before := strings.Map(func(r rune) rune {
+		if r <= ' ' {
+			return -1
+		}
+		return r
+	}, written)
+	d := strings.IndexAny(before, `:/\?#`)
+	switch {
+	case before == "":
+		return markup.InURL
+	case strings.ContainsAny(before, "?#"):
+		return markup.InURLQuery
+	case d < 0 || before[d] == ':' && !safeAddress(before):
+		return markup.InURLRest
+	}
+	return markup.InURLPath
 }
 
 // AppendOutput writes what a call gave into HTML at a place. Between tags it
-// stands as it is; in an attribute it must not end the attribute.
+// stands as it is; elsewhere it must not end what it stands in.
 func AppendOutput(out, b []byte, ctx markup.Context) []byte {
 	switch ctx {
 	case markup.InText:
@@ -59,6 +144,10 @@ func AppendOutput(out, b []byte, ctx markup.Context) []byte {
 		if !safeAddress(html.UnescapeString(string(b))) {
 			return append(out, '#')
 		}
+	case markup.InURLRest:
+		return appendInAddress(out, html.UnescapeString(string(b)), ctx)
+	case markup.InURLs:
+		return Append(out, Value{Type: Text, Text: html.UnescapeString(string(b))}, ctx)
 	case markup.InStyle:
 		return appendStyle(out, Value{Type: Text, Text: string(b)})
 	}
@@ -77,6 +166,31 @@ func AppendOutput(out, b []byte, ctx markup.Context) []byte {
 		}
 	}
 	return out
+}
+
+// TextOf is HTML without its tags and comments, and without what scripts and styles hold.
+// Character references stay.
+func TextOf(b []byte) []byte {
+	if bytes.IndexByte(b, '<') < 0 {
+		return b
+	}
+	var out []byte
+	within := ""
+	for z := parser.NewTokenizer(bytes.NewReader(b)); ; {
+		switch z.Next() {
+		case parser.ErrorToken:
+			return out
+		case parser.TextToken:
+			if within != "script" && within != "style" {
+				out = append(out, z.Raw()...)
+			}
+		case parser.StartTagToken:
+			name, _ := z.TagName()
+			within = string(name)
+		default:
+			within = ""
+		}
+	}
 }
 
 func appendText(out []byte, s string) []byte {

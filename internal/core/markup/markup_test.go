@@ -2,6 +2,7 @@ package markup
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 	"testing"
 	"unicode/utf8"
@@ -158,24 +159,69 @@ func TestNestingHasALimit(t *testing.T) {
 
 func TestContexts(t *testing.T) {
 	for src, want := range map[string]Context{
-		`<p>@{=v}</p>`:                              InText,
-		`<p title="@{=v}">`:                         InAttr,
-		`<a href='@{=v}'>`:                          InURL,
-		`<a href="/x/@{=v}/">`:                      InURLPath,
-		`<a href="/x?q=@{=v}">`:                     InURLQuery,
-		`<p style="color:@{=v}">`:                   InStyle,
-		`<!-- @{=v} -->`:                            InComment,
-		`<script>var a = "</p>";</script>@{=v}`:     InText,
-		`<a @{when x}class="b"@{/when} id="@{=v}">`: InAttr,
-		`<title>@{=v}</title>`:                      InText,
-		`<IMG SRC="@{=v}">`:                         InURL,
-		`a < b @{=v}`:                               InText,
-		`<!doctype html><p>@{=v}`:                   InText,
+		`<p>@{=v}</p>`:                                      InText,
+		`<p title="@{=v}">`:                                 InAttr,
+		`<a href='@{=v}'>`:                                  InURL,
+		`<a href="/x/@{=v}/">`:                              InURLPath,
+		`<a href="/x?q=@{=v}">`:                             InURLQuery,
+		`<p style="color:@{=v}">`:                           InStyle,
+		`<!-- @{=v} -->`:                                    InComment,
+		`<!--@{=v}-->`:                                      InComment,
+		`<!--@{=a}@{=v}-->`:                                 InComment,
+		`<script>var a = "</p>";</script>@{=v}`:             InText,
+		`<a @{when x}class="b"@{/when} id="@{=v}">`:         InAttr,
+		`<title>@{=v}</title>`:                              InTitle,
+		`<textarea>a<!-- @{=v}`:                             InTitle,
+		`<IMG SRC="@{=v}">`:                                 InURL,
+		`a < b @{=v}`:                                       InText,
+		`<!doctype html><p>@{=v}`:                           InText,
+		`<svg><title>@{=v}</title></svg>`:                   InText,
+		`<svg><![CDATA[ "> ]]><a href="@{=v}">`:             InURL,
+		`<![CDATA[ "> @{=v}`:                                InText,
+		`<noscript><a href="@{=v}"></a></noscript>`:         InURL,
+		`<noscript><!-- </noscript>@{=v}`:                   InText,
+		`<script><!-- <script> </script> --></script>@{=v}`: InText,
+
+		// of an address
+		`<a href=" @{=v}">`:                                InURL,
+		`<a href="java@{=v}">`:                             InURLOpen,
+		`<a href="@{=a}@{=v}">`:                            InURLOpen,
+		`<a href="@{when x}https:@{/when}@{=v}">`:          InURLOpen,
+		`<a href="@{when x}/a@{else}b@{/when}@{=v}">`:      InURLOpen,
+		`<a href="@{when x}/a@{else}https:@{/when}@{=v}">`: InURLPath,
+		`<a href="@{when x}/a@{else}/b?@{/when}@{=v}">`:    InURLQuery,
+		`<a href="@{when x}?@{/when}@{=v}">`:               InURLQuery,
+		`<a href="@{each l as x}@{=v}@{/each}">`:           InURLOpen,
+		`<a href="@{each l as x}a@{/each}@{=v}">`:          InURLOpen,
+		`<a href="@{hours /}@{=v}">`:                       InURLRest,
+		`<a href="@{=inner}@{=v}">`:                        InURLRest,
+		`<a href="@{=a}/@{=v}">`:                           InURLPath,
+		`<a href="@{=a}?@{=v}">`:                           InURLQuery,
+		`<a href="&#47;@{=v}">`:                            InURLPath,
+		`<a href="tel&colon;@{=v}">`:                       InURLPath,
+		`<a href="` + "\\" + `x@{=v}">`:                    InURLPath,
+		`<a href="` + strings.Repeat("a", 99) + `/@{=v}">`: InURLPath,
+		`<use xlink:href="@{=v}">`:                         InURL,
+		`<use x:href="#@{=v}">`:                            InURLQuery,
+		`<button formaction="@{=v}">`:                      InURL,
+		`<a ping="/a?b @{=v}">`:                            InURL,
+		`<img srcset="/a?b 1x, @{=v} 2x">`:                 InURL,
+		`<img srcset="/a?b,@{=v} 2x">`:                     InURL,
+		`<img src="/a,@{=v}">`:                             InURLPath,
+		`<object data="@{=v}">`:                            InURL,
+		`<svg><animate to="@{=v}">`:                        InURLs,
+		`<svg><set to="@{=v}">`:                            InURLs,
+		`<svg><animate values="#a;@{=v}">`:                 InURLs,
+		`<svg><animate values="#@{=v}">`:                   InURLQuery,
+		`<svg><animate from="/a/@{=v}">`:                   InURLQuery,
+		`<input to="@{=v}">`:                               InAttr,
+		`<meta content="@{=v}">`:                           InAttr,
+		`<a data-href="@{=v}">`:                            InAttr,
 	} {
 		p := Parse([]byte(src))
 		require.Empty(t, p.Contexts(), src)
 		Walk(p.Nodes, func(n *Node) bool {
-			if n.Kind == Value {
+			if n.Kind == Value && n.Expr.Terms[0].Path[0] == "v" {
 				require.Equal(t, want, n.Context, src)
 			}
 			return true
@@ -185,11 +231,53 @@ func TestContexts(t *testing.T) {
 
 func TestPlacesWhereNoEscapingHelps(t *testing.T) {
 	for _, src := range []string{
-		`<script>x = "@{=v}"</script>`, `<style>p{color:@{=v}}</style>`, `<p class=@{=v}>`, `<@{=v}>`, `<p @{=v}>`, `<p data-@{=v}="x">`,
+		`<script>x = "@{=v}"</script>`, `<style>p{color:@{=v}}</style>`, `<p class=@{=v}>`, `<@{=v}>`, `</@{=v}>`, `<p @{=v}>`, `<p data-@{=v}="x">`,
 		`<a onclick="go('@{=v}')">`, `<iframe srcdoc="@{=v}">`, `<a href="javascript:@{=v}">`, `<scr@{hours /}ipt>`, `<!-- @{hours /} -->`,
 		`@{when x}<p title="@{/when}">`, `@{each l as x}<p title="@{/each}`, `<p title="@{region main /}">`,
+		`<xmp>@{=v}</xmp>`, `<iframe>@{=v}</iframe>`, `<noembed>@{=v}</noembed>`, `<noframes>@{=v}</noframes>`, `<plaintext>@{=v}`, `<svg><script>@{=v}`, `<svg><style>@{=v}`,
+		`<script><!-- <script> </script> @{=v}`, `<!doctype @{=v}>`, `<?x @{=v}>`, `<svg><![CDATA[ @{=v}`, `<!-- -@{=v} -->`, `<!--@{=v}>-->`, `<!--@{=v}->-->`, `<!-- @{=inner} -->`,
+		`<a href="data:@{=v}">`, `<a href="vbscript:@{=v}">`, `<a href=" JavaScript:@{=v}">`, `<a href="java&Tab;script:@{=v}">`, `<a href="javascript&colon;@{=v}">`, `<a href="&#106;avascript:@{=v}">`, "<a href=\"java\tscript:@{=v}\">",
+		`<a href="javascript&#58@{=v}">`, `<a href="javascript&#5@{=v}">`, `<a href="@{=a}&@{=v}">`, `<a href="@{=v}:x">`, `<a href="@{=v}a:x">`, `<a href="@{when x}java@{/when}script:@{=v}">`, `<a href="@{when x}javascript:@{else}/@{/when}@{=v}">`, `<img srcset="@{=v}:x">`,
+		`<svg><set to="java@{=v}">`, `<svg><set to="@{=v}:x">`, `<svg><set attributename="@{=v}">`, `<meta http-equiv="@{=v}">`, `<meta http-equiv="refresh" content="@{=v}">`, `<meta content="@{=v}" http-equiv="refresh">`,
+		`<p title="@{copy of="a" base="b"}x@{/copy}">`, `@{callout}<p title="@{/callout}`, `@{callout}<!-- @{/callout}`,
 	} {
 		require.NotEmpty(t, Parse([]byte(src)).Contexts(), src)
+	}
+}
+
+// What stands within a tag by a condition or loop is taken where one can read on from all
+// branches alike.
+func TestBranchesWithinATag(t *testing.T) {
+	for _, src := range []string{
+		`<li@{when on} class="on"@{/when}>`, `<li@{when on} class="on"@{/when} id="a">`, `<input type=text@{when on} checked@{/when}>`, `<input@{when on} checked@{/when}/>`,
+		`<input @{when a}checked@{/when} @{when b}disabled@{/when}>`, `<p @{when a}title="a"@{else}id="b"@{/when}>`, `<p title="a@{when b} c@{/when}">`, `<br@{when a} class=x@{else} id=y@{/when} >`,
+		`<p@{each l as x} data-x="@{=x}"@{/each}>`, `<p @{each l as x}data-x="@{=x}" @{/each}>`, `<p title="@{each l as x}@{=x} @{/each}">`, `<a href="@{when x}a:b@{else}c@{/when}">`,
+		`<meta @{when x}name="a"@{/when} content="@{=v}">`, `<!-- @{when x}a@{else}b@{/when} -->`, `<style>@{when x}a{}@{/when}</style>`, `<p @{when x}a @{else}b @{/when}c="d">`,
+	} {
+		require.Empty(t, Parse([]byte(src)).Contexts(), src)
+	}
+	for _, src := range []string{
+		`<li@{when on} class="on"@{/when}ne>`, `<input type=text@{when on} checked@{/when}s>`, `<input type=text@{when on} checked@{/when}/>`, `<p @{when x}title@{/when}="y">`, `<p @{when x}title@{/when} ="y">`,
+		`<p @{when x}title@{/when}"y">`, `<@{when x}a@{else}b@{/when}>`, `<p @{each l as x}on@{/each}click="a">`, `<p @{each l as x}a="@{=x}" on@{/each}>`, `<a href="@{when x}"@{/when}>`, `<!-- @{when x}-@{/when}->`,
+		`@{when x}<svg>@{/when}<title>@{=v}`, `@{when x}<noscript>@{/when}`, `@{when x}</p@{/when}>`, `<p title='@{when x}' id="@{/when}">`, `<meta @{when x}http-equiv="refresh"@{/when} content="@{=v}">`,
+	} {
+		require.NotEmpty(t, Parse([]byte(src)).Contexts(), src)
+	}
+}
+
+// A text that ends within what it began says where that was.
+func TestWhatIsNotEnded(t *testing.T) {
+	for src, want := range map[string]string{
+		"a<p": "1 a tag", "<p title=\"a": "0 the attribute title", "a\n<!-- b": "2 a comment", "<p>a</p><script>b": "8 <script>", "a<title>b</titl": "1 <title>", "<p>a": "", "<svg>": "", "<noscript>": "", "a<": "1 a tag", "<?a": "0 a comment", "<textarea>": "0 <textarea>",
+		"<style>a</style><style>": "16 <style>", "<plaintext>a": "0 <plaintext>",
+	} {
+		e, open := Parse([]byte(src)).Unended()
+		require.Equal(t, want != "", open, src)
+		if open {
+			at, what, _ := strings.Cut(want, " ")
+			require.Equal(t, at, strconv.Itoa(e.At), src)
+			require.True(t, strings.HasPrefix(e.Message, what+" is not ended"), e.Message)
+		}
 	}
 }
 

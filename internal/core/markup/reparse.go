@@ -114,12 +114,12 @@ func commonEnd(a, b []byte) int {
 // where all must be worked out.
 func (t *Text) keepContexts(old *Text, ahead, behind int) bool {
 	between := func(n *Node) bool { return (n.Kind == Call || n.Kind == Copy) && n.Context == InText }
-	if len(old.Contexts()) > 0 || !old.Tidy() || ahead > 0 && !between(old.Nodes[ahead-1]) || behind < len(old.Nodes) && !between(old.Nodes[behind]) {
+	if len(old.Contexts()) > 0 || !old.Tidy() || old.contexts.foreign || ahead > 0 && !between(old.Nodes[ahead-1]) || behind < len(old.Nodes) && !between(old.Nodes[behind]) {
 		return false
 	}
 	a := analysis{src: t.Src}
 	end := a.nodes(t.Nodes[ahead:], htmlState{})
-	if len(a.errors) > 0 || a.open || end.place != pText {
+	if len(a.errors) > 0 || a.open || a.foreign || end.place != pText {
 		return false
 	}
 	t.contexts.once.Do(func() {})

@@ -136,7 +136,11 @@ func menu(r *renderer, w *writer) {
 	r.menus = append(r.menus, name)
 	m := r.s.Menu(name)
 	if m == nil {
-		r.fault(Fault{Code: "missing-menu", Address: w.address, Message: "there is no menu " + name + "; make menus/" + name + ".yaml or choose another"})
+		meant := ""
+		if b := w.scope.block; b != nil && b.Field(name) >= 0 {
+			meant = ", or write name=(" + name + ") for the value of the field " + name
+		}
+		r.fault(Fault{Code: "missing-menu", Address: w.address, Message: "there is no menu " + name + "; make menus/" + name + ".yaml or choose another" + meant})
 		return
 	}
 	if marked(m.Items, r.info.URL) {

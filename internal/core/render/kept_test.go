@@ -120,8 +120,9 @@ func TestASiteAtRest(t *testing.T) {
 	f := site.Files{"blocks/b.html": []byte("b@{=inner}"), "pages/x.html": []byte("@{b /}@{when page.url}@{b}x@{/b}@{/when}@{b /}")}
 	s := sitetest.New(f)
 	remembered := func() (n int) {
-		for _, seg := range s.Info("pages/x.html").Page.Fills[0].Segments {
-			if seg.Memo.Load() != nil {
+		segs := s.Info("pages/x.html").Page.Fills[0].Segments
+		for i := range segs {
+			if segs[i].Memo.Load() != nil {
 				n++
 			}
 		}

@@ -280,7 +280,7 @@ func (r *renderer) node(n *markup.Node, sc *scope) {
 		r.textCopy(n, sc)
 	case markup.Inner:
 		if v, _ := n.Arg("hidden"); v.Text != "true" && sc.outer != nil {
-			r.nodes(n.Body, sc.outer)
+			r.enclosed(n.Body, sc.outer, n.Context)
 		}
 	case markup.Assets:
 		if r.sparse == nil && r.assetsAt < 0 {
@@ -301,7 +301,7 @@ func (r *renderer) value(n *markup.Node, sc *scope) {
 		t := &n.Expr.Terms[i]
 		if len(t.Path) == 1 && t.Path[0] == "inner" {
 			if sc.enclosed.scope != nil && (sc.enclosed.full || i == len(n.Expr.Terms)-1) {
-				r.nodes(sc.enclosed.nodes, sc.enclosed.scope)
+				r.enclosed(sc.enclosed.nodes, sc.enclosed.scope, n.Context)
 				return
 			}
 			continue
@@ -314,6 +314,28 @@ func (r *renderer) value(n *markup.Node, sc *scope) {
 				r.buf = block.Append(r.buf, v, n.Context)
 			}
 			return
+		}
+	}
+}
+
+// enclosed shows enclosed content at a place: its text, where that holds no tags.
+func (r *renderer) enclosed(nodes []*markup.Node, sc *scope, ctx markup.Context) {
+	if ctx == markup.InText || r.sparse != nil {
+		r.nodes(nodes, sc)
+		return
+	}
+	from, traced, literals := len(r.buf), 0, len(r.literals)
+	if r.trace != nil {
+		traced = len(*r.trace)
+	}
+	r.nodes(nodes, sc)
+	out := append([]byte(nil), r.buf[from:]...)
+	r.buf = block.AppendOutput(r.buf[:from], block.TextOf(out), ctx)
+	r.literals = r.literals[:literals]
+	if r.trace != nil {
+		for i := range (*r.trace)[traced:] {
+			p := &(*r.trace)[traced+i]
+			p.From, p.To = from, len(r.buf)
 		}
 	}
 }

@@ -169,3 +169,12 @@ func TestRenderingEndsWhateverCallsWhat(t *testing.T) {
 		})
 	}
 }
+
+// A word that is a field's name was meant as its value.
+func TestAMenuNamedLikeAField(t *testing.T) {
+	f := files("blocks/top.html", "---\nfields: {menu: {type: menu}}\n---\n@{menu name=menu /}", "pages/p.html", "@{top /}@{menu name=menu /}")
+	res := sitetest.New(f).Render("pages/p.html", render.Options{})
+	require.Len(t, res.Faults, 2)
+	require.Contains(t, res.Faults[0].Message, "or write name=(menu) for the value of the field menu")
+	require.NotContains(t, res.Faults[1].Message, "name=(menu)")
+}
