@@ -125,7 +125,7 @@ func (r *Reader) scalar(f *Field, s string) (Value, error) {
 			return Value{}, misfit("%s should name a menu, as in main", f.Name)
 		}
 	case Rich:
-		v.Text = r.policy.Sanitize(s)
+		v.Text = Mended(r.policy.Sanitize(s))
 	}
 	return v, nil
 }

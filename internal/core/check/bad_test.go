@@ -1,6 +1,7 @@
 package check_test
 
 import (
+	"fmt"
 	"maps"
 	"strings"
 	"testing"
@@ -26,6 +27,9 @@ func TestBadInputIsRefusedWithItsPlace(t *testing.T) {
 		"a call never closed":            {map[string]string{"blocks/a.html": "<p>\n @{b}text", "blocks/b.html": ""}, "blocks/a.html:2:2: "},
 		"a call in a tag name":           {map[string]string{"blocks/a.html": "<@{b /}>", "blocks/b.html": ""}, "blocks/a.html:1:2: "},
 		"a value in a script":            {map[string]string{"blocks/a.html": "---\nfields: {n: {type: text}}\n---\n<script>@{=n}</script>"}, "blocks/a.html:4:9: "},
+		"a comment never ended":          {map[string]string{"blocks/a.html": "<p>\n<!-- b"}, "blocks/a.html:2:1: a comment is not ended"},
+		"an attribute never ended":       {map[string]string{"blocks/a.html": "<p>\n<b title=\"c"}, "blocks/a.html:2:1: the attribute title is not ended"},
+		"what a call encloses":           {map[string]string{"blocks/a.html": "@{=inner}", "pages/p.html": "\n@{a}<b title=\"@{/a}"}, "pages/p.html:2:1: the attribute title that begins in what this call encloses is not ended"},
 		"a field given twice":            {map[string]string{"blocks/a.html": "---\nfields:\n  n: {type: text}\n  n: {type: text}\n---\n"}, "blocks/a.html:4:3: "},
 		"a default of the wrong type":    {map[string]string{"blocks/a.html": "---\nfields:\n  n: {type: number, default: many}\n---\n"}, "blocks/a.html:3:30: "},
 		"a reserved name":                {map[string]string{"blocks/each.html": ""}, "blocks/each.html:1:1: the name each is part of the language"},
@@ -84,6 +88,18 @@ func TestRichTextIsCleaned(t *testing.T) {
 		require.Contains(t, out, "a", bad)
 		require.NotContains(t, out, gone, bad)
 	}
+}
+
+// What a rich text does not show is said, wherever it is written.
+func TestWhatRichTextsLoseIsTold(t *testing.T) {
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/b.html": []byte("---\nfields: {r: {type: rich}, t: {type: text}}\n---\n@{=r}@{=t}"),
+		"rules/r.yaml": []byte("block: b\nregion: bar\non: [all]\nset:\n  r: <b>a\n"),
+		"pages/p.html": []byte("---\nlayout: l\noverrides:\n  main/b~2:\n    r: <script>a</script>b\n    t: <b>a\n  bar/rule:r: {t: <b>}\n---\n@{b r=\"a</p>\" /}@{b /}@{b r=\"<b>a</b>\" t=\"<b>\" /}")}
+	var told []string
+	for _, p := range check.Site(sitetest.New(f)) {
+		told = append(told, fmt.Sprintf("%s:%d:%d %s %s", p.Path, p.Line, p.Column, p.Code, p.Severity))
+	}
+	require.ElementsMatch(t, []string{"rules/r.yaml:5:6 cleaned-value warning", "pages/p.html:5:8 cleaned-value warning", "pages/p.html:9:7 cleaned-value warning"}, told)
 }
 
 func TestScriptsThatCannotBeCalledAreTold(t *testing.T) {

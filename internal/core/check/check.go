@@ -249,6 +249,8 @@ func (c *list) text(split site.Split, path string, t *markup.Text) {
 			case a.Value.Kind != markup.ArgExpr:
 				if _, err := c.reader().Read(f, block.RawArgument(a.Value)); err != nil {
 					c.add(site.At(split, path, a.Value.Span.From, site.Error, "wrong-type", "%v", err))
+				} else if lost := c.reader().Lost(f, block.RawArgument(a.Value)); lost != "" {
+					c.add(site.At(split, path, a.Value.Span.From, site.Warning, "cleaned-value", "%s", lost))
 				}
 			}
 		}
@@ -315,6 +317,8 @@ func (c *list) rule(r *place.Rule, pages bool) {
 				at([2]int{set.Line, set.Col}, site.Warning, "unknown-argument", r.Block+" has no field "+set.Field+block.Nearest(set.Field, b.FieldNames()))
 			} else if _, err := c.reader().Read(b.Fields[i], set.Raw); err != nil {
 				at([2]int{set.Line, set.Col}, site.Error, "wrong-type", err.Error())
+			} else if lost := c.reader().Lost(b.Fields[i], set.Raw); lost != "" {
+				at([2]int{set.Line, set.Col}, site.Warning, "cleaned-value", lost)
 			}
 		}
 	}

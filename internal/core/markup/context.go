@@ -111,7 +111,7 @@ func (a *analysis) node(n *Node, st htmlState) htmlState {
 	case Escape:
 		return a.literal(st, []byte("@{"), n.Span.From)
 	case Value:
-		n.Context = a.contextOf(n, st)
+		n.Context, n.Inside = a.contextOf(n, st), st.inside
 		if n.Context == InComment && n.Expr.inner() {
 			a.fail(n.Span.From, "bad-place", "enclosed content cannot stand in an HTML comment; write @{# … } to leave something out")
 		}
@@ -199,6 +199,7 @@ func (a *analysis) apart(nodes []*Node) bool {
 // join is the state behind branches that end in two states; false where one can't read on
 // from both alike.
 func join(a, b htmlState) (htmlState, bool) {
+	a.inside |= b.inside
 	if a.same(b) {
 		return a, true
 	}

@@ -100,19 +100,20 @@ type htmlState struct {
 	noscript bool   // within noscript, which is text to a browser with scripts
 	raw      uint8  // how much of </noscript has been read, whatever it stands in
 
-	fault fault
-	from  int // where the tag, comment or element begins that the place is in
+	fault  fault
+	inside Inside // not compared
+	from   int    // where the tag, comment or element begins that the place is in; not compared
 }
 
 // same reports whether two states read on alike.
 func (s htmlState) same(o htmlState) bool {
-	s.from, o.from = 0, 0
+	s.from, o.from, s.inside, o.inside = 0, 0, 0, 0
 	return s == o
 }
 
 // text is the state between tags behind what a state was in.
 func (s htmlState) text() htmlState {
-	return htmlState{foreign: s.foreign, noscript: s.noscript, raw: s.raw, fault: s.fault}
+	return htmlState{foreign: s.foreign, noscript: s.noscript, raw: s.raw, fault: s.fault, inside: s.inside}
 }
 
 // urlAttrs are the attributes that hold an address, or several.
@@ -172,7 +173,7 @@ func (s htmlState) read(b []byte, at int) htmlState {
 		c := b[i]
 		s.step(c, at+i)
 		if s.noscript && s.leavesNoscript(c) {
-			s = htmlState{place: pTagName, word: "noscript", end: true, foreign: s.foreign, noscript: true, fault: s.fault, from: s.from}
+			s = htmlState{place: pTagName, word: "noscript", end: true, foreign: s.foreign, noscript: true, fault: s.fault, from: s.from, inside: s.inside}
 			s.step(c, at+i)
 		}
 	}
@@ -476,7 +477,7 @@ func (s *htmlState) rawText(c byte) {
 
 // endTag goes on behind the name of the end tag of an element whose text was read.
 func (s *htmlState) endTag(c byte) {
-	*s = htmlState{place: pTagName, word: s.elem, end: true, foreign: s.foreign, noscript: s.noscript, raw: s.raw, from: s.from}
+	*s = htmlState{place: pTagName, word: s.elem, end: true, foreign: s.foreign, noscript: s.noscript, raw: s.raw, from: s.from, inside: s.inside}
 	s.tagEnds(c)
 }
 
@@ -521,6 +522,7 @@ func (s *htmlState) closeTag(selfClosing bool) {
 	switch {
 	case s.end:
 		next.foreign = leave(s.foreign, name)
+		next.inside = s.inside.behind(name)
 		if name == "noscript" {
 			next.noscript, next.raw = false, 0
 		}
@@ -532,6 +534,7 @@ func (s *htmlState) closeTag(selfClosing bool) {
 		if isForeign(s.foreign) {
 			next.foreign = outOfForeign(s.foreign)
 		}
+		next.inside = s.inside.within(name)
 		switch name {
 		case "svg", "math":
 			if !selfClosing {

@@ -41,6 +41,8 @@ type Node struct {
 	Kind Kind
 	// Context is where in HTML the node stands; set by Text.Contexts.
 	Context Context
+	// Inside is what a value must not end; set with Context.
+	Inside Inside
 	// Plain is set where a call shows the same whenever its block does: literal
 	// arguments, nothing but text enclosed, no loop around it.
 	Plain bool

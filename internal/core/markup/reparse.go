@@ -144,7 +144,7 @@ type cloner struct {
 func (c *cloner) clone(n *Node) *Node {
 	c.slab = c.slab[:len(c.slab)+1]
 	m := &c.slab[len(c.slab)-1]
-	m.Kind, m.Context, m.Plain, m.Full, m.Closed, m.HasElse = n.Kind, n.Context, n.Plain, n.Full, n.Closed, n.HasElse
+	m.Kind, m.Context, m.Inside, m.Plain, m.Full, m.Closed, m.HasElse = n.Kind, n.Context, n.Inside, n.Plain, n.Full, n.Closed, n.HasElse
 	m.Span, m.Name, m.Loops, m.Expr, m.Args, m.Step, m.Container = n.Span, n.Name, n.Loops, n.Expr, n.Args, n.Step, n.Container
 	m.As, m.Index, m.NameAt, m.Head, m.Tail, m.ElseTag = n.As, n.Index, n.NameAt, n.Head, n.Tail, n.ElseTag
 	if c.memos {

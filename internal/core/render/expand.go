@@ -127,7 +127,7 @@ func (x *expander) value(n *markup.Node, sc *scope) {
 			continue
 		}
 		if v := x.r.term(t, sc); !v.Empty() || last {
-			x.run = block.Append(x.run, v, n.Context)
+			x.run = block.Append(x.run, contained(v, n), n.Context)
 			return
 		}
 	}

@@ -311,11 +311,19 @@ func (r *renderer) value(n *markup.Node, sc *scope) {
 		}
 		if v := r.term(t, sc); !v.Empty() || i == len(n.Expr.Terms)-1 {
 			if r.sparse == nil {
-				r.buf = block.Append(r.buf, v, n.Context)
+				r.buf = block.Append(r.buf, contained(v, n), n.Context)
 			}
 			return
 		}
 	}
+}
+
+// contained is a value that does not end what it stands in.
+func contained(v block.Value, n *markup.Node) block.Value {
+	if v.Type == block.Rich && n.Inside != 0 && n.Context == markup.InText {
+		v.Text = block.Contained(v.Text, n.Inside)
+	}
+	return v
 }
 
 // enclosed shows enclosed content at a place: its text, where that holds no tags.
