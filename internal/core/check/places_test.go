@@ -98,13 +98,16 @@ func schemes(t require.TestingT, page []byte) []string {
 	for n := range root.Descendants() {
 		for _, a := range n.Attr {
 			switch a.Key {
-			case "href", "src", "action", "formaction", "to":
+			case "href", "src", "action", "formaction":
 				add(a.Val)
 			case "ping", "srcset":
 				for _, one := range strings.FieldsFunc(a.Val, func(r rune) bool { return strings.ContainsRune(" \t\r\n\f", r) }) {
 					add(strings.TrimPrefix(one, ","))
 				}
-			case "values":
+			case "to", "values":
+				if n.Data != "set" && n.Data != "animate" {
+					continue
+				}
 				for _, one := range strings.Split(a.Val, ";") {
 					add(one)
 				}

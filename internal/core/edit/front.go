@@ -2,6 +2,7 @@ package edit
 
 import (
 	"bytes"
+	"slices"
 	"strings"
 
 	"brickshelf/internal/core/site"
@@ -17,7 +18,8 @@ func setEntry(src []byte, key, name, value string) ([]byte, error) {
 	nl := newline(src)
 	entry := site.QuoteYAML(name) + ": " + value + nl
 	if !split.HasHead {
-		return append([]byte("---"+nl+key+":"+nl+"  "+entry+"---"+nl), src...), nil
+		mark, text := marked(src)
+		return slices.Concat(mark, []byte("---"+nl+key+":"+nl+"  "+entry+"---"+nl), text), nil
 	}
 	head := string(split.Head)
 	y, problem := site.ParseYAML(split.Head, "", 1)

@@ -31,8 +31,9 @@ func SetKey(path string, src []byte, keys []string, value any) ([]byte, error) {
 	class, _, _ := site.Classify(path)
 	switch class {
 	case site.RuleDoc, site.MenuDoc, site.ConfigDoc:
-		out, err := setKey(string(src), keys, value, keysInOrder[class])
-		return []byte(out), err
+		mark, text := marked(src)
+		out, err := setKey(string(text), keys, value, keysInOrder[class])
+		return slices.Concat(mark, []byte(out)), err
 	case site.PageDoc, site.LayoutDoc, site.BlockDoc:
 	default:
 		return nil, refuse("%s has no keys", path)
@@ -47,7 +48,8 @@ func SetKey(path string, src []byte, keys []string, value any) ([]byte, error) {
 			return src, err
 		}
 		nl := newline(src)
-		return []byte("---" + nl + strings.ReplaceAll(head, "\n", nl) + "---" + nl + string(src)), nil
+		mark, text := marked(src)
+		return slices.Concat(mark, []byte("---"+nl+strings.ReplaceAll(head, "\n", nl)+"---"+nl), text), nil
 	}
 	head, err := setKey(string(split.Head), keys, value, keysInOrder[class])
 	if err != nil {
@@ -55,6 +57,14 @@ func SetKey(path string, src []byte, keys []string, value any) ([]byte, error) {
 	}
 	at := bytes.IndexByte(src, '\n') + 1
 	return slices.Concat(src[:at], []byte(head), src[at+len(split.Head):]), nil
+}
+
+// marked takes the byte order mark off a text.
+func marked(src []byte) (mark, text []byte) {
+	if text, ok := bytes.CutPrefix(src, site.ByteOrderMark); ok {
+		return site.ByteOrderMark, text
+	}
+	return nil, src
 }
 
 func setKey(text string, keys []string, value any, order []string) (string, error) {

@@ -120,7 +120,7 @@ func ReparsePage(old *Page, url string, src []byte) (*Page, site.Problems) {
 
 // SameHead reports whether the front matter of two pages is the same, byte for byte.
 func (g *Page) SameHead(h *Page) bool {
-	return g.Split.HasHead == h.Split.HasHead && bytes.Equal(g.Split.Head, h.Split.Head)
+	return g.Split.HasHead == h.Split.HasHead && g.Split.Marked == h.Split.Marked && bytes.Equal(g.Split.Head, h.Split.Head)
 }
 
 // recall takes over what is remembered of calls that stand under the same address in

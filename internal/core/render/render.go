@@ -201,6 +201,9 @@ func (r *renderer) page() {
 	sc := r.push()
 	if l == nil {
 		*sc = scope{src: g.Text.Src, own: true, pageText: true, address: "main"}
+		if g.Split.Marked && r.sparse == nil { // it tells browsers of the encoding
+			r.buf = append(r.buf, site.ByteOrderMark...)
+		}
 		r.nodes(g.Text.Nodes, sc)
 	} else {
 		for _, name := range r.info.lost {

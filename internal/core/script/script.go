@@ -55,6 +55,7 @@ func (s *Script) ReadsOf(what string) bool { return slices.Contains(s.Reads, wha
 // Parse reads a script. The comment at its head holds YAML: title, about, set,
 // params, reads, encloses, sample.
 func Parse(name, path string, src []byte, r *block.Reader) (*Script, site.Problems) {
+	src = bytes.TrimPrefix(src, site.ByteOrderMark)
 	s := &Script{Name: name, Path: path, Title: name, Set: Standard, Source: src, Hash: site.HashOf(src), Line: 1}
 	h := &block.Head{Path: path, Reader: r}
 	s.head(h, src)

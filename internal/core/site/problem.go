@@ -84,5 +84,8 @@ func (ps Problems) Sort() {
 // At makes a problem at a byte offset of a document's text.
 func At(doc Split, path string, offset int, sev Severity, code, format string, args ...any) Problem {
 	line, col := doc.position(offset)
+	if doc.Marked && !doc.HasHead && line == 1 {
+		col++ // a byte order mark is a character of its line
+	}
 	return Problem{Code: code, Severity: sev, Path: path, Line: line + doc.TextLine - 1, Column: col, Message: fmt.Sprintf(format, args...)}
 }

@@ -83,12 +83,19 @@ type yamlFault struct {
 }
 
 // ParseYAML reads one YAML document. Lines count from firstLine. Anchors,
-// aliases, tags and merge keys are refused: a text should say what it says.
+// aliases, tags and merge keys are refused: a text should say what it says. Line ends may
+// be those of any system, and a byte order mark before the first line is no part of it.
 func ParseYAML(src []byte, path string, firstLine int) (y *YAML, problem *Problem) {
+	src, marked := bytes.CutPrefix(src, ByteOrderMark)
+	// The parser of the package counts some line ends of two bytes as two lines.
+	src = bytes.ReplaceAll(src, []byte("\r\n"), []byte("\n"))
 	if len(bytes.TrimSpace(src)) == 0 {
 		return &YAML{Kind: Mapping, Line: firstLine, Col: 1}, nil
 	}
 	fail := func(line, col int, format string, args ...any) {
+		if marked && line == 1 {
+			col++ // a byte order mark is a character of its line
+		}
 		y, problem = nil, &Problem{Code: "yaml", Severity: Invalid, Path: path, Line: line + firstLine - 1, Column: col, Message: fmt.Sprintf(format, args...)}
 	}
 	defer func() {
@@ -124,7 +131,7 @@ func ParseYAML(src []byte, path string, firstLine int) (y *YAML, problem *Proble
 		}
 		return &YAML{Kind: Mapping, Line: firstLine, Col: 1}, nil
 	}
-	c := converter{shift: firstLine - 1}
+	c := converter{shift: firstLine - 1, marked: marked}
 	y = c.node(f.Docs[0].Body, 0)
 	if c.fault != nil {
 		fail(c.fault.line, c.fault.col, "%s", c.fault.msg)
@@ -171,8 +178,18 @@ func tooDeep(src []byte) (line, col int) {
 }
 
 type converter struct {
-	shift int
-	fault *yamlFault
+	shift  int
+	marked bool // the first line begins with a byte order mark
+	fault  *yamlFault
+}
+
+// place is where a token stands in the file.
+func (c *converter) place(n ast.Node) (line, col int) {
+	p := n.GetToken().Position
+	if c.marked && p.Line == 1 {
+		return 1 + c.shift, p.Column + 1
+	}
+	return p.Line + c.shift, p.Column
 }
 
 func (c *converter) fail(n ast.Node, format string, args ...any) *YAML {
@@ -184,8 +201,8 @@ func (c *converter) fail(n ast.Node, format string, args ...any) *YAML {
 }
 
 func (c *converter) node(n ast.Node, depth int) *YAML {
-	p := n.GetToken().Position
-	y := &YAML{Line: p.Line + c.shift, Col: p.Column}
+	y := &YAML{}
+	y.Line, y.Col = c.place(n)
 	if depth > 50 {
 		return c.fail(n, "this is nested too deep")
 	}
@@ -227,7 +244,6 @@ func (c *converter) pair(y *YAML, v *ast.MappingValueNode, depth int) {
 		c.fail(v.Key, "a key should be a plain text")
 		return
 	}
-	p := key.GetToken().Position
 	name := key.GetToken().Value
 	if y.has(name) {
 		c.fail(v.Key, "the key %s stands here for a second time", name)
@@ -236,7 +252,9 @@ func (c *converter) pair(y *YAML, v *ast.MappingValueNode, depth int) {
 	if y.at != nil {
 		y.at[name] = len(y.Pairs)
 	}
-	y.Pairs = append(y.Pairs, Pair{Key: name, Line: p.Line + c.shift, Col: p.Column, Value: c.node(v.Value, depth+1)})
+	p := Pair{Key: name, Value: c.node(v.Value, depth+1)}
+	p.Line, p.Col = c.place(key)
+	y.Pairs = append(y.Pairs, p)
 }
 
 // PlainYAML writes s as a YAML scalar on one line: as it is where that reads back
