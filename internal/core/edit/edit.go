@@ -59,7 +59,7 @@ func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 		if !utf8.Valid(x.Text) {
 			return set, refuse("the content of %s is not UTF-8 and cannot be kept in the page's front matter", address)
 		}
-		after, err = setEntry(src, "copies", address, copyEntry(x))
+		after, err = setEntry(path, src, "copies", address, copyEntry(x))
 	}
 	if err != nil {
 		return set, err
@@ -167,7 +167,7 @@ func Link(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 	if c := g.Copies[address]; c != nil {
 		set.Title = fmt.Sprintf("Link %s again on %s", c.Of, g.URL)
 		var err error
-		if after, err = dropEntry(src, "copies", address); err != nil {
+		if after, err = dropEntry(path, src, "copies", address); err != nil {
 			return set, err
 		}
 	} else if n := find(g, address); n != nil && n.Kind == markup.Copy {

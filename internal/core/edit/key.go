@@ -129,16 +129,43 @@ func (e *keyEdit) replace(p site.Pair, value any, flowing bool) string {
 		return e.text
 	}
 	end := e.blockEnd(p)
-	tail := ""
-	if from := e.valueAt(p, colon); from < e.lineEnd(colon) {
-		if to := scalarEnd(e.text, from, false); to >= 0 && to <= e.lineEnd(colon) {
-			tail = strings.TrimRight(e.text[to:e.lineEnd(colon)], "\r\n") // a comment behind it
-			if end > e.lineEnd(colon) {
-				tail = ""
-			}
+	nl := e.nl
+	if end == len(e.text) && !strings.HasSuffix(e.text, "\n") {
+		nl = ""
+	}
+	return e.text[:colon+1] + " " + flowOf(value) + e.commentBehind(p, colon, end) + nl + e.text[end:]
+}
+
+// commentBehind is the comment behind a key or its value, with the blanks before it: on the
+// line of the key where nothing of the value stands there, else on that on which it ends.
+// end is where the lines of the value do.
+func (e *keyEdit) commentBehind(p site.Pair, colon, end int) string {
+	from := e.valueAt(p, colon)
+	line := e.text[from:e.lineEnd(colon)]
+	behind := from
+	switch {
+	case strings.TrimSpace(line) == "" || line[0] == '#':
+		behind = colon + 1
+	case line[0] == '|' || line[0] == '>':
+	default:
+		if to := scalarEnd(e.text, from, false); to >= 0 && to <= end {
+			behind = to
+		}
+		if c := line[0]; c != '"' && c != '\'' && c != '[' && c != '{' { // a plain text may go on over lines
+			behind = max(behind, strings.LastIndexByte(strings.TrimRight(e.text[:end], "\r\n"), '\n')+1)
 		}
 	}
-	return e.text[:colon+1] + " " + flowOf(value) + tail + e.nl + e.text[end:]
+	rest := strings.TrimRight(e.text[behind:max(behind, min(end, e.lineEnd(behind)))], "\r\n")
+	for i := range len(rest) {
+		if rest[i] == '#' && (i == 0 || rest[i-1] == ' ' || rest[i-1] == '\t') {
+			blanks := len(strings.TrimRight(rest[:i], " \t"))
+			if blanks == i {
+				return " " + rest[i:]
+			}
+			return rest[blanks:]
+		}
+	}
+	return ""
 }
 
 // valueAt is where a value begins, behind the colon of its key.
