@@ -10,6 +10,34 @@
   delete globalThis.eval;
   delete globalThis.Function;
 
+  // What knows of no languages must not look as if it did.
+  const local = (proto, name, given) => {
+    const own = proto[name];
+    Object.defineProperty(proto, name, { value(...args) {
+      if (args.length > given && args[given] !== undefined) throw new TypeError(name + " knows no languages here; write out the form that you want");
+      return Reflect.apply(own, this, args.slice(0, given));
+    }, writable: true, configurable: true });
+  };
+  for (const name of ["toLocaleString", "toLocaleDateString", "toLocaleTimeString"]) local(Date.prototype, name, 0);
+  for (const proto of [Number.prototype, Array.prototype, Object.getPrototypeOf(Int8Array.prototype)]) local(proto, "toLocaleString", 0);
+  for (const name of ["toLocaleUpperCase", "toLocaleLowerCase"]) local(String.prototype, name, 0);
+  local(String.prototype, "localeCompare", 1);
+
+  // The same for classes of characters, which would match nothing.
+  const named = /(^|[^\\])(\\\\)*\\[pP]\{/, test = RegExp.prototype.test;
+  const Plain = RegExp;
+  globalThis.RegExp = function RegExp(...args) {
+    const [of, flags] = args;
+    const source = of instanceof Plain ? of.source : String(of);
+    const given = flags !== undefined ? String(flags) : of instanceof Plain ? of.flags : "";
+    if (/[uv]/.test(given) && Reflect.apply(test, named, [source])) throw new SyntaxError("classes such as \\p{Lu} are not available; write the letters out, as in [A-ZÄÖÜ]");
+    if (!new.target) return Plain(...args);
+    return Reflect.construct(Plain, args, new.target === globalThis.RegExp ? Plain : new.target);
+  };
+  Object.defineProperty(globalThis.RegExp, "prototype", { value: Plain.prototype, writable: false });
+  Object.defineProperty(globalThis.RegExp, Symbol.species, { get() { return this; } });
+  Object.defineProperty(Plain.prototype, "constructor", { value: globalThis.RegExp });
+
   const entities = { "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&#34;", "'": "&#39;" };
   const replace = String.prototype.replace;
   const escape = (v) => replace.call(String(v), /[&<>"']/g, (c) => entities[c]);

@@ -61,6 +61,9 @@ func TestWhatScriptsGive(t *testing.T) {
 		{`return site.name + site.fields.phone + typeof page`, `{}`, "text Test1undefined"},
 		{`return new Date().toISOString() + now`, `{}`, "text 2026-06-01T12:00:00.000Z2026-06-01T12:00:00Z"},
 		{`const a = random("s"), b = random("s"); return a() === b() && a() !== random("t")()`, `{}`, "text true"},
+		{`class R extends RegExp { a() { return this.source } } return [/a/ instanceof RegExp, RegExp("a") instanceof RegExp, new R("b") instanceof R, new R("b", "u").a(), new RegExp(/a/g, "u").flags, new RegExp(/c/i).flags, "a1b".split(/\d/).length, [..."a1b2".matchAll(/\d/g)].length, new RegExp("\\\\p{2}", "u").test("\\pp"), new RegExp("\\p{2}").test("pp")].join()`, `{}`, "text true,true,true,b,u,i,2,2,true,true"},
+		{`const say = (f) => { try { return f() } catch (e) { return e.name } }; return [() => new RegExp("\\p{L}", "u"), () => RegExp("[\\P{L}]", "v"), () => new RegExp(/\p{L}/, "u"), () => (1.5).toLocaleString("de"), () => new Date(0).toLocaleDateString("de"), () => "i".toLocaleUpperCase("tr"), () => "a".localeCompare("b", "de"), () => [1].toLocaleString("de")].map(say).join()`, `{}`, "text SyntaxError,SyntaxError,SyntaxError,TypeError,TypeError,TypeError,TypeError,TypeError"},
+		{`return [(1.5).toLocaleString(), "i".toLocaleUpperCase(), "a".localeCompare("b"), [1, 2].toLocaleString(), new Date(0).toLocaleDateString() !== ""].join(";")`, `{}`, "text 1.5;I;-1;1,2;true"},
 		{`return typeof eval + typeof Function + typeof require + typeof fetch + typeof process`, `{}`, "text undefinedundefinedundefinedundefinedundefined"},
 	} {
 		k := call(t, body(c.text), c.args)

@@ -114,6 +114,7 @@ func (s *Script) body(h *block.Head, src []byte) {
 		h.Fail(1, 1, "syntax", "%v", err)
 		return
 	}
+	s.compile(h, program)
 	for _, statement := range program.Body {
 		if f, ok := statement.(*ast.FunctionDeclaration); ok && f.Function.Name != nil && f.Function.Name.Name == Function {
 			s.Line = 1 + bytes.Count(src[:max(0, int(f.Idx0())-1)], []byte("\n"))
