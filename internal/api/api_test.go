@@ -350,3 +350,15 @@ func TestASiteIsOpenedOnceForAllWhoAsk(t *testing.T) {
 	_, err = api.NewServer(st, fstest.MapFS{}, slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now, nil).Workspace("small")
 	require.Error(t, err, "a site that cannot be read is not taken for an empty one")
 }
+
+// A block is counted on each page that shows it, with its own values or without.
+func TestPagesOfABlockAreCounted(t *testing.T) {
+	b := start(t)
+	var o api.Overview
+	b.send("GET", "/sites/small", nil, &o)
+	require.Len(t, o.Blocks, 1)
+	linked := strings.Count(o.Blocks[0].States, "l") + strings.Count(o.Blocks[0].States, "o")
+	require.Contains(t, o.Blocks[0].States, "l")
+	require.Contains(t, o.Blocks[0].States, "o")
+	require.Equal(t, linked, o.Blocks[0].Pages)
+}

@@ -105,7 +105,7 @@ func TestAServerIsKilledAtAnyMoment(t *testing.T) {
 			_ = cmd.Wait()
 			close(killed)
 		}()
-		wanted := known // with what is under way when the server is killed
+		var wanted state // with what is under way when the server is killed
 		for i := round; ; i++ {
 			op := ops[i%len(ops)]
 			if !known.can(op) {

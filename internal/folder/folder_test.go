@@ -180,3 +180,26 @@ func TestZipsThatUnpackWithoutEnd(t *testing.T) {
 	require.Error(t, err)
 	require.Less(t, n, uint64(10<<20))
 }
+
+// A file of a zip that holds one byte more, or less, than the zip says is refused; one that
+// is just as large as may be is not.
+func TestAZipThatIsOneByteOff(t *testing.T) {
+	of := func(says int) error {
+		r := packed(t, member{name: "assets/x", text: "0123456789abcdef0123456789abcdef!"})
+		text := make([]byte, r.Size())
+		_, err := r.ReadAt(text, 0)
+		require.NoError(t, err)
+		size := binary.LittleEndian.AppendUint32(nil, 33)
+		require.GreaterOrEqual(t, bytes.Count(text, size), 2, "behind the file and in the directory")
+		text = bytes.ReplaceAll(text, size, binary.LittleEndian.AppendUint32(nil, uint32(says)))
+		_, err = folder.FromZip(bytes.NewReader(text), int64(len(text)), nil)
+		return err
+	}
+	require.NoError(t, of(33))
+	require.Error(t, of(32))
+	require.Error(t, of(34))
+	whole := packed(t, member{name: "assets/x", text: string(make([]byte, folder.MaxFile))})
+	files, err := folder.FromZip(whole, whole.Size(), nil)
+	require.NoError(t, err)
+	require.Len(t, files["assets/x"], folder.MaxFile)
+}

@@ -1,6 +1,7 @@
 package publish
 
 import (
+	"bytes"
 	"fmt"
 	"io/fs"
 	"maps"
@@ -339,4 +340,21 @@ func TestAJournalThatWasDamagedStopsNothing(t *testing.T) {
 		put(t, dir, site.Files{State + "/journal": []byte(j), State + "/stage-1/new/0": []byte("left")})
 		written(t, dir, numbered(4), nil)
 	}
+}
+
+// An edit by hand is found out though the file is as long as it was.
+func TestAnEditOfTheSameLengthIsPutRight(t *testing.T) {
+	dir := t.TempDir()
+	files := numbered(5)
+	written(t, dir, files, nil)
+	same := bytes.Repeat([]byte("x"), len(files["p1/index.html"]))
+	require.NotEqual(t, same, files["p1/index.html"])
+	put(t, dir, site.Files{"p1/index.html": same})
+	later := time.Now().Add(time.Second)
+	require.NoError(t, os.Chtimes(filepath.Join(dir, "p1/index.html"), later, later))
+	w := written(t, dir, files, nil)
+	require.Equal(t, []string{"p1/index.html"}, w.Aside)
+	b, err := os.ReadFile(filepath.Join(dir, "p1/index.html"))
+	require.NoError(t, err)
+	require.Equal(t, string(files["p1/index.html"]), string(b))
 }

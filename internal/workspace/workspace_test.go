@@ -303,3 +303,33 @@ func TestWhatIsPublishedOutlivesARestart(t *testing.T) {
 		require.Equal(t, "gone", string(gone))
 	}
 }
+
+// What is found is found anew where an edit of a page or another day makes it something else.
+func TestFindingsFollowEditsAndDays(t *testing.T) {
+	today := sitetest.Now
+	in := func(days int) string { return today.AddDate(0, 0, days).Format(time.DateOnly) }
+	page := "---\nlayout: l\n---\n<a href=\"/none/\">x</a>"
+	st, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	defer st.Close()
+	s, err := st.Create("test", site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/b.html": []byte("@{menu name=none /}"),
+		"rules/r.yaml": []byte("block: b\nregion: bar\non: [all]\nuntil: " + in(0) + "\n"), "pages/p.html": []byte(page), "pages/q.html": []byte("---\nlayout: l\n---\nq")}, nil)
+	require.NoError(t, err)
+	w, err := workspace.Open(st, s, func() time.Time { return today }, sitetest.Runner{})
+	require.NoError(t, err)
+	found := func() (codes []string) {
+		list, complete := w.Findings(w.State().Draft)
+		require.True(t, complete)
+		for _, p := range list {
+			codes = append(codes, fmt.Sprintf("%s %d", p.Code, p.Pages))
+		}
+		return codes
+	}
+	require.Equal(t, []string{"missing-menu 2", "missing-page 0"}, found())
+	_, err = w.Save(site.ChangeSet{Title: "edit", Changes: []site.Change{{Path: "pages/p.html", Before: site.HashOf([]byte(page)), After: []byte("---\nlayout: l\n---\np")}}})
+	require.NoError(t, err)
+	require.Equal(t, []string{"missing-menu 2"}, found())
+	today = today.AddDate(0, 0, 1)
+	require.False(t, w.NewDay(), "nothing is published")
+	require.NotContains(t, found(), "missing-menu 2", "the rule has ended")
+}

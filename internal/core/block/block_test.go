@@ -42,7 +42,9 @@ func TestEscapingByTypeAndPlace(t *testing.T) {
 		{Text, "</title><b>", markup.InTitle, "&lt;/title&gt;&lt;b&gt;"},
 		{Rich, "<b>x</b>", markup.InTitle, "&lt;b&gt;x&lt;/b&gt;"},
 		{Lines, "a\nb", markup.InTitle, "a\nb"},
-		{Text, " /x", markup.InURL, "%20/x"},
+		{Text, " /x ", markup.InURL, "/x"},
+		{Text, " https://a.example", markup.InURL, "https://a.example"},
+		{Text, "\n/x", markup.InURL, "/x"},
 		{Text, " javascript:x", markup.InURL, "#"},
 		{Text, "java\tscript:x", markup.InURL, "#"},
 		{Text, "java\nscript:x", markup.InURL, "#"},
@@ -63,6 +65,7 @@ func TestEscapingByTypeAndPlace(t *testing.T) {
 		{Text, "a/b:c", markup.InURLRest, "a/b:c"},
 		{Text, "?a:b", markup.InURLRest, "?a:b"},
 		{Text, "0;10;0", markup.InURLs, "0;10;0"},
+		{Text, "#a; https://a.example; javascript:x", markup.InURLs, "#a; https://a.example;#"},
 		{Text, "#a;javascript:x;/b", markup.InURLs, "#a;#;/b"},
 		{Text, "a;b:c/d", markup.InURLQuery, "a%3Bb%3Ac%2Fd"},
 		{List, "", markup.InText, ""},
@@ -96,6 +99,40 @@ func TestAValueFurtherOnInAnAddress(t *testing.T) {
 	}
 	require.Equal(t, `<a href="/%2Felsewhere.example`, string(Append([]byte(`<a href="/`), Value{Type: Text, Text: "/elsewhere.example"}, markup.InURLPath)), "no other host")
 	require.Equal(t, `<a href="/a/`+`/b`, string(Append([]byte(`<a href="/a/`), Value{Type: Text, Text: "/b"}, markup.InURLPath)))
+}
+
+// What a call gave is escaped already, and judged as what it stands for.
+func TestOutputInPlaces(t *testing.T) {
+	for _, c := range []struct {
+		html string
+		ctx  markup.Context
+		want string
+	}{
+		{`<b title="x">a</b>`, markup.InText, `<b title="x">a</b>`},
+		{`<b title="x">&amp;'</b>`, markup.InAttr, "&lt;b title=&#34;x&#34;&gt;&amp;&#39;&lt;/b&gt;"},
+		{"</title>&amp;", markup.InTitle, "&lt;/title&gt;&amp;"},
+		{"javascript&colon;x", markup.InURL, "#"},
+		{"&#106;avascript:x", markup.InURL, "#"},
+		{"/a?b&amp;c", markup.InURL, "/a?b&amp;c"},
+		{"a&colon;b", markup.InURLRest, "a%3Ab"},
+		{"a&amp;b/c:d", markup.InURLRest, "a&amp;b/c:d"},
+		{"#a;javascript&colon;x", markup.InURLs, "#a;#"},
+		{"red", markup.InStyle, "red"},
+		{"red;x", markup.InStyle, ""},
+	} {
+		require.Equal(t, c.want, string(AppendOutput(nil, []byte(c.html), c.ctx)), "%v", c)
+	}
+}
+
+func TestValuesAreEqualInTypeToo(t *testing.T) {
+	a := Value{Type: Text, Text: "1"}
+	require.True(t, a.Equal(Value{Type: Text, Text: "1"}))
+	require.False(t, a.Equal(Value{Type: Lines, Text: "1"}), "the same in JSON, and shown otherwise")
+	require.False(t, a.Equal(Value{Type: Text, Text: "2"}))
+	require.False(t, a.Equal(Value{}))
+	list := func(n string) Value { return Value{Type: List, More: &More{Items: []Value{{Type: Text, Text: n}}}} }
+	require.True(t, list("a").Equal(list("a")))
+	require.False(t, list("a").Equal(list("b")))
 }
 
 func TestTheTextOfHTML(t *testing.T) {

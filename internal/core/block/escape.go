@@ -80,7 +80,7 @@ func appendInAddress(out []byte, s string, ctx markup.Context) []byte {
 	}
 	switch ctx {
 	case markup.InURL:
-		if !safeAddress(s) {
+		if s = strings.TrimSpace(s); !safeAddress(s) {
 			return append(out, '#')
 		}
 	case markup.InURLQuery:
@@ -223,7 +223,7 @@ func appendText(out []byte, s string) []byte {
 // safeAddress reports whether an address leads nowhere dangerous: http, https,
 // mailto, tel, a path of the site, or #id.
 func safeAddress(s string) bool {
-	s = strings.TrimSpace(s)
+	s = strings.TrimLeft(s, " ")
 	if strings.HasPrefix(s, "//") || strings.ContainsAny(s, "\x00\t\r\n\\") {
 		return false
 	}

@@ -180,3 +180,33 @@ func TestFindingsNameTheTextToMend(t *testing.T) {
 	}
 	require.Equal(t, []string{"blocks/opens.html:2:10 missing-target 4", "blocks/outer.html:2:3 missing-value 4", "layouts/l.html:5:32 missing-value 4", "pages/own.html:1:1 missing-value 0", "rules/r.yaml:1:8 missing-value 4"}, got)
 }
+
+// A link leads to what is published, with or without its last slash, and not to a draft.
+func TestWhereLinksLead(t *testing.T) {
+	s := tree("pages/index.html", "<a href=\"/a/b\"></a><a href=\"/a/b/\"></a><a href=\"a/b/index.html\"></a><a href=\"/a\"></a><a href=\"/draft/\"></a><a href=\"/draft\"></a><a href=\"/assets/x.svg\"></a><a href=\"/assets/y.svg\"></a><a href=\"/sitemap.xml\"></a><a href=\"/\"></a><a href=\"/a/b/c\"></a>",
+		"pages/a/b.html", "b", "pages/draft.html", "---\ndraft: true\n---\nd", "assets/x.svg", "<svg/>")
+	var told []string
+	for _, p := range check.New(s).Page("pages/index.html") {
+		told = append(told, p.Code+" "+p.Message)
+	}
+	require.Len(t, told, 5, "%v", told)
+	for i, to := range []string{"/a", "/draft/", "/draft", "/assets/y.svg", "/a/b/c"} {
+		require.Contains(t, told[i], to)
+	}
+}
+
+// A key names one call of a text; what stands in a copy counts for itself.
+func TestKeysOfCalls(t *testing.T) {
+	page := func(text string) string {
+		for _, p := range check.Validity(tree("blocks/a.html", "a", "pages/p.html", text)) {
+			return p.Code
+		}
+		return ""
+	}
+	require.Equal(t, "", page(`@{a key="k" /}@{copy of="a" base="b" key="c"}@{a key="k" /}@{/copy}@{copy of="a" base="b" key="d"}@{a key="k" /}@{/copy}`))
+	require.NotEqual(t, "", page(`@{a key="k" /}@{a key="k" /}`))
+	require.NotEqual(t, "", page(`@{copy of="a" base="b" key="c"}@{a key="k" /}@{a key="k" /}@{/copy}`))
+	for _, key := range []string{"a b", " k", "k ", "a/b", ""} {
+		require.NotEqual(t, "", page(`@{a key="`+key+`" /}`), "%q", key)
+	}
+}

@@ -178,3 +178,28 @@ func TestAMenuNamedLikeAField(t *testing.T) {
 	require.Contains(t, res.Faults[0].Message, "or write name=(menu) for the value of the field menu")
 	require.NotContains(t, res.Faults[1].Message, "name=(menu)")
 }
+
+// What a page says of its fields is read as what it is, like any other value.
+func TestPageValuesAreReadByTheirTypes(t *testing.T) {
+	f := files("layouts/l.html", "---\npage_fields: {r: {type: rich}, to: {type: link}, n: {type: number}}\n---\n@{=page.r}|<a href=\"@{=page.to}\">@{=page.free}</a>@{=page.n}|@{region main /}",
+		"pages/p.html", "---\nlayout: l\nfields: {r: \"<script>x</script><b>y\", to: \"javascript:x\", free: \"<i>\", n: many}\n---\n@{=page.r}")
+	res := sitetest.New(f).Render("pages/p.html", render.Options{})
+	require.Equal(t, "<b>y</b>|<a href=\"\">&lt;i&gt;</a>|<b>y</b>", string(res.HTML))
+}
+
+// Styles and behaviours are named so that no two of them get one name.
+func TestNamesOfStylesTellThemApart(t *testing.T) {
+	h := string(site.HashOf([]byte("p{}")))
+	other := h[:31] + string('a'+h[31]%5) + h[32:]
+	if other == h {
+		other = h[:31] + "f" + h[32:]
+	}
+	require.NotEqual(t, render.AssetURL(site.Hash(h), ".css"), render.AssetURL(site.Hash(other), ".css"), "128 bits of the hash")
+	f := files("layouts/l.html", "<head></head>@{region main /}", "blocks/b.html", "b", "blocks/b.css", "p{}", "pages/p.html", "---\nlayout: l\n---\n@{b /}")
+	s := sitetest.New(f)
+	name := strings.TrimSuffix(strings.TrimPrefix(render.AssetURL(site.Hash(h), ".css"), "/_shelf/"), ".css")
+	require.Contains(t, show(t, f, "pages/p.html"), name)
+	got, ok := s.ByHash(site.Hash(h))
+	require.True(t, ok)
+	require.Equal(t, "p{}", string(got))
+}
