@@ -1,6 +1,7 @@
 package block
 
 import (
+	"reflect"
 	"strings"
 	"testing"
 
@@ -125,4 +126,29 @@ func TestWhatARichTextLoses(t *testing.T) {
 		require.Equal(t, c.says == "", got == "", "%v: %s", c.raw, got)
 		require.Contains(t, got, c.says)
 	}
+}
+
+// Rich text is whole once it is mended, and stays where it is put.
+func FuzzRich(f *testing.F) {
+	for _, s := range []string{"<b>x", "<table>a<tr><td>b", "<p>a<ul><li>b</p>", "a</div><a href=\"/x\">b<a>c", "<h1><h2>", "<dl><dd>a<dt>b", "<select><option>", "&lt;<!-- -->"} {
+		f.Add(s, uint8(markup.InParagraph|markup.InLink))
+	}
+	r := NewReader()
+	f.Fuzz(func(t *testing.T, s string, in uint8) {
+		v, err := r.Read(&Field{Type: Rich}, s)
+		if err != nil {
+			return
+		}
+		if again := Mended(v.Text); again != v.Text {
+			t.Fatalf("%q is mended to %q, and that to %q", s, v.Text, again)
+		}
+		doc := func(rich string) []string {
+			return own(t, "<section k=1><div k=2>"+rich+"</div><i k=3></i></section><b k=4></b>")
+		}
+		if got, want := doc(v.Text), doc("word"); !reflect.DeepEqual(got, want) {
+			t.Fatalf("%q leaves its element as %q: %v", s, v.Text, got)
+		}
+		Contained(v.Text, markup.Inside(in))
+		r.Lost(&Field{Type: Rich}, s)
+	})
 }

@@ -302,6 +302,16 @@ type entries []struct {
 	Value any
 }
 
+// get is the value under a key, nil where there is none.
+func (e entries) get(key string) any {
+	for _, p := range e {
+		if p.Key == key {
+			return p.Value
+		}
+	}
+	return nil
+}
+
 // flowOf writes a value on one line.
 func flowOf(v any) string {
 	var parts []string

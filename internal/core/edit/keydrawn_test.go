@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"strings"
 	"testing"
+	"unicode/utf8"
 
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -170,4 +171,52 @@ func TestSettingAKeyLeavesTheRestAsItIsWritten(t *testing.T) {
 			require.Contains(t, after, own, "the comment behind %v in\n%s", keys, src)
 		}
 	})
+}
+
+// An edit of a key is refused, or does to the values of a document just what it says.
+func FuzzSetKey(f *testing.F) {
+	for _, s := range []string{"a: 1 # c\nb: {c: [1, 2]}\n", "a: |\n  x\n\n# c\nb:\n- 1\n", "a: # c\n  b: \"x\n  y\"\n", "\ufeffa: 'b'\r\nc: d\r\n", "a: {b: {c: 1}, d: [x]}", "? a\n: b\n", "a: &x 1\n"} {
+		f.Add([]byte(s), "a", "b", "new: #")
+	}
+	f.Fuzz(func(t *testing.T, src []byte, key, inner, value string) {
+		if !utf8.ValidString(key + inner + value) { // they come as JSON
+			return
+		}
+		before, problem := site.ParseYAML(src, "", 1)
+		keys := []string{key}
+		if inner != "" {
+			keys = append(keys, inner)
+		}
+		for _, v := range []any{value, nil, []any{value}} {
+			got, err := edit.SetKey("rules/r.yaml", src, keys, v)
+			if err != nil {
+				continue
+			}
+			if problem != nil {
+				t.Fatalf("%q cannot be read, and was edited", src)
+			}
+			after, bad := site.ParseYAML(got, "", 1)
+			if bad != nil {
+				t.Fatalf("%q became %q: %v", src, got, bad)
+			}
+			for _, p := range before.Pairs {
+				if q := after.Get(p.Key); p.Key != key && (q == nil || q.Text != p.Value.Text || q.Kind != p.Value.Kind || len(q.Pairs) != len(p.Value.Pairs) || len(q.Items) != len(p.Value.Items)) {
+					t.Fatalf("setting %v of %q changed %s: %q", keys, src, p.Key, got)
+				}
+			}
+			if s, ok := v.(string); ok && !reached(after, keys, s) {
+				t.Fatalf("setting %v of %q to %q gave %q", keys, src, s, got)
+			}
+		}
+	})
+}
+
+// reached reports whether keys lead to a text.
+func reached(y *site.YAML, keys []string, text string) bool {
+	for _, k := range keys {
+		if y = y.Get(k); y == nil {
+			return false
+		}
+	}
+	return y.Kind == site.Text && y.Text == text
 }

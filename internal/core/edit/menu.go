@@ -26,15 +26,20 @@ func SetMenu(src []byte, items []MenuItem) ([]byte, error) {
 		return nil, problem
 	}
 	w := &menuWriter{lines: strings.SplitAfter(string(src), "\n"), nl: newline(src), known: map[string]oldItem{}}
-	w.read(y.Get("items"), "")
-	list := w.write(items, 2)
 	from, to := extent(w.lines, y, "items")
-	if y.Get("items") == nil {
+	comment := ""
+	if old := y.Get("items"); old == nil {
 		from = len(w.lines)
+	} else {
+		w.read(old, "", from)
+		comment = w.commentAt(from)
+		if last := w.lastOf(old); last >= 0 { // comments behind the list stay where they are
+			to = last
+		}
 	}
-	body := "items:" + w.nl + list
+	body := "items:" + comment + w.nl + w.write(items, 2)
 	if len(items) == 0 {
-		body = "items: []" + w.nl
+		body = "items: []" + comment + w.nl
 	}
 	head := strings.Join(w.lines[:from], "")
 	if head != "" && !strings.HasSuffix(head, "\n") {
@@ -59,18 +64,108 @@ type oldItem struct {
 	itemsAt int // the line of the key items, -1 where there is none
 }
 
+// commentAt is the comment behind what stands on a line and holds none, with a blank before.
+func (w *menuWriter) commentAt(line int) string {
+	l := strings.TrimRight(w.lines[line], "\r\n")
+	at := 0
+	for at < len(l) {
+		switch {
+		case l[at] == '#' && (at == 0 || l[at-1] == ' ' || l[at-1] == '\t'):
+			return " " + l[at:]
+		case l[at] == '"' || l[at] == '\'' && !(at > 0 && isWord(l[at-1])):
+			if end := scalarEnd(l, at, false); end > at {
+				at = end
+				continue
+			}
+		}
+		at++
+	}
+	return ""
+}
+
+func isWord(c byte) bool { return c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' }
+
+// lastOf is where the lines of a list's last entry end, -1 where it has none of its own.
+func (w *menuWriter) lastOf(list *site.YAML) int {
+	if len(list.Items) == 0 {
+		return -1
+	}
+	o := w.known[strconv.Itoa(len(list.Items)-1)]
+	if o.from < 0 {
+		return -1
+	}
+	return o.to
+}
+
+// patched is an entry with other values and what stands under it, written as it was but for
+// those. It reports false where that cannot be.
+func (w *menuWriter) patched(o oldItem, it MenuItem, indent int) (string, bool) {
+	if o.from < 0 || o.children > 0 && o.itemsAt < 0 {
+		return "", false
+	}
+	first, stop := o.from, o.to
+	for first < o.to && isComment(w.lines[first]) {
+		first++
+	}
+	if o.itemsAt >= 0 {
+		stop = o.itemsAt
+	}
+	if stop <= first {
+		return "", false
+	}
+	text := strings.Repeat(" ", o.column) + "  " + strings.Join(w.lines[first:stop], "")[o.column+2:]
+	if !strings.HasSuffix(text, "\n") {
+		text += w.nl
+	}
+	was := valuesOf(o.item)
+	for _, key := range []string{"label", "to", "badge", "icon", "new_tab", "panel"} {
+		value := valuesOf(it).get(key)
+		if reflect.DeepEqual(value, was.get(key)) {
+			continue
+		}
+		y, problem := site.ParseYAML([]byte(text), "", 1)
+		if problem != nil {
+			return "", false
+		}
+		e := &keyEdit{text: text, nl: w.nl, lines: strings.SplitAfter(text, "\n")}
+		text = e.set(y, []string{key}, value, []string{"label", "to", "badge", "icon", "new_tab", "panel"}, insideBraces(text, y, e.lines))
+	}
+	y, problem := site.ParseYAML([]byte(text), "", 1)
+	if problem != nil || !sameValues(itemOf(y), it) || y.Get("items") != nil && o.children > 0 || strings.TrimSpace(text[:o.column+2]) != "" {
+		return "", false
+	}
+	if len(it.Items) > 0 && insideBraces(text, y, strings.SplitAfter(text, "\n")) {
+		return "", false
+	}
+	text = text[:o.column] + "- " + text[o.column+2:]
+	out := w.shifted(o.from, first, indent-o.column)
+	if first == o.from {
+		out = ""
+	}
+	moved := &menuWriter{lines: strings.SplitAfter(text, "\n"), nl: w.nl}
+	out += moved.shifted(0, len(moved.lines)-1, indent-o.column) // behind the last line end is nothing
+	if len(it.Items) > 0 {
+		comment := ""
+		if o.itemsAt >= 0 {
+			comment = w.commentAt(o.itemsAt)
+		}
+		out += strings.Repeat(" ", indent+2) + "items:" + comment + w.nl + w.write(it.Items, indent+4)
+	}
+	return out, true
+}
+
 type menuWriter struct {
 	lines []string
 	nl    string
 	known map[string]oldItem
 }
 
-// read notes the entries of a list with the lines that they take.
-func (w *menuWriter) read(list *site.YAML, way string) {
+// read notes the entries of a list with the lines that they take, behind a line.
+func (w *menuWriter) read(list *site.YAML, way string, behind int) {
 	if list == nil {
 		return
 	}
-	last := -1
+	last := behind + 1
 	for i, it := range list.Items {
 		o := oldItem{item: itemOf(it), from: it.Line - 1, to: it.Line, column: it.Col - 1, itemsAt: -1}
 		bare := ""
@@ -90,7 +185,7 @@ func (w *menuWriter) read(list *site.YAML, way string) {
 				}
 				o.to++
 			}
-			for last >= 0 && o.from > last && isComment(w.lines[o.from-1]) {
+			for o.from > last && isComment(w.lines[o.from-1]) {
 				o.from--
 			}
 			last = o.to
@@ -103,7 +198,13 @@ func (w *menuWriter) read(list *site.YAML, way string) {
 		}
 		key := way + strconv.Itoa(i)
 		w.known[key] = o
-		w.read(it.Get("items"), key+".")
+		if sub := it.Get("items"); sub != nil {
+			at := o.itemsAt
+			if at < 0 {
+				at = max(0, sub.Line-1)
+			}
+			w.read(sub, key+".", at)
+		}
 	}
 }
 
@@ -144,23 +245,27 @@ func sameValues(a, b MenuItem) bool {
 func (w *menuWriter) write(items []MenuItem, indent int) string {
 	var b strings.Builder
 	for _, it := range items {
-		o := w.known[it.Was]
-		switch {
-		case w.same(it):
+		o, known := w.known[it.Was]
+		if w.same(it) {
 			b.WriteString(w.shifted(o.from, o.to, indent-o.column))
-		case it.Was != "" && o.itemsAt >= 0 && len(it.Items) > 0 && sameValues(o.item, it):
-			b.WriteString(w.shifted(o.from, o.itemsAt, indent-o.column))
-			b.WriteString(strings.Repeat(" ", indent+2) + "items:" + w.nl + w.write(it.Items, indent+4))
-		case len(it.Items) == 0:
-			b.WriteString(strings.Repeat(" ", indent) + "- " + flowOf(valuesOf(it)) + w.nl)
-		default:
-			lead := strings.Repeat(" ", indent) + "- "
-			for _, v := range valuesOf(it) {
-				b.WriteString(lead + v.Key + ": " + flowOf(v.Value) + w.nl)
-				lead = strings.Repeat(" ", indent+2)
-			}
-			b.WriteString(lead + "items:" + w.nl + w.write(it.Items, indent+4))
+			continue
 		}
+		if known {
+			if text, ok := w.patched(o, it, indent); ok {
+				b.WriteString(text)
+				continue
+			}
+		}
+		if len(it.Items) == 0 {
+			b.WriteString(strings.Repeat(" ", indent) + "- " + flowOf(valuesOf(it)) + w.nl)
+			continue
+		}
+		lead := strings.Repeat(" ", indent) + "- "
+		for _, v := range valuesOf(it) {
+			b.WriteString(lead + v.Key + ": " + flowOf(v.Value) + w.nl)
+			lead = strings.Repeat(" ", indent+2)
+		}
+		b.WriteString(lead + "items:" + w.nl + w.write(it.Items, indent+4))
 	}
 	return b.String()
 }

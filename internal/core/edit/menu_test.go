@@ -103,3 +103,24 @@ func TestMenusReadBackAsSet(t *testing.T) {
 		require.True(t, strings.HasPrefix(string(got), "title: Main # the big one\n") && strings.HasSuffix(string(got), "note: x\n"), "%s", got)
 	})
 }
+
+// Comments stay where they stand, also about entries that become something else.
+func TestMenusKeepComments(t *testing.T) {
+	const text = "# head\nitems: # the list\n  # first\n  - {label: \"A # a\", to: /a/} # behind a\n  # second\n  - label: B # behind b\n    to: /b/\n    items: # below\n      # third\n      - {label: C, to: /c/} # behind c\n  # last\n\n# foot\nnote: x # n\n"
+	for _, nl := range []string{"\n", "\r\n"} {
+		src := []byte(strings.ReplaceAll(text, "\n", nl))
+		items, err := edit.MenuItems(src)
+		require.NoError(t, err)
+		same, err := edit.SetMenu(src, items)
+		require.NoError(t, err)
+		require.Equal(t, string(src), string(same))
+		items[0].Label, items[1].To, items[1].Items[0].Label = "New # a", "/new/", "D"
+		got, err := edit.SetMenu(src, items)
+		require.NoError(t, err)
+		want := strings.NewReplacer(`"A # a"`, `"New # a"`, "/b/", "/new/", "label: C", "label: D", "to: /b/", "to: /new/").Replace(text)
+		require.Equal(t, strings.ReplaceAll(want, "\n", nl), string(got))
+		got, err = edit.SetMenu(src, nil)
+		require.NoError(t, err)
+		require.Equal(t, strings.ReplaceAll("# head\nitems: [] # the list\n  # last\n\n# foot\nnote: x # n\n", "\n", nl), string(got))
+	}
+}

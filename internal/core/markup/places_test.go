@@ -2,10 +2,16 @@ package markup
 
 import (
 	"fmt"
+	"go/ast"
+	goparser "go/parser"
+	"go/token"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"runtime"
+	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -36,6 +42,46 @@ func conformance(t *testing.T) []string {
 	}
 	require.NotEmpty(t, out)
 	return out
+}
+
+// templates lists the texts of the tests of a template language that escapes by place too,
+// with the mark in place of what it fills in.
+func templates(t *testing.T) []string {
+	file, err := goparser.ParseFile(token.NewFileSet(), filepath.Join(runtime.GOROOT(), "src", "html", "template", "escape_test.go"), nil, 0)
+	require.NoError(t, err)
+	var out []string
+	ast.Inspect(file, func(n ast.Node) bool {
+		if lit, ok := n.(*ast.BasicLit); ok && lit.Kind == token.STRING {
+			if s, err := strconv.Unquote(lit.Value); err == nil && strings.Contains(s, "<") && strings.Contains(s, "{{") {
+				out = append(out, s)
+			}
+		}
+		return true
+	})
+	require.NotEmpty(t, out)
+	return out
+}
+
+var action = regexp.MustCompile(`\{\{[^}]*\}\}`)
+
+// Each value of those texts stands where the parser finds it, the others being a word.
+func TestPlacesInTemplates(t *testing.T) {
+	held := 0
+	for _, text := range templates(t) {
+		for _, at := range action.FindAllStringIndex(text, -1) {
+			if w := strings.Fields(strings.Trim(text[at[0]:at[1]], "{} -")); len(w) == 0 || slices.Contains([]string{"if", "else", "end", "range", "with", "define", "block", "template", "break", "continue"}, w[0]) || strings.HasPrefix(w[0], "/*") {
+				continue
+			}
+			before, behind := action.ReplaceAllString(text[:at[0]], "word"), action.ReplaceAllString(text[at[1]:], "word")
+			want := seen(before + mark + behind)
+			if want == "" {
+				continue
+			}
+			held++
+			require.Equal(t, want, placeIn(htmlState{}.read([]byte(before), 0)), "%q", text)
+		}
+	}
+	require.Positive(t, held)
 }
 
 // mark stands where a value might: it can be a part of anything.
@@ -168,5 +214,25 @@ func TestPlacesInDrawnDocuments(t *testing.T) {
 				require.Equal(t, want, placeIn(got), "%q", doc)
 			}
 		}
+	})
+}
+
+// A text read in two pieces is read as in one, wherever it is cut.
+func FuzzPlaces(f *testing.F) {
+	for _, p := range pieces {
+		f.Add([]byte(p+"a\"'>"), uint8(1))
+	}
+	f.Add([]byte("<script><!--<script></script>--></script><svg><![CDATA[<a href=\"&#106;ava"), uint8(30))
+	f.Add([]byte("<noscript><a title=\"</noscript><p"), uint8(20))
+	f.Fuzz(func(t *testing.T, src []byte, at uint8) {
+		cut := min(int(at), len(src))
+		one := htmlState{}.read(src, 0)
+		two := htmlState{}.read(src[:cut], 0).read(src[cut:], cut)
+		if one != two {
+			t.Fatalf("%q read at once: %+v, cut at %d: %+v", src, one, cut, two)
+		}
+		text := Parse(src)
+		text.Contexts()
+		text.Unended()
 	})
 }
