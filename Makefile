@@ -2,7 +2,7 @@
 SHELL := bash
 .SHELLFLAGS := -eu -o pipefail -c
 .DEFAULT_GOAL := help
-.PHONY: help demo build test bench lint shots generate clean
+.PHONY: help demo build test bench lint format shots generate clean
 
 CHROMIUM := /usr/bin/chromium
 WEB := web/node_modules/.installed
@@ -44,6 +44,10 @@ lint: $(WEB) ## Vet and lint Go and TypeScript
 	go vet ./...
 	go tool -modfile=tools/go.mod staticcheck ./...
 	cd web && npm run --silent lint
+
+format: $(WEB) ## Lay out Go, TypeScript, CSS and JSON as the linters want them
+	gofmt -w cmd internal demo web/*.go
+	cd web && npx prettier --write --log-level warn .
 
 bench: $(CHROMIUM) build ## Measure, and print the table of figures
 	go run ./internal/measure

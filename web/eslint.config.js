@@ -6,7 +6,11 @@ export default ts.config(
   { ignores: ["dist", "src/api/contract.gen.ts"] },
   js.configs.recommended,
   ...ts.configs.strictTypeChecked,
-  { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },
+  {
+    languageOptions: {
+      parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname },
+    },
+  },
   {
     files: ["src/**/*.{ts,tsx}"],
     plugins: { "react-hooks": hooks },

@@ -8,10 +8,20 @@ import { join } from "node:path";
 import { createInterface } from "node:readline";
 
 const program = "../bin/brickshelf";
-const flags = ["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
+const flags = [
+  "--headless",
+  "--no-sandbox",
+  "--disable-gpu",
+  "--disable-quic",
+  "--no-first-run",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+];
 const free = ["--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0"];
 
-const row = (what, ms, reach) => console.log(`${what.padEnd(58)} ${`${ms.toFixed(1)} ms`.padStart(14)}   ${reach}`);
+const row = (what, ms, reach) =>
+  console.log(`${what.padEnd(58)} ${`${ms.toFixed(1)} ms`.padStart(14)}   ${reach}`);
 const median = (all) => [...all].sort((a, b) => a - b)[Math.floor(all.length / 2)];
 
 /** Starts the program and gives the address of the tool. */
@@ -75,11 +85,16 @@ async function typing(browser, address) {
   for (let i = 0; i < 9; i++) {
     await page.evaluate(() => {
       performance.clearMeasures();
-      globalThis.painted = new Promise((done) => new PerformanceObserver((list, o) => {
-        o.disconnect();
-        done(list.getEntries()[0].startTime + list.getEntries()[0].duration);
-      }).observe({ type: "measure" }));
-      addEventListener("keydown", () => (globalThis.pressed = performance.now()), { once: true, capture: true });
+      globalThis.painted = new Promise((done) =>
+        new PerformanceObserver((list, o) => {
+          o.disconnect();
+          done(list.getEntries()[0].startTime + list.getEntries()[0].duration);
+        }).observe({ type: "measure" }),
+      );
+      addEventListener("keydown", () => (globalThis.pressed = performance.now()), {
+        once: true,
+        capture: true,
+      });
     });
     await page.keyboard.type("x");
     counts.push(await page.evaluate(async () => (await globalThis.painted) - globalThis.pressed));
@@ -104,7 +119,11 @@ const running = [];
 const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: flags });
 try {
   execFileSync(program, ["generate", join(dir, "site")], { stdio: "ignore" });
-  execFileSync(program, ["import", "--data", join(dir, "data"), "--site", "large", join(dir, "site")], { stdio: "ignore" });
+  execFileSync(
+    program,
+    ["import", "--data", join(dir, "data"), "--site", "large", join(dir, "site")],
+    { stdio: "ignore" },
+  );
   const [first, all] = await starting(join(dir, "data"), 3);
   row("from the program's start to its first answer", first, "300 ms");
   row("and to the overview of 10000 pages", all, "1000 ms");
@@ -112,9 +131,21 @@ try {
   running.push(demo);
   const [large, big] = await serve("serve", "--data", join(dir, "data"));
   running.push(large);
-  row("a block of the demo opened in the browser, usable", await opening(browser, `${small}/ternholm/blocks/footer`, 9, 2500), "1500 ms");
-  row("the same together with a window of the browser", await opening(browser, `${small}/ternholm/blocks/footer`, 5, 0), "");
-  row("a block of a site of 10000 pages opened, usable", await opening(browser, `${big}/large/blocks/header`, 5, 2500), "");
+  row(
+    "a block of the demo opened in the browser, usable",
+    await opening(browser, `${small}/ternholm/blocks/footer`, 9, 2500),
+    "1500 ms",
+  );
+  row(
+    "the same together with a window of the browser",
+    await opening(browser, `${small}/ternholm/blocks/footer`, 5, 0),
+    "",
+  );
+  row(
+    "a block of a site of 10000 pages opened, usable",
+    await opening(browser, `${big}/large/blocks/header`, 5, 2500),
+    "",
+  );
   const [count, paint] = await typing(browser, `${big}/large/blocks/header-plain`);
   row("from a key to the counts and the wall, 10000 pages", count, "100 ms");
   row("the wall of 10000 bricks drawn anew", paint, "50 ms");

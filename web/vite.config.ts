@@ -14,8 +14,26 @@ const fetchAhead: Plugin = {
       const editor = files.find((c) => c.type === "chunk" && c.name === "editor");
       const fonts = files.filter((f) => /-latin-wght-normal-[^/]*\.woff2$/.test(f.fileName));
       return [
-        ...(editor ? [{ tag: "link", attrs: { rel: "modulepreload", crossorigin: true, href: `/${editor.fileName}` }, injectTo: "head" as const }] : []),
-        ...fonts.map((f) => ({ tag: "link", attrs: { rel: "preload", as: "font", type: "font/woff2", crossorigin: true, href: `/${f.fileName}` }, injectTo: "head" as const })),
+        ...(editor
+          ? [
+              {
+                tag: "link",
+                attrs: { rel: "modulepreload", crossorigin: true, href: `/${editor.fileName}` },
+                injectTo: "head" as const,
+              },
+            ]
+          : []),
+        ...fonts.map((f) => ({
+          tag: "link",
+          attrs: {
+            rel: "preload",
+            as: "font",
+            type: "font/woff2",
+            crossorigin: true,
+            href: `/${f.fileName}`,
+          },
+          injectTo: "head" as const,
+        })),
       ];
     },
   },
@@ -42,5 +60,12 @@ function chunkOf(id: string, modules: Modules): string | null {
 
 export default defineConfig({
   plugins: [react(), fetchAhead],
-  build: { outDir: "dist", emptyOutDir: false, chunkSizeWarningLimit: 900, rolldownOptions: { output: { codeSplitting: { groups: [{ name: chunkOf, debugName: "begin, editor" }] } } } },
+  build: {
+    outDir: "dist",
+    emptyOutDir: false,
+    chunkSizeWarningLimit: 900,
+    rolldownOptions: {
+      output: { codeSplitting: { groups: [{ name: chunkOf, debugName: "begin, editor" }] } },
+    },
+  },
 });

@@ -9,7 +9,11 @@ export interface Running {
 }
 
 async function start(flags: string[]): Promise<[ChildProcess, Running]> {
-  const child = spawn("../bin/brickshelf", ["demo", "--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0", ...flags], { stdio: ["ignore", "pipe", "inherit"] });
+  const child = spawn(
+    "../bin/brickshelf",
+    ["demo", "--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0", ...flags],
+    { stdio: ["ignore", "pipe", "inherit"] },
+  );
   const found: string[] = [];
   for await (const line of createInterface({ input: child.stdout })) {
     const url = /http:\/\/\S+/.exec(line)?.[0];
@@ -44,28 +48,33 @@ export async function openBlock(page: Page, running: Running, block: string) {
 export const rendering = (page: Page) => page.frameLocator('iframe.front[aria-busy="false"]');
 
 /** The state of the draft, where so many pages differ from the published site. */
-export const differing = (page: Page, pages: number) => page.locator(".draft-state", { hasText: new RegExp(`[^0-9]${pages} pages? differs? from live`) });
+export const differing = (page: Page, pages: number) =>
+  page.locator(".draft-state", { hasText: new RegExp(`[^0-9]${pages} pages? differs? from live`) });
 
 /** Types text at the beginning of what stands in the first line that holds it. */
 export async function typeBefore(page: Page, words: string, text: string) {
-  const find = () => page.locator(".cm-line", { hasText: words }).first().evaluate((line, words) => {
-    const walker = document.createTreeWalker(line, NodeFilter.SHOW_TEXT);
-    let i = line.textContent.indexOf(words);
-    for (let node = walker.nextNode(); node; node = walker.nextNode()) {
-      const length = node.textContent?.length ?? 0;
-      if (i >= length) {
-        i -= length;
-        continue;
-      }
-      line.scrollIntoView({ block: "center" });
-      const range = document.createRange();
-      range.setStart(node, i);
-      range.setEnd(node, i);
-      const box = range.getBoundingClientRect();
-      return { x: box.x, y: box.y + box.height / 2 };
-    }
-    throw new Error(`no line holds ${words}`);
-  }, words);
+  const find = () =>
+    page
+      .locator(".cm-line", { hasText: words })
+      .first()
+      .evaluate((line, words) => {
+        const walker = document.createTreeWalker(line, NodeFilter.SHOW_TEXT);
+        let i = line.textContent.indexOf(words);
+        for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+          const length = node.textContent?.length ?? 0;
+          if (i >= length) {
+            i -= length;
+            continue;
+          }
+          line.scrollIntoView({ block: "center" });
+          const range = document.createRange();
+          range.setStart(node, i);
+          range.setEnd(node, i);
+          const box = range.getBoundingClientRect();
+          return { x: box.x, y: box.y + box.height / 2 };
+        }
+        throw new Error(`no line holds ${words}`);
+      }, words);
   const at = await find().catch(find); // the editor may draw its lines anew meanwhile
   await page.mouse.click(at.x, at.y);
   await page.keyboard.type(text);

@@ -16,7 +16,9 @@ test("a parameter is changed on one placement, and only there", async ({ page, r
   await expect(rendering(page).getByText("0900 44 99")).toBeVisible();
   await form.getByRole("button", { name: "Take back Phone" }).click();
   await expect(page.locator(".cm-content")).not.toContainText("phone=");
-  await expect(page.getByRole("button", { name: "Discard" }), "the text is as it was").toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Discard" }), "the text is as it was").toHaveCount(
+    0,
+  );
 });
 
 test("a call is found, inserted and filled in", async ({ page, running }) => {
@@ -51,7 +53,10 @@ test("the editor completes names and parameters", async ({ page, running }) => {
 test("the reference says how everything is called", async ({ page, running }) => {
   await openBlock(page, running, "footer");
   await page.getByRole("link", { name: "Reference" }).click();
-  await page.getByRole("navigation", { name: "What can be called" }).getByRole("link", { name: /Timetable/ }).click();
+  await page
+    .getByRole("navigation", { name: "What can be called" })
+    .getByRole("link", { name: /Timetable/ })
+    .click();
   const entry = page.getByRole("region", { name: "Timetable" });
   await expect(entry).toContainText('@{timetable from="…" to="…"} … @{/timetable}');
   await expect(entry.getByRole("row", { name: /^from/ })).toContainText("required");
@@ -60,7 +65,10 @@ test("the reference says how everything is called", async ({ page, running }) =>
   await expect(page.getByRole("region", { name: "image" })).toContainText("Built in");
 });
 
-test("lists and links have editors of their own, and the text follows", async ({ page, running }) => {
+test("lists and links have editors of their own, and the text follows", async ({
+  page,
+  running,
+}) => {
   await openBlock(page, running, "footer");
   await page.getByRole("tab", { name: /Fields/ }).click();
   const links = page.getByRole("group", { name: "Links" });
@@ -95,10 +103,17 @@ test("what is pointed at in the rendering opens where it is written", async ({ p
   await openPage(page, running.tool, "pages/about.html");
   const look = rendering(page);
   await look.locator("[data-shelf-block*='port-card']").first().dispatchEvent("click");
-  await expect(page.getByRole("region", { name: "Call of Port card" }).getByLabel("Name", { exact: true })).toHaveValue("Head office");
-  await expect(look.locator("[data-shelf-lit]")).toHaveAttribute("data-shelf-at", /main\/port-card~1/);
+  await expect(
+    page.getByRole("region", { name: "Call of Port card" }).getByLabel("Name", { exact: true }),
+  ).toHaveValue("Head office");
+  await expect(look.locator("[data-shelf-lit]")).toHaveAttribute(
+    "data-shelf-at",
+    /main\/port-card~1/,
+  );
   await look.locator("footer").first().dispatchEvent("click");
-  await expect(page.getByRole("region", { name: "Values of Footer" })).toContainText("footer/rule:main-footer");
+  await expect(page.getByRole("region", { name: "Values of Footer" })).toContainText(
+    "footer/rule:main-footer",
+  );
   await expect(page.getByRole("region", { name: "Call of Port card" })).toHaveCount(0);
   await page.getByRole("link", { name: "Open the block" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Footer");

@@ -3,7 +3,10 @@ import { Effort } from "./effort";
 
 // The counts stand in docs/effort.md too.
 
-test("a wrapped form block from nothing, placed on a page: at most 14", async ({ page, running }) => {
+test("a wrapped form block from nothing, placed on a page: at most 14", async ({
+  page,
+  running,
+}) => {
   await openBlock(page, running, "footer");
   const e = new Effort(page);
   await e.click(page.getByRole("button", { name: "New block" }));
@@ -12,7 +15,9 @@ test("a wrapped form block from nothing, placed on a page: at most 14", async ({
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Ask for a call");
   await e.click(page.locator(".cm-line", { hasText: "@{=text}" }));
   await e.press("Control+End");
-  await e.type('<form class="ask" action="/call/" method="post">@{=inner}<button>Send</button></form>\n');
+  await e.type(
+    '<form class="ask" action="/call/" method="post">@{=inner}<button>Send</button></form>\n',
+  );
   await e.press("Control+s");
   await expect(page.getByText("2 edits waiting")).toBeVisible();
   await e.click(page.getByRole("link", { name: "Pages", exact: true }));
@@ -32,7 +37,10 @@ test("a parameter changed on one placement: 3", async ({ page, running }) => {
   await expect(page.locator(".cm-content")).toBeVisible();
   const e = new Effort(page);
   await e.click(page.locator(".shelf-word", { hasText: "port-card" }).first());
-  await e.fill(page.getByRole("region", { name: "Call of Port card" }).getByLabel("Phone", { exact: true }), "0900 44 99");
+  await e.fill(
+    page.getByRole("region", { name: "Call of Port card" }).getByLabel("Phone", { exact: true }),
+    "0900 44 99",
+  );
   await expect(page.locator(".cm-content")).toContainText('phone="0900 44 99"');
   await e.press("Control+s");
   await expect(differing(page, 1)).toBeVisible();
@@ -43,7 +51,9 @@ test("knowing how a shortcode is called: 1", async ({ page, running }) => {
   await openBlock(page, running, "footer");
   const e = new Effort(page);
   await e.click(page.getByRole("link", { name: "Reference" }));
-  await expect(page.getByRole("navigation", { name: "What can be called" })).toContainText('@{port-card name="…" /}');
+  await expect(page.getByRole("navigation", { name: "What can be called" })).toContainText(
+    '@{port-card name="…" /}',
+  );
   expect(e.count).toBeLessThanOrEqual(1);
 });
 
@@ -51,12 +61,27 @@ test("knowing how a shortcode is called: 1", async ({ page, running }) => {
 async function without(running: Running, operation: object) {
   const headers = { "X-Brick-Shelf": "1", "content-type": "application/json" };
   const site = `${running.tool}/api/v1/sites/ternholm`;
-  const answer = await fetch(`${site}/operations`, { method: "POST", headers, body: JSON.stringify(operation) });
+  const answer = await fetch(`${site}/operations`, {
+    method: "POST",
+    headers,
+    body: JSON.stringify(operation),
+  });
   const { change_set } = (await answer.json()) as { change_set: unknown };
-  expect((await fetch(`${site}/change-sets`, { method: "POST", headers, body: JSON.stringify(change_set) })).ok).toBe(true);
+  expect(
+    (
+      await fetch(`${site}/change-sets`, {
+        method: "POST",
+        headers,
+        body: JSON.stringify(change_set),
+      })
+    ).ok,
+  ).toBe(true);
 }
 
-test("a second header for all inner pages, the home page keeps its own: 8", async ({ page, running }) => {
+test("a second header for all inner pages, the home page keeps its own: 8", async ({
+  page,
+  running,
+}) => {
   await openBlock(page, running, "header");
   const e = new Effort(page);
   await e.click(page.getByRole("tab", { name: "Manage" }));
@@ -69,7 +94,12 @@ test("a second header for all inner pages, the home page keeps its own: 8", asyn
   await e.click(page.getByRole("button", { name: "but not of the home page" }));
   await expect(legend(page, "own")).toHaveText("62"); // all but home and the freight section, which has a more specific rule
   await e.press("Control+s");
-  await expect(page.getByText("1 page").or(page.getByText(/pages differ from live/)).first()).toBeVisible();
+  await expect(
+    page
+      .getByText("1 page")
+      .or(page.getByText(/pages differ from live/))
+      .first(),
+  ).toBeVisible();
   await expect(page.getByText("2 edits waiting")).toBeVisible();
   expect(e.count).toBeLessThanOrEqual(8);
 });
@@ -86,16 +116,25 @@ test("a footer for the home page only: 6", async ({ page, running }) => {
   expect(e.count).toBeLessThanOrEqual(6);
 });
 
-test("a group of three blocks on every page of a type, old and new: 9", async ({ page, running }) => {
+test("a group of three blocks on every page of a type, old and new: 9", async ({
+  page,
+  running,
+}) => {
   await openBlock(page, running, "ask-us");
   const e = new Effort(page);
   await e.click(page.getByRole("link", { name: "Put on pages" }));
-  for (const block of ["Film button", "Promo box"]) await e.choose(page.getByLabel("Put a block there"), block);
-  await expect(page.getByRole("button", { name: "sidebar", exact: true })).toHaveAttribute("aria-pressed", "true");
+  for (const block of ["Film button", "Promo box"])
+    await e.choose(page.getByLabel("Put a block there"), block);
+  await expect(page.getByRole("button", { name: "sidebar", exact: true })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
   await e.click(page.getByRole("button", { name: "Choose Page page type" }));
   await e.click(page.getByLabel("New pages of the type Page begin with it too"));
   await expect(page.getByText("53 pages get it.")).toBeVisible();
-  await expect(page.getByRole("region", { name: "What happens to each page" })).toContainText("not ask-us, which stands"); // where it is
+  await expect(page.getByRole("region", { name: "What happens to each page" })).toContainText(
+    "not ask-us, which stands",
+  ); // where it is
   await e.click(page.getByRole("button", { name: "Put it there" }));
   await expect(differing(page, 53)).toBeVisible();
   await expect(page.getByText("1 edit waiting")).toBeVisible();
@@ -119,10 +158,16 @@ test("a notice on every page: 4; narrowed to home: 2", async ({ page, running })
   expect(narrowed.count).toBeLessThanOrEqual(2);
 });
 
-test("the notice switched off, its colour, message and button: one step each", async ({ page, running }) => {
+test("the notice switched off, its colour, message and button: one step each", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm/rules/notice`);
   const values = page.locator(".rule-value");
-  for (const [field, value] of [["Message", "All boats run."], ["Colour", "#dde9e6"]] as const) {
+  for (const [field, value] of [
+    ["Message", "All boats run."],
+    ["Colour", "#dde9e6"],
+  ] as const) {
     const e = new Effort(page);
     await e.fill(values.getByLabel(field, { exact: true }), value);
     await expect(page.getByText("Changes 63 pages.")).toBeVisible();
@@ -140,8 +185,13 @@ test("a picture on two chosen pages' sidebars: 7", async ({ page, running }) => 
   await e.fill(page.getByRole("combobox", { name: "Image" }), "/assets/ship.svg");
   await e.click(page.getByRole("button", { name: "Choose About us /about/" }));
   await e.click(page.getByRole("button", { name: "Choose Contact /contact/" }));
-  await expect(page.getByRole("button", { name: "sidebar", exact: true })).toHaveAttribute("aria-pressed", "true");
-  await expect(page.getByText(/Changes 2 pages\. Nothing new breaks; \d+ were broken before\./)).toBeVisible();
+  await expect(page.getByRole("button", { name: "sidebar", exact: true })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
+  await expect(
+    page.getByText(/Changes 2 pages\. Nothing new breaks; \d+ were broken before\./),
+  ).toBeVisible();
   await e.click(page.getByRole("button", { name: "Put it there" }));
   await expect(differing(page, 2)).toBeVisible();
   expect(e.count).toBeLessThanOrEqual(7);

@@ -1,4 +1,13 @@
-import { differing, expect, legend, openBlock, published, rendering, test, typeBefore } from "./bench";
+import {
+  differing,
+  expect,
+  legend,
+  openBlock,
+  published,
+  rendering,
+  test,
+  typeBefore,
+} from "./bench";
 
 test("change a word of the footer, look, save, publish, detach", async ({ page, running }) => {
   await page.goto(running.tool);
@@ -9,15 +18,21 @@ test("change a word of the footer, look, save, publish, detach", async ({ page, 
   await typeBefore(page, "Ticket desk", "Our ");
   await expect(legend(page, "change")).toHaveText("64");
   await expect(legend(page, "hidden")).toHaveText("2");
-  await expect(page.getByRole("status").first()).toContainText(/Changes 64 pages\. 2 do not show it\. Nothing new breaks; \d+ were broken before\./);
+  await expect(page.getByRole("status").first()).toContainText(
+    /Changes 64 pages\. 2 do not show it\. Nothing new breaks; \d+ were broken before\./,
+  );
   await expect(rendering(page).getByText("Our Ticket desk")).toBeVisible();
   expect(await published(running, "/ports/aldwick/")).not.toContain("Our Ticket desk");
 
   await page.getByRole("button", { name: "Look at them" }).click();
   const peek = page.getByRole("region", { name: "Before and after" });
   await expect(peek.getByText("would change")).toBeVisible();
-  await expect(page.frameLocator('iframe[title^="After"]').getByText("Our Ticket desk")).toBeVisible();
-  await expect(page.frameLocator('iframe[title^="Before"]').getByText("Ticket desk", { exact: true })).toBeVisible();
+  await expect(
+    page.frameLocator('iframe[title^="After"]').getByText("Our Ticket desk"),
+  ).toBeVisible();
+  await expect(
+    page.frameLocator('iframe[title^="Before"]').getByText("Ticket desk", { exact: true }),
+  ).toBeVisible();
   const first = await peek.getByRole("heading").textContent();
   await page.keyboard.press("]");
   await expect(peek.getByRole("heading")).not.toHaveText(first ?? "");
@@ -89,7 +104,9 @@ test("a syntax error is shown in place and cannot be saved", async ({ page, runn
   await page.keyboard.press("Control+s");
   await expect(page.getByText("0 edits waiting")).toBeVisible();
   await page.reload();
-  await expect(problems, "the unsaved text is still there after a reload").toContainText("blocks/callout.html");
+  await expect(problems, "the unsaved text is still there after a reload").toContainText(
+    "blocks/callout.html",
+  );
   await page.getByRole("button", { name: "Discard" }).click();
   await expect(problems).toHaveCount(0);
 });
@@ -110,16 +127,25 @@ test("what an edit would break is said before it is saved", async ({ page, runni
   await expect(page.getByRole("button", { name: "Save to draft" })).toBeEnabled();
   await page.keyboard.press("Shift+End");
   await page.keyboard.press("Delete");
-  await expect(legend(page, "break"), "pages with a button for the film, and none in the footer any more").toHaveText("27");
+  await expect(
+    legend(page, "break"),
+    "pages with a button for the film, and none in the footer any more",
+  ).toHaveText("27");
   await expect(page.getByRole("status").first()).toContainText("28 things break");
   await page.getByRole("button", { name: "Look at them" }).click();
-  await expect(page.getByRole("region", { name: "Before and after" }).getByRole("status")).toContainText("leads to #boarding-film, and nothing on this page has that id");
+  await expect(
+    page.getByRole("region", { name: "Before and after" }).getByRole("status"),
+  ).toContainText("leads to #boarding-film, and nothing on this page has that id");
   await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "Discard" }).click();
   await page.getByRole("link", { name: /^Checks/ }).click();
-  await expect(page.getByRole("region", { name: "Findings" })).toContainText("at sidebar/film-button~1: leads to #boarding-film");
+  await expect(page.getByRole("region", { name: "Findings" })).toContainText(
+    "at sidebar/film-button~1: leads to #boarding-film",
+  );
   await page.getByRole("link", { name: "Review" }).click();
-  await expect(page.getByRole("region", { name: "What is broken" })).toContainText("tide-clock is in the set tides, which is switched off");
+  await expect(page.getByRole("region", { name: "What is broken" })).toContainText(
+    "tide-clock is in the set tides, which is switched off",
+  );
 });
 
 test("Ctrl+S right after a key saves that key too", async ({ page, running }) => {

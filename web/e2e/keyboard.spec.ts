@@ -24,22 +24,35 @@ test("the wall by keyboard", async ({ page, running }) => {
   await brick.focus();
   await page.keyboard.press("Home");
   await page.keyboard.press("ArrowRight");
-  await expect(brick, "a filter is followed by the arrow keys").toHaveAttribute("data-state", "copy");
+  await expect(brick, "a filter is followed by the arrow keys").toHaveAttribute(
+    "data-state",
+    "copy",
+  );
 
   await page.getByRole("button", { name: "Show as a list" }).click();
   await expect(page.getByRole("region", { name: "Pages" }).getByRole("listitem")).toHaveCount(4);
 });
 
-test("pages before and after are leafed through as fast as one types", async ({ page, running }) => {
+test("pages before and after are leafed through as fast as one types", async ({
+  page,
+  running,
+}) => {
   await openBlock(page, running, "footer");
   await typeBefore(page, "Ticket desk", "Our ");
   await page.getByRole("button", { name: "Look at them" }).click();
   const peek = page.getByRole("region", { name: "Before and after" });
   await expect(peek.getByText("2 of 66 in question")).toBeVisible();
-  const shown = () => peek.locator("iframe.front").evaluateAll((all) => all.map((f) => f.getAttribute("src")?.replace(/^.*?\/_(draft|edit\/[^/]+)/, "")));
+  const shown = () =>
+    peek
+      .locator("iframe.front")
+      .evaluateAll((all) =>
+        all.map((f) => f.getAttribute("src")?.replace(/^.*?\/_(draft|edit\/[^/]+)/, "")),
+      );
   const there = async () => {
     const frames = await peek.locator("iframe.front").elementHandles();
-    return Promise.all(frames.map(async (f) => (await f.contentFrame())?.url() === await f.getAttribute("src")));
+    return Promise.all(
+      frames.map(async (f) => (await f.contentFrame())?.url() === (await f.getAttribute("src"))),
+    );
   };
   const paths = ["/about/", "/contact/", "/history/", "/jobs/"];
   for (let round = 0; round < 4; round++) {
@@ -67,17 +80,28 @@ test("find anything", async ({ page, running }) => {
 
 /** What can be used and cannot be seen, since it lies beside the window or is cut off by
  *  what it stands in, and nothing there can be scrolled. */
-const outside = (page: Page) => page.evaluate(() => Array.from(document.querySelectorAll<HTMLElement>("a, button, input, select, [role=tab]")).filter((e) => {
-  const at = e.getBoundingClientRect();
-  if (at.width < 2 || getComputedStyle(e).visibility === "hidden" || e.closest("[aria-hidden], .cm-editor, canvas")) return false;
-  let right = innerWidth;
-  for (let box = e.parentElement; box; box = box.parentElement) {
-    const { overflowX } = getComputedStyle(box);
-    if (overflowX === "auto" || overflowX === "scroll") return false;
-    if (overflowX === "hidden" || overflowX === "clip") right = Math.min(right, box.getBoundingClientRect().right);
-  }
-  return at.right > right + 1;
-}).map((e) => e.textContent || e.getAttribute("aria-label") || e.outerHTML));
+const outside = (page: Page) =>
+  page.evaluate(() =>
+    Array.from(document.querySelectorAll<HTMLElement>("a, button, input, select, [role=tab]"))
+      .filter((e) => {
+        const at = e.getBoundingClientRect();
+        if (
+          at.width < 2 ||
+          getComputedStyle(e).visibility === "hidden" ||
+          e.closest("[aria-hidden], .cm-editor, canvas")
+        )
+          return false;
+        let right = innerWidth;
+        for (let box = e.parentElement; box; box = box.parentElement) {
+          const { overflowX } = getComputedStyle(box);
+          if (overflowX === "auto" || overflowX === "scroll") return false;
+          if (overflowX === "hidden" || overflowX === "clip")
+            right = Math.min(right, box.getBoundingClientRect().right);
+        }
+        return at.right > right + 1;
+      })
+      .map((e) => e.textContent || e.getAttribute("aria-label") || e.outerHTML),
+  );
 
 for (const scheme of ["light", "dark"] as const) {
   test(`axe finds nothing serious (${scheme})`, async ({ page, running }) => {
@@ -86,9 +110,15 @@ for (const scheme of ["light", "dark"] as const) {
     const look = async (where: string) => {
       const axe = new AxeBuilder({ page }).setLegacyMode(true).options({ iframes: false }); // the frames hold the site's own pages
       const found = await (scheme === "dark" ? axe.withRules(["color-contrast"]) : axe).analyze(); // only colours differ
-      const serious = found.violations.filter((v) => v.impact === "serious" || v.impact === "critical");
+      const serious = found.violations.filter(
+        (v) => v.impact === "serious" || v.impact === "critical",
+      );
       expect(await outside(page), `${where}: what lies beyond the window`).toEqual([]);
-      expect(serious.map((v) => `${where}: ${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual([]);
+      expect(
+        serious.map(
+          (v) => `${where}: ${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`,
+        ),
+      ).toEqual([]);
     };
     await openBlock(page, running, "footer");
     await look("block");
@@ -118,7 +148,22 @@ for (const scheme of ["light", "dark"] as const) {
     await openBlock(page, running, "service-notice");
     await page.getByRole("tab", { name: /Fields/ }).click();
     await look("fields of every type");
-    for (const place of ["review", "checks", "reference", "pages", "pages?tab=settings", "pages?tab=pages", "blocks/port-card?tab=values", "rules", "rules/main-header", "roll-out?block=picture", "layouts", "layouts/port?tab=fields", "layouts/port?tab=begins", "menus"]) {
+    for (const place of [
+      "review",
+      "checks",
+      "reference",
+      "pages",
+      "pages?tab=settings",
+      "pages?tab=pages",
+      "blocks/port-card?tab=values",
+      "rules",
+      "rules/main-header",
+      "roll-out?block=picture",
+      "layouts",
+      "layouts/port?tab=fields",
+      "layouts/port?tab=begins",
+      "menus",
+    ]) {
       await page.goto(`${running.tool}/ternholm/${place}`);
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
       await look(place);
@@ -128,9 +173,14 @@ for (const scheme of ["light", "dark"] as const) {
     await expect(page.getByRole("dialog", { name: "Keyboard" })).toBeVisible();
     await look("keyboard sheet");
     await page.goto(`${running.tool}/ternholm/pages?doc=pages/contact.html`);
-    await page.locator(".make-up").getByRole("button", { name: /^Footer stands/ }).click();
+    await page
+      .locator(".make-up")
+      .getByRole("button", { name: /^Footer stands/ })
+      .click();
     await page.getByRole("button", { name: "Let others have Phone" }).click();
-    await expect(page.getByRole("group", { name: "Let others have Phone too" }).getByRole("status").first()).toContainText("No page changes");
+    await expect(
+      page.getByRole("group", { name: "Let others have Phone too" }).getByRole("status").first(),
+    ).toContainText("No page changes");
     await look("moving a value");
   });
 }

@@ -1,4 +1,13 @@
-import { differing, expect, legend, openBlock, published, rendering, test, typeBefore } from "./bench";
+import {
+  differing,
+  expect,
+  legend,
+  openBlock,
+  published,
+  rendering,
+  test,
+  typeBefore,
+} from "./bench";
 
 test("make a block, put it on a page, rename it, delete it", async ({ page, running }) => {
   await openBlock(page, running, "footer");
@@ -46,7 +55,9 @@ test("make a block, put it on a page, rename it, delete it", async ({ page, runn
   await page.getByRole("link", { name: "Review" }).click();
   await page.getByRole("button", { name: "Publish" }).click();
   await expect(differing(page, 0)).toBeVisible();
-  expect(await published(running, "/jobs/")).toContain('<div class="lost-property">Lost property</div>');
+  expect(await published(running, "/jobs/")).toContain(
+    '<div class="lost-property">Lost property</div>',
+  );
 });
 
 test("renaming a block that stands everywhere changes no page", async ({ page, running }) => {
@@ -62,7 +73,10 @@ test("renaming a block that stands everywhere changes no page", async ({ page, r
   await expect(page.getByRole("link", { name: /Port card/ })).toHaveAttribute("href", /port-card/);
 });
 
-test("a piece of a page becomes a block, and the page stays as it is", async ({ page, running }) => {
+test("a piece of a page becomes a block, and the page stays as it is", async ({
+  page,
+  running,
+}) => {
   const before = await published(running, "/jobs/");
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/jobs.html&tab=source`);
   await page.locator(".cm-line", { hasText: "We look for deckhands" }).click();

@@ -20,9 +20,13 @@ const carry = async (page: Page, way: "ArrowUp" | "ArrowDown") => {
     await page.waitForTimeout(150); // the list measures itself in between
   }
 };
-const parts = (page: Page, region: string) => page.getByRole("region", { name: `Region ${region}` }).getByRole("listitem");
+const parts = (page: Page, region: string) =>
+  page.getByRole("region", { name: `Region ${region}` }).getByRole("listitem");
 
-test("a rule is written as a sentence, seen on the wall and switched off", async ({ page, running }) => {
+test("a rule is written as a sentence, seen on the wall and switched off", async ({
+  page,
+  running,
+}) => {
   await openBlock(page, running, "winter-banner");
   await page.getByRole("button", { name: "Place by a rule" }).click();
   await expect(page.getByRole("heading", { name: "winter-banner", level: 1 })).toBeVisible();
@@ -41,7 +45,10 @@ test("a rule is written as a sentence, seen on the wall and switched off", async
   await expect(page.getByText("0 pages differ")).toBeVisible();
 });
 
-test("a brick named on the wall, the rule that is outranked, and what it takes the place of", async ({ page, running }) => {
+test("a brick named on the wall, the rule that is outranked, and what it takes the place of", async ({
+  page,
+  running,
+}) => {
   await openBlock(page, running, "home-footer");
   await page.getByRole("button", { name: "Place by a rule" }).click();
   await page.getByRole("button", { name: "On About us /about/", exact: true }).click();
@@ -56,7 +63,10 @@ test("a brick named on the wall, the rule that is outranked, and what it takes t
   await expect(legend(page, "held")).toBeVisible();
 });
 
-test("a rule that loses every page goes first, and the home page is meant or left out in one step", async ({ page, running }) => {
+test("a rule that loses every page goes first, and the home page is meant or left out in one step", async ({
+  page,
+  running,
+}) => {
   await openBlock(page, running, "winter-banner");
   await page.getByRole("button", { name: "Place by a rule" }).click();
   await page.getByLabel("Region", { exact: true }).selectOption("footer");
@@ -74,7 +84,10 @@ test("a rule that loses every page goes first, and the home page is meant or lef
   await expect(legend(page, "hidden")).toHaveCount(0);
 });
 
-test("a rule for a region and block that are not there, and one with its dates the wrong way round", async ({ page, running }) => {
+test("a rule for a region and block that are not there, and one with its dates the wrong way round", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm/rules/notice`);
   await page.getByLabel("From", { exact: true }).fill("2027-05-01");
   await page.getByLabel("Until", { exact: true }).fill("2027-04-01");
@@ -98,25 +111,39 @@ test("who wins, region by region, and an order given by keyboard", async ({ page
   await expect(page.getByText("1 edit waiting")).toBeVisible();
 });
 
-test("a block is dragged from the shelf, moved by keyboard, hidden, and taken out", async ({ page, running }) => {
+test("a block is dragged from the shelf, moved by keyboard, hidden, and taken out", async ({
+  page,
+  running,
+}) => {
   await openPage(page, running, "pages/jobs.html");
   const before = await parts(page, "main").count();
   await page.locator(".shelf-row", { hasText: "Film button" }).dragTo(parts(page, "main").first());
   await expect(parts(page, "main")).toHaveCount(before + 1);
   await expect(page.getByText("Changes 1 page.")).toBeVisible();
   const handle = page.getByRole("button", { name: "Move Film button" });
-  const at = async () => (await parts(page, "main").allInnerTexts()).findIndex((t) => t.startsWith("Film button"));
+  const at = async () =>
+    (await parts(page, "main").allInnerTexts()).findIndex((t) => t.startsWith("Film button"));
   const was = await at();
   await handle.focus();
   await carry(page, was === 0 ? "ArrowDown" : "ArrowUp");
   await expect.poll(at).not.toBe(was);
   await save(page);
-  await page.getByRole("region", { name: "Region main" }).getByRole("button", { name: "Hide Film button" }).click();
+  await page
+    .getByRole("region", { name: "Region main" })
+    .getByRole("button", { name: "Hide Film button" })
+    .click();
   await expect(page.getByText("Changes 1 page.")).toBeVisible();
   await expect(rendering(page).locator("body")).not.toContainText("See the film");
   await save(page);
-  await page.getByRole("region", { name: "Region main" }).getByRole("button", { name: "Show Film button" }).click();
-  await expect(page.getByRole("region", { name: "Region main" }).getByRole("button", { name: "Hide Film button" })).toBeVisible();
+  await page
+    .getByRole("region", { name: "Region main" })
+    .getByRole("button", { name: "Show Film button" })
+    .click();
+  await expect(
+    page
+      .getByRole("region", { name: "Region main" })
+      .getByRole("button", { name: "Hide Film button" }),
+  ).toBeVisible();
   await page.getByRole("button", { name: "More for Film button" }).click();
   await page.getByRole("menuitem", { name: "Take out" }).click();
   await expect(parts(page, "main")).toHaveCount(before);
@@ -135,7 +162,10 @@ test("why something stands here and something else does not", async ({ page, run
   await expect(footer.locator(".lit")).toContainText("Home footer");
 });
 
-test("a part of a page goes to another page, and a page gets another layout", async ({ page, running }) => {
+test("a part of a page goes to another page, and a page gets another layout", async ({
+  page,
+  running,
+}) => {
   await openPage(page, running, "pages/about.html");
   await page.getByRole("button", { name: "More for Port card" }).click();
   await page.getByRole("menuitem", { name: "Move to another page" }).click();
@@ -151,23 +181,34 @@ test("a part of a page goes to another page, and a page gets another layout", as
   await page.getByRole("combobox", { name: "Layout" }).click();
   await page.getByRole("option", { name: "Wide page" }).click();
   await expect(page.getByText(/break/).first()).toBeVisible();
-  await page.getByRole("combobox", { name: "What stands in sidebar, which Wide page lacks" }).click();
+  await page
+    .getByRole("combobox", { name: "What stands in sidebar, which Wide page lacks" })
+    .click();
   await page.getByRole("option", { name: "goes into main" }).click();
   await page.getByRole("button", { name: "Change the layout" }).click();
   await expect(page.getByText("3 pages differ")).toBeVisible();
 });
 
-test("pages: new, renamed while typing, made a draft, duplicated, deleted", async ({ page, running }) => {
+test("pages: new, renamed while typing, made a draft, duplicated, deleted", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm/pages?tab=pages&doc=pages/ports/lunna.html`);
   await page.getByRole("button", { name: "New page" }).click();
   await page.getByLabel("Title of the page").fill("Skerry");
   await expect(page.getByLabel("Address")).toHaveValue("/ports/skerry/");
   await page.getByLabel("Address").fill("/ports/lunna/");
-  await expect(page.getByText("/ports/lunna/ is the address of pages/ports/lunna.html already; choose another")).toBeVisible();
+  await expect(
+    page.getByText(
+      "/ports/lunna/ is the address of pages/ports/lunna.html already; choose another",
+    ),
+  ).toBeVisible();
   await page.getByLabel("Address").fill("/ports/skerry/");
   await page.getByRole("button", { name: "Make it" }).click();
   await expect(page.getByRole("heading", { name: "Skerry", level: 1 })).toBeVisible();
-  await expect(page.getByRole("region", { name: "Region main" })).toContainText("Ticket office hours"); // its type begins with it
+  await expect(page.getByRole("region", { name: "Region main" })).toContainText(
+    "Ticket office hours",
+  ); // its type begins with it
   await page.getByRole("tab", { name: "Settings" }).click();
   await page.getByRole("textbox", { name: "Title" }).click();
   await page.keyboard.press("End");
@@ -191,7 +232,10 @@ test("pages: new, renamed while typing, made a draft, duplicated, deleted", asyn
   await expect(page.getByRole("heading", { name: "Lunna", level: 1 })).toBeVisible();
 });
 
-test("a roll-out tells what happens to each page, is one edit, and goes back", async ({ page, running }) => {
+test("a roll-out tells what happens to each page, is one edit, and goes back", async ({
+  page,
+  running,
+}) => {
   await openBlock(page, running, "film-button");
   await page.getByRole("link", { name: "Put on pages" }).click();
   await page.getByRole("button", { name: "sidebar", exact: true }).click();
@@ -204,7 +248,9 @@ test("a roll-out tells what happens to each page, is one edit, and goes back", a
   const list = page.getByRole("region", { name: "What happens to each page" });
   const only = page.getByRole("group", { name: "What happens to how many" });
   await only.getByRole("button", { name: /have it already/ }).click();
-  await expect(list).toContainText("film-button, which stands inside another block, at sidebar/rule:port-help/");
+  await expect(list).toContainText(
+    "film-button, which stands inside another block, at sidebar/rule:port-help/",
+  );
   await only.getByRole("button", { name: /cannot have it/ }).click();
   await expect(list).toContainText("its layout has no region sidebar");
   const n = await legend(page, "change").innerText();
@@ -221,13 +267,19 @@ test("a roll-out tells what happens to each page, is one edit, and goes back", a
   await expect(page.getByText("0 pages differ")).toBeVisible();
 });
 
-test("a layout gets a region, and is not deleted while pages need it", async ({ page, running }) => {
+test("a layout gets a region, and is not deleted while pages need it", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm/layouts/port`);
   await page.getByRole("textbox", { name: "New region" }).fill("aside-note");
   await page.getByLabel("stands behind").selectOption("sidebar");
   await page.getByRole("button", { name: "Add", exact: true }).click();
   await expect(page.getByRole("rowheader", { name: "aside-note" })).toBeVisible();
-  await page.getByRole("group", { name: "aside-note holds" }).getByRole("button", { name: "one thing" }).click();
+  await page
+    .getByRole("group", { name: "aside-note holds" })
+    .getByRole("button", { name: "one thing" })
+    .click();
   await page.getByLabel("Width of aside-note in pixels").fill("240");
   await page.getByRole("tab", { name: "Source" }).click();
   await expect(page.locator(".cm-content")).toContainText("aside-note: {mode: one, width: 240}");
@@ -242,13 +294,19 @@ test("a layout gets a region, and is not deleted while pages need it", async ({ 
   await expect(page.getByText(/12 pages get it/)).toBeVisible();
 });
 
-test("a menu's entries are nested by keyboard and drag, and the rest stays as it is written", async ({ page, running }) => {
+test("a menu's entries are nested by keyboard and drag, and the rest stays as it is written", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm/menus/main`);
   await page.getByRole("button", { name: "Move Ports" }).focus();
   await page.keyboard.press("ArrowRight");
   await expect(page.getByText("Changes 63 pages.")).toBeVisible();
   await expect(page.getByRole("button", { name: "Move Ports" })).toBeFocused();
-  const [from, to] = [await page.getByRole("button", { name: "Move Fares" }).boundingBox(), await page.getByRole("button", { name: "Move Night boat" }).boundingBox()];
+  const [from, to] = [
+    await page.getByRole("button", { name: "Move Fares" }).boundingBox(),
+    await page.getByRole("button", { name: "Move Night boat" }).boundingBox(),
+  ];
   if (!from || !to) throw new Error("no handles");
   await page.mouse.move(from.x + 5, from.y + 5);
   await page.mouse.down();
@@ -261,14 +319,23 @@ test("a menu's entries are nested by keyboard and drag, and the rest stays as it
   await page.getByRole("combobox", { name: "Leads to" }).fill("/ports/");
   await page.getByRole("textbox", { name: "Badge" }).fill("new");
   await save(page);
-  const source = await (await fetch(`${running.tool}/api/v1/sites/ternholm/documents?path=menus/main.yaml`, { headers: { "X-Brick-Shelf": "1" } })).text();
-  expect(source).toContain("      - label: Fares\n        to: /fares/\n        items:\n          - {label: Passes, to: /fares/passes/}");
+  const source = await (
+    await fetch(`${running.tool}/api/v1/sites/ternholm/documents?path=menus/main.yaml`, {
+      headers: { "X-Brick-Shelf": "1" },
+    })
+  ).text();
+  expect(source).toContain(
+    "      - label: Fares\n        to: /fares/\n        items:\n          - {label: Passes, to: /fares/passes/}",
+  );
   expect(source).toContain("  - {label: Harbours, to: /ports/, badge: new}");
   expect(source).toContain("      - {label: Night boat, to: /routes/night-boat/, badge: new}");
   await expect(page.getByText("63 pages differ")).toBeVisible();
 });
 
-test("the menu of the site opens and closes by keyboard on a small screen", async ({ page, running }) => {
+test("the menu of the site opens and closes by keyboard on a small screen", async ({
+  page,
+  running,
+}) => {
   await page.setViewportSize({ width: 380, height: 700 });
   await page.goto(`${running.site}/`);
   await page.getByRole("button", { name: "Menu" }).focus();

@@ -1,6 +1,9 @@
 import { expect, legend, openBlock, test } from "./bench";
 
-test("a block that is a row of calls is put in order, added to and taken from as a list", async ({ page, running }) => {
+test("a block that is a row of calls is put in order, added to and taken from as a list", async ({
+  page,
+  running,
+}) => {
   await openBlock(page, running, "sidebar-help");
   await page.getByRole("tab", { name: "As a list" }).click();
   const list = page.getByRole("region", { name: "Calls" });
@@ -29,9 +32,14 @@ test("a block that is a row of calls is put in order, added to and taken from as
   await page.getByRole("button", { name: "Insert it" }).click();
   await expect(list.getByRole("listitem")).toHaveCount(3);
   await list.getByRole("button", { name: "Set values of Film button 1" }).click();
-  await page.getByRole("region", { name: "Call of Film button" }).getByLabel("Label", { exact: true }).fill("See the film");
+  await page
+    .getByRole("region", { name: "Call of Film button" })
+    .getByLabel("Label", { exact: true })
+    .fill("See the film");
   await page.getByRole("tab", { name: "As text" }).click();
-  await expect(page.locator(".cm-content")).toContainText('@{film-button label="See the film" /}@{ask-us /}@{year /}');
+  await expect(page.locator(".cm-content")).toContainText(
+    '@{film-button label="See the film" /}@{ask-us /}@{year /}',
+  );
   await page.keyboard.press("Control+s");
   await expect(page.getByText("1 edit waiting")).toBeVisible();
 });

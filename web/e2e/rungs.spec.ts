@@ -8,9 +8,15 @@ test("another logo on five pages: 6; which pages have their own: 1", async ({ pa
   const grid = page.getByRole("grid", { name: "Values" });
   await expect(grid.getByRole("gridcell").first()).toBeVisible();
   const e = new Effort(page);
-  await e.fill(page.getByLabel("Filter", { exact: true }), "ports/lunna, ports/inver, ports/harrow, ports/kelsay, ports/corrie");
+  await e.fill(
+    page.getByLabel("Filter", { exact: true }),
+    "ports/lunna, ports/inver, ports/harrow, ports/kelsay, ports/corrie",
+  );
   await e.click(grid.getByRole("button", { name: "Logo", exact: true }));
-  await e.fill(page.getByRole("combobox", { name: "Logo", exact: true }), "/assets/logo-freight.svg");
+  await e.fill(
+    page.getByRole("combobox", { name: "Logo", exact: true }),
+    "/assets/logo-freight.svg",
+  );
   await expect(legend(page, "change")).toHaveText("5");
   await e.press("Control+s");
   await expect(differing(page, 5)).toBeVisible();
@@ -34,7 +40,10 @@ test("another logo on five pages: 6; which pages have their own: 1", async ({ pa
   await expect(page.getByText("3 cells")).toBeVisible();
 });
 
-test("a field gets another name and another type, and is removed, with every value that pages give it", async ({ page, running }) => {
+test("a field gets another name and another type, and is removed, with every value that pages give it", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm/blocks/footer?tab=manage`);
   const form = page.getByRole("form", { name: "A field" });
   const choose = async (label: string, option: string | RegExp) => {
@@ -81,25 +90,38 @@ test("a field gets another name and another type, and is removed, with every val
   await expect(line).toHaveCount(0);
 });
 
-test("a page's value becomes the default, kept or followed, or a value of the pages", async ({ page, running }) => {
+test("a page's value becomes the default, kept or followed, or a value of the pages", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/contact.html`);
-  await page.locator(".make-up").getByRole("button", { name: /^Footer stands/ }).click();
+  await page
+    .locator(".make-up")
+    .getByRole("button", { name: /^Footer stands/ })
+    .click();
   const panel = page.getByRole("region", { name: "Values of Footer" });
   await panel.getByRole("button", { name: "Let others have Phone" }).click();
   const move = panel.getByRole("group", { name: "Let others have Phone too" });
   const way = (words: RegExp) => move.locator("form").filter({ hasText: words });
   await expect(way(/old one keep it/).getByRole("status")).toContainText("No page changes");
   await expect(way(/old one follow/).getByRole("status")).toContainText(/Changes \d+ pages/);
-  await expect(way(/What the rule main-footer sets/).getByRole("status")).toContainText(/Changes \d+ pages/);
+  await expect(way(/What the rule main-footer sets/).getByRole("status")).toContainText(
+    /Changes \d+ pages/,
+  );
   await expect(way(/A value of every page/).getByRole("status")).toContainText("Changes 1 page"); // its card asks for the same
-  await way(/old one follow/).getByRole("button", { name: "Move it there" }).click();
+  await way(/old one follow/)
+    .getByRole("button", { name: "Move it there" })
+    .click();
   await expect(page.getByText(/Saved to the draft: Make 0900 44 10 the default/)).toBeVisible();
   await expect(panel.getByText("from the block's default").first()).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(differing(page, 0)).toBeVisible();
 });
 
-test("what a page says of nothing is aimed at what stands there, and a change says what holds", async ({ page, running }) => {
+test("what a page says of nothing is aimed at what stands there, and a change says what holds", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/contact.html&tab=source`);
   await expect(page.locator(".cm-content")).toContainText("main-footer");
   const line = page.locator(".cm-line", { hasText: "main-footer" }).first();
@@ -126,7 +148,9 @@ test("what a page says of nothing is aimed at what stands there, and a change sa
   await page.locator('.legend [data-state="held"]').click(); // only those stand out
   await page.getByRole("button", { name: "Show as a list" }).click();
   await page.getByRole("button", { name: /^Contact/ }).click();
-  await expect(page.locator(".peek .effects")).toContainText("footer/rule:main-footer held by phone: 0900 44 10");
+  await expect(page.locator(".peek .effects")).toContainText(
+    "footer/rule:main-footer held by phone: 0900 44 10",
+  );
 });
 
 test("a piece of markup becomes a field, and no page changes", async ({ page, running }) => {

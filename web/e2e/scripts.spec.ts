@@ -1,16 +1,24 @@
 import AxeBuilder from "@axe-core/playwright";
 import { differing, expect, legend, published, rendering, test, typeBefore } from "./bench";
 
-test("a script is tried out, edited and published, and what it breaks is seen first", async ({ page, running }) => {
+test("a script is tried out, edited and published, and what it breaks is seen first", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm`);
-  await page.getByRole("navigation", { name: "Blocks" }).getByRole("link", { name: /Timetable/ }).click();
+  await page
+    .getByRole("navigation", { name: "Blocks" })
+    .getByRole("link", { name: /Timetable/ })
+    .click();
   const trial = page.getByRole("region", { name: "Try it out" });
   await expect(trial.getByRole("status")).toContainText("It gives HTML");
   await expect(legend(page, "linked")).toHaveText("13");
   await trial.getByLabel("Minutes between boats", { exact: true }).fill("270");
   await expect(rendering(page).getByText("Aldwick to Brannoch, 4 sailings a day")).toBeVisible();
   await trial.getByLabel("First boat", { exact: true }).fill("early");
-  await expect(trial.getByRole("status")).toContainText("early is not a time of day; write it as in 06:40");
+  await expect(trial.getByRole("status")).toContainText(
+    "early is not a time of day; write it as in 06:40",
+  );
   await trial.getByLabel("First boat", { exact: true }).fill("06:40");
 
   await page.locator(".cm-scroller").evaluate((e) => e.scrollTo(0, e.scrollHeight));
@@ -27,7 +35,9 @@ test("a script is tried out, edited and published, and what it breaks is seen fi
   await page.getByRole("link", { name: "Review" }).click();
   await page.getByRole("button", { name: "Publish" }).click();
   await expect(differing(page, 0)).toBeVisible();
-  expect(await published(running, "/routes/aldwick-brannoch/")).toContain("Aldwick to Brannoch, 10 sailings in all a day");
+  expect(await published(running, "/routes/aldwick-brannoch/")).toContain(
+    "Aldwick to Brannoch, 10 sailings in all a day",
+  );
 });
 
 test("a new script is begun, saved and called", async ({ page, running }) => {
@@ -38,7 +48,9 @@ test("a new script is begun, saved and called", async ({ page, running }) => {
   await expect(form).toContainText("timetable is taken");
   await form.getByLabel("Title of the new script").fill("Ship's bell");
   await form.getByRole("button", { name: "Begin it" }).click();
-  await expect(page.getByRole("region", { name: "Try it out" }).getByRole("status")).toContainText("It gives HTML");
+  await expect(page.getByRole("region", { name: "Try it out" }).getByRole("status")).toContainText(
+    "It gives HTML",
+  );
   await page.keyboard.press("Control+s");
   await expect(page.getByText("called on 0 pages")).toBeVisible();
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/jobs.html&tab=source`);
@@ -47,12 +59,18 @@ test("a new script is begun, saved and called", async ({ page, running }) => {
   await page.getByLabel("Find a call").fill("ship's");
   await page.keyboard.press("Enter");
   await page.getByRole("button", { name: "Insert it" }).click();
-  await page.getByRole("region", { name: "Call of Ship's bell" }).getByLabel("Text", { exact: true }).fill("Ding <dong>");
+  await page
+    .getByRole("region", { name: "Call of Ship's bell" })
+    .getByLabel("Text", { exact: true })
+    .fill("Ding <dong>");
   await expect(rendering(page).getByText("Ding <dong>")).toBeVisible();
   await expect(legend(page, "change")).toHaveText("1");
 });
 
-test("a set of shortcodes is switched on and off, and what that stops is listed", async ({ page, running }) => {
+test("a set of shortcodes is switched on and off, and what that stops is listed", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm/reference?part=sets`);
   const step = page.locator(".step");
   await page.getByRole("switch", { name: "Set tides" }).click();
@@ -70,7 +88,11 @@ test("a set of shortcodes is switched on and off, and what that stops is listed"
       await page.goto(`${running.tool}/ternholm/${place}`);
       await expect(page.locator(".subject")).toBeVisible();
       const found = await new AxeBuilder({ page }).exclude("iframe").analyze();
-      expect(found.violations.filter((v) => v.impact === "serious" || v.impact === "critical").map((v) => `${place} ${v.id}: ${v.nodes.map((n) => n.html).join(" ")}`)).toEqual([]);
+      expect(
+        found.violations
+          .filter((v) => v.impact === "serious" || v.impact === "critical")
+          .map((v) => `${place} ${v.id}: ${v.nodes.map((n) => n.html).join(" ")}`),
+      ).toEqual([]);
     }
   }
 });

@@ -17,7 +17,9 @@ test("pictures", async ({ page, running }) => {
   await expect(rendering(page).getByText("Our Ticket desk")).toBeVisible();
   await shot("block-typing");
   await page.goto(`${page.url()}?peek=/ports/gull-rock/`);
-  await expect(page.frameLocator('iframe[title^="After"]').getByText("Our Ticket desk")).toBeVisible();
+  await expect(
+    page.frameLocator('iframe[title^="After"]').getByText("Our Ticket desk"),
+  ).toBeVisible();
   await shot("peek");
   await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "Save to draft" }).click();
@@ -36,7 +38,9 @@ test("pictures", async ({ page, running }) => {
   await shot("review");
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/lunna.html`);
   const main = page.getByRole("region", { name: "Region main" });
-  await page.locator(".shelf-row", { hasText: "Film button" }).dragTo(main.getByRole("listitem").nth(1));
+  await page
+    .locator(".shelf-row", { hasText: "Film button" })
+    .dragTo(main.getByRole("listitem").nth(1));
   await main.getByRole("button", { name: /^Film button/ }).click();
   await expect(page.getByRole("region", { name: "Call of Film button" })).toBeVisible();
   await expect(legend(page, "change")).toHaveText("1");
@@ -48,18 +52,29 @@ test("pictures", async ({ page, running }) => {
   await openBlock(page, running, "home-footer");
   await page.getByRole("button", { name: "Place by a rule" }).click();
   await page.getByRole("button", { name: "On Port page page type", exact: true }).click();
-  await page.getByRole("button", { name: "Leave out all pages" }).or(page.getByText("of pages of the type Port page")).first().waitFor();
+  await page
+    .getByRole("button", { name: "Leave out all pages" })
+    .or(page.getByText("of pages of the type Port page"))
+    .first()
+    .waitFor();
   await expect(legend(page, "own")).toHaveText("12");
   await shot("rule");
   await page.getByRole("button", { name: "Discard" }).click();
   await page.goto(`${running.tool}/ternholm/roll-out?block=film-button&region=sidebar`);
   await page.getByRole("button", { name: "Choose Port page page type", exact: true }).click();
   await page.getByRole("button", { name: "Choose Wide page page type", exact: true }).click();
-  await page.getByRole("button", { name: "Choose Fares 6" }).or(page.getByRole("button", { name: "Choose All under /fares/ ", exact: true })).first().click();
+  await page
+    .getByRole("button", { name: "Choose Fares 6" })
+    .or(page.getByRole("button", { name: "Choose All under /fares/ ", exact: true }))
+    .first()
+    .click();
   await expect(legend(page, "hidden")).toHaveText("1");
   await shot("roll-out");
   await page.goto(`${running.tool}/ternholm/layouts/port`);
-  await page.getByRole("group", { name: "sidebar holds" }).getByRole("button", { name: "one thing" }).click();
+  await page
+    .getByRole("group", { name: "sidebar holds" })
+    .getByRole("button", { name: "one thing" })
+    .click();
   await expect(page.getByRole("button", { name: "Save to draft" })).toBeEnabled();
   await shot("layout");
   await page.getByRole("button", { name: "Discard" }).click();

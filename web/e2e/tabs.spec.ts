@@ -1,6 +1,9 @@
 import { expect, openBlock, test, typeBefore } from "./bench";
 
-test("another tab sees a save, and a conflicting one loses nothing", async ({ context, running }) => {
+test("another tab sees a save, and a conflicting one loses nothing", async ({
+  context,
+  running,
+}) => {
   const one = await context.newPage();
   const two = await context.newPage();
   await openBlock(one, running, "callout");
@@ -22,5 +25,7 @@ test("another tab sees a save, and a conflicting one loses nothing", async ({ co
 
   await expect(one.locator(".cm-content")).toContainText("from two");
   await one.getByRole("button", { name: "Undo", exact: true }).click();
-  await expect(one.locator(".cm-content"), "the first save stands in the history").toContainText("from one");
+  await expect(one.locator(".cm-content"), "the first save stands in the history").toContainText(
+    "from one",
+  );
 });

@@ -1,22 +1,32 @@
 import { differing, expect, legend, openBlock, rendering, test } from "./bench";
 import { Effort } from "./effort";
 
-test("another logo on one page: 3; back to standard: 1; where it comes from", async ({ page, running }) => {
+test("another logo on one page: 3; back to standard: 1; where it comes from", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/lunna.html`);
   const look = rendering(page);
   await expect(look.locator(".logo")).toBeVisible();
   const e = new Effort(page);
   await e.act(() => look.locator("header.top").dispatchEvent("click"));
   const values = page.getByRole("region", { name: "Values of Header" });
-  await e.fill(values.getByRole("combobox", { name: "Logo", exact: true }), "/assets/logo-freight.svg");
+  await e.fill(
+    values.getByRole("combobox", { name: "Logo", exact: true }),
+    "/assets/logo-freight.svg",
+  );
   await expect(look.locator(".logo img")).toHaveAttribute("src", /logo-freight/);
   await expect(legend(page, "change")).toHaveText("1");
   await e.press("Control+s");
   await expect(differing(page, 1)).toBeVisible();
   expect(e.count).toBeLessThanOrEqual(3);
-  await expect(values.getByText("set here; otherwise /assets/logo.svg, from the block's default")).toBeVisible();
+  await expect(
+    values.getByText("set here; otherwise /assets/logo.svg, from the block's default"),
+  ).toBeVisible();
   await values.getByText("Where it comes from").first().click();
-  await expect(values.locator(".wins").first()).toContainText("this page, for this place: /assets/logo-freight.svg line 5");
+  await expect(values.locator(".wins").first()).toContainText(
+    "this page, for this place: /assets/logo-freight.svg line 5",
+  );
   const back = new Effort(page);
   await back.click(values.getByRole("button", { name: "Take back Logo" }));
   await expect(look.locator(".logo img")).toHaveAttribute("src", "/assets/logo.svg");
@@ -25,7 +35,10 @@ test("another logo on one page: 3; back to standard: 1; where it comes from", as
   await expect(differing(page, 0)).toBeVisible();
 });
 
-test("a value inside a block that a rule placed is this page's own, and the rung leads to where it is said", async ({ page, running }) => {
+test("a value inside a block that a rule placed is this page's own, and the rung leads to where it is said", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/lunna.html`);
   const look = rendering(page);
   await look.locator(".side .season").dispatchEvent("click");
@@ -35,7 +48,9 @@ test("a value inside a block that a rule placed is this page's own, and the rung
   await expect(look.locator(".side .season")).toContainText("Winter timetable");
   await expect(legend(page, "change")).toHaveText("1");
   await page.getByRole("tab", { name: "Source" }).click();
-  await expect(page.locator(".cm-content")).toContainText('"sidebar/rule:port-help/season~1": {name: Winter}');
+  await expect(page.locator(".cm-content")).toContainText(
+    '"sidebar/rule:port-help/season~1": {name: Winter}',
+  );
   await page.getByRole("tab", { name: "Make-up" }).click();
   await page.keyboard.press("Control+s");
   await expect(differing(page, 1)).toBeVisible();
@@ -43,21 +58,29 @@ test("a value inside a block that a rule placed is this page's own, and the rung
   await values.getByRole("textbox", { name: "Season" }).fill("Spring");
   await expect(look.locator(".side .season")).toContainText("Spring timetable");
   await page.getByRole("tab", { name: "Source" }).click();
-  await expect(page.locator(".cm-content")).toContainText('"sidebar/rule:port-help/season": {name: Spring}');
+  await expect(page.locator(".cm-content")).toContainText(
+    '"sidebar/rule:port-help/season": {name: Spring}',
+  );
   await page.getByRole("tab", { name: "Make-up" }).click();
   await page.getByRole("button", { name: "Discard" }).click();
   await expect(look.locator(".side .season")).toContainText("Winter timetable");
   await page.getByRole("button", { name: "Undo", exact: true }).click();
   await expect(look.locator(".side .season")).not.toContainText("Winter"); // the rendering follows what is undone
   await expect(differing(page, 0)).toBeVisible();
-  await page.getByRole("region", { name: "Region header" }).getByRole("button", { name: /^Header/ }).click();
+  await page
+    .getByRole("region", { name: "Region header" })
+    .getByRole("button", { name: /^Header/ })
+    .click();
   const header = page.getByRole("region", { name: "Values of Header" });
   await header.getByText("Where it comes from").nth(2).click();
   await header.getByRole("link", { name: "the rule main-header" }).first().click();
   await expect(page.getByRole("heading", { name: "main-header", level: 1 })).toBeVisible();
 });
 
-test("the same phone number on many port cards: 4; what is pasted; back again", async ({ page, running }) => {
+test("the same phone number on many port cards: 4; what is pasted; back again", async ({
+  page,
+  running,
+}) => {
   await openBlock(page, running, "port-card");
   await page.getByRole("tab", { name: "Values" }).click();
   const grid = page.getByRole("grid", { name: "Values" });
@@ -86,7 +109,9 @@ test("the same phone number on many port cards: 4; what is pasted; back again", 
   await page.evaluate(() => {
     const data = new DataTransfer();
     data.setData("text/plain", "0900 1\tDaily\n0900 2\tNever\n");
-    document.activeElement?.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }),
+    );
   });
   await expect(cell(1, 3)).toHaveText("Daily of its own");
   await expect(cell(2, 2)).toHaveText("0900 2 of its own");
@@ -95,21 +120,37 @@ test("the same phone number on many port cards: 4; what is pasted; back again", 
   await expect(cell(1, 3)).not.toHaveText(/Daily/);
 });
 
-test("values out as CSV and in again, with what does not fit named, and words replaced", async ({ page, running }) => {
+test("values out as CSV and in again, with what does not fit named, and words replaced", async ({
+  page,
+  running,
+}) => {
   await page.goto(`${running.tool}/ternholm/blocks/port-card?tab=values`);
   const grid = page.getByRole("grid", { name: "Values" });
   await expect(grid.getByRole("gridcell").first()).toBeVisible();
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "CSV out" }).or(page.getByRole("button", { name: "CSV out" })).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page
+      .getByRole("link", { name: "CSV out" })
+      .or(page.getByRole("button", { name: "CSV out" }))
+      .click(),
+  ]);
   const chunks: Buffer[] = [];
   for await (const c of await download.createReadStream()) chunks.push(c as Buffer);
   const csv = Buffer.concat(chunks).toString("utf8");
   expect(csv).toContain("(page),(placement),name,address,phone");
-  const give = (text: string) => page.locator('input[type="file"]').setInputFiles({ name: "cards.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
+  const give = (text: string) =>
+    page
+      .locator('input[type="file"]')
+      .setInputFiles({ name: "cards.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
   await give(csv);
   await expect(page.getByText("It says what stands there already.")).toBeVisible();
   await give("\ufeff(page),phone,colour\r\n/about/,0900 55 66,red\r\n/nowhere/,1,\r\n");
-  await expect(page.locator(".misfits")).toContainText("The column colour is no field of the block; it is left out.");
-  await expect(page.locator(".misfits")).toContainText("Line 3: the block does not stand on /nowhere/.");
+  await expect(page.locator(".misfits")).toContainText(
+    "The column colour is no field of the block; it is left out.",
+  );
+  await expect(page.locator(".misfits")).toContainText(
+    "Line 3: the block does not stand on /nowhere/.",
+  );
   await expect(legend(page, "change")).toHaveText("1");
   await page.locator(".misfits").getByRole("button", { name: "Close" }).click();
   await page.getByLabel("Find in values").fill("Every day");

@@ -28,17 +28,44 @@ const Shortcuts = later(() => import("./shared/Shortcuts"), "Shortcuts");
 /** The bench: top bar, shelf, the subject, and the wall behind it. */
 export function App() {
   const overview = useOverview();
-  if (overview.error) return <main className="empty" role="alert"><h1>Brick Shelf</h1><p>{overview.error.message}</p></main>;
-  if (!overview.data) return <main className="empty" aria-busy="true">Opening the site…</main>;
-  return <WallProvider><Frame overview={overview.data} /></WallProvider>;
+  if (overview.error)
+    return (
+      <main className="empty" role="alert">
+        <h1>Brick Shelf</h1>
+        <p>{overview.error.message}</p>
+      </main>
+    );
+  if (!overview.data)
+    return (
+      <main className="empty" aria-busy="true">
+        Opening the site…
+      </main>
+    );
+  return (
+    <WallProvider>
+      <Frame overview={overview.data} />
+    </WallProvider>
+  );
 }
 
 /** The place of the address. It does not follow what is on the wall. */
 const Place = memo(function Place() {
-  return <Suspense fallback={<p className="empty" aria-busy="true">Opening…</p>}><Outlet /></Suspense>;
+  return (
+    <Suspense
+      fallback={
+        <p className="empty" aria-busy="true">
+          Opening…
+        </p>
+      }
+    >
+      <Outlet />
+    </Suspense>
+  );
 });
 
-const typing = (e: KeyboardEvent) => e.target instanceof HTMLElement && (e.target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(e.target.tagName));
+const typing = (e: KeyboardEvent) =>
+  e.target instanceof HTMLElement &&
+  (e.target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(e.target.tagName));
 
 function Frame({ overview }: { overview: Overview }) {
   const [params, setParams] = useSearchParams();
@@ -50,28 +77,66 @@ function Frame({ overview }: { overview: Overview }) {
   const onPages = useLocation().pathname.endsWith("/pages");
   const undo = useStepWithWord("undo");
   const redo = useStepWithWord("redo");
-  useEvents(useCallback((kind, title) => { if (document.hidden) tell(kind === "release" ? `Published: ${title}` : `Saved elsewhere: ${title}`); }, []));
+  useEvents(
+    useCallback((kind, title) => {
+      if (document.hidden)
+        tell(kind === "release" ? `Published: ${title}` : `Saved elsewhere: ${title}`);
+    }, []),
+  );
 
   const pick = subject?.pick;
-  const open = useCallback((path: string, looking = false) => {
-    if (pick && !looking) {
-      pick(path);
-      return;
-    }
-    const doc = overview.pages.find((p) => p.path === path)?.doc;
-    if (onPages && !looking && subject?.question === "page" && doc) void go(`/${site}/pages?doc=${encodeURIComponent(doc)}`);
-    else setParams((p) => { p.set("peek", path); return p; });
-  }, [setParams, onPages, subject, overview.pages, go, site, pick]);
-  const close = useCallback(() => setParams((p) => { p.delete("peek"); return p; }), [setParams]);
-  const inQuestion = useMemo(() => overview.pages.filter((_, i) => (subject?.states[i] ?? "none") !== "none").map((p) => p.path), [overview.pages, subject]);
-  const step = useCallback((by: 1 | -1) => {
-    if (inQuestion.length === 0) return;
-    // The address is ahead of what is drawn where keys follow one another quickly.
-    const now = new URLSearchParams(window.location.search).get("peek");
-    const i = inQuestion.indexOf(now ?? "");
-    const next = inQuestion[(i < 0 ? (by > 0 ? 0 : inQuestion.length - 1) : i + by + inQuestion.length) % inQuestion.length];
-    if (next) setParams((p) => { p.set("peek", next); return p; }, { replace: now !== null });
-  }, [inQuestion, setParams]);
+  const open = useCallback(
+    (path: string, looking = false) => {
+      if (pick && !looking) {
+        pick(path);
+        return;
+      }
+      const doc = overview.pages.find((p) => p.path === path)?.doc;
+      if (onPages && !looking && subject?.question === "page" && doc)
+        void go(`/${site}/pages?doc=${encodeURIComponent(doc)}`);
+      else
+        setParams((p) => {
+          p.set("peek", path);
+          return p;
+        });
+    },
+    [setParams, onPages, subject, overview.pages, go, site, pick],
+  );
+  const close = useCallback(
+    () =>
+      setParams((p) => {
+        p.delete("peek");
+        return p;
+      }),
+    [setParams],
+  );
+  const inQuestion = useMemo(
+    () =>
+      overview.pages.filter((_, i) => (subject?.states[i] ?? "none") !== "none").map((p) => p.path),
+    [overview.pages, subject],
+  );
+  const step = useCallback(
+    (by: 1 | -1) => {
+      if (inQuestion.length === 0) return;
+      // The address is ahead of what is drawn where keys follow one another quickly.
+      const now = new URLSearchParams(window.location.search).get("peek");
+      const i = inQuestion.indexOf(now ?? "");
+      const next =
+        inQuestion[
+          (i < 0 ? (by > 0 ? 0 : inQuestion.length - 1) : i + by + inQuestion.length) %
+            inQuestion.length
+        ];
+      if (next)
+        setParams(
+          (p) => {
+            p.set("peek", next);
+            return p;
+          },
+          { replace: now !== null },
+        );
+    },
+    [inQuestion, setParams],
+  );
 
   const buffers = useBuffers();
   // What waits or is not saved is taken back before anything that is saved.
@@ -79,16 +144,30 @@ function Frame({ overview }: { overview: Overview }) {
     if (takeBackPending()) return;
     const done = buffers.back(site);
     if (done === "nothing") undo();
-    else if (done === "stays") tell(`Nothing is undone while edits are not saved. Save or discard those of ${placesOf(site, buffers.unsaved(site), overview).map((k) => k.title).join(", ")} first.`, "warning");
+    else if (done === "stays")
+      tell(
+        `Nothing is undone while edits are not saved. Save or discard those of ${placesOf(
+          site,
+          buffers.unsaved(site),
+          overview,
+        )
+          .map((k) => k.title)
+          .join(", ")} first.`,
+        "warning",
+      );
   }, [buffers, site, undo, overview]);
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       const mod = e.ctrlKey || e.metaKey;
-      if (mod && e.key.toLowerCase() === "k") { e.preventDefault(); setSheet("find"); }
-      else if (e.key === "Escape" && peek && !sheet) close();
+      if (mod && e.key.toLowerCase() === "k") {
+        e.preventDefault();
+        setSheet("find");
+      } else if (e.key === "Escape" && peek && !sheet) close();
       else if (typing(e)) return;
-      else if (mod && e.key.toLowerCase() === "z") { e.preventDefault(); (e.shiftKey ? redo : back)(); }
-      else if (mod || e.altKey) return;
+      else if (mod && e.key.toLowerCase() === "z") {
+        e.preventDefault();
+        (e.shiftKey ? redo : back)();
+      } else if (mod || e.altKey) return;
       else if (e.key === "]") step(1);
       else if (e.key === "[") step(-1);
       else if (e.key === "?") setSheet("keys");
@@ -106,12 +185,26 @@ function Frame({ overview }: { overview: Overview }) {
       <TopBar overview={overview} find={find} keys={keys} undo={undo} redo={redo} />
       <Shelf blocks={overview.blocks} />
       <main>
-        {peek && subject ? <Suspense>
-          <Peek page={peek} against={subject.against} question={subject.against === "live" ? "differs" : "would"} place={at >= 0 ? `${at + 1} of ${inQuestion.length} in question` : ""} step={step} close={close}
-            follow={(href) => { const to = href.split("#")[0] ?? ""; if (overview.pages.some((p) => p.path === to)) open(to); }} />
-        </Suspense> : null}
+        {peek && subject ? (
+          <Suspense>
+            <Peek
+              page={peek}
+              against={subject.against}
+              question={subject.against === "live" ? "differs" : "would"}
+              place={at >= 0 ? `${at + 1} of ${inQuestion.length} in question` : ""}
+              step={step}
+              close={close}
+              follow={(href) => {
+                const to = href.split("#")[0] ?? "";
+                if (overview.pages.some((p) => p.path === to)) open(to);
+              }}
+            />
+          </Suspense>
+        ) : null}
         {!(peek && subject) && <Unsaved overview={overview} />}
-        <div style={peek && subject ? { display: "none" } : { display: "contents" }}><Place /></div>
+        <div style={peek && subject ? { display: "none" } : { display: "contents" }}>
+          <Place />
+        </div>
       </main>
       <Wall pages={overview.pages} current={peek} open={open} />
       <Suspense>
@@ -124,13 +217,29 @@ function Frame({ overview }: { overview: Overview }) {
 
 function useStepWithWord(which: "undo" | "redo") {
   const { mutate } = useStep(which);
-  return useCallback(() => mutate(undefined, {
-    onSuccess: (s) => tell(s.title),
-    onError: (e) => tell(e.message, "warning"),
-  }), [mutate]);
+  return useCallback(
+    () =>
+      mutate(undefined, {
+        onSuccess: (s) => tell(s.title),
+        onError: (e) => tell(e.message, "warning"),
+      }),
+    [mutate],
+  );
 }
 
-const TopBar = memo(function TopBar({ overview, find, keys, undo, redo }: { overview: Overview; find: () => void; keys: () => void; undo: () => void; redo: () => void }) {
+const TopBar = memo(function TopBar({
+  overview,
+  find,
+  keys,
+  undo,
+  redo,
+}: {
+  overview: Overview;
+  find: () => void;
+  keys: () => void;
+  undo: () => void;
+  redo: () => void;
+}) {
   const { dark, toggle } = useScheme();
   const at = `/${overview.name}`;
   const first = overview.blocks.find((b) => b.name === "footer") ?? overview.blocks[0];
@@ -138,28 +247,78 @@ const TopBar = memo(function TopBar({ overview, find, keys, undo, redo }: { over
   return (
     <header>
       <Link className="brand" to={at}>
-        <svg width="26" height="20" viewBox="0 0 26 20" aria-hidden><g><rect width="12" height="5" rx="1" /><rect x="14" width="12" height="5" rx="1" /><rect x="5" y="7" width="16" height="5" rx="1" /></g><rect className="base" y="15" width="26" height="3" rx="1" /></svg>
+        <svg width="26" height="20" viewBox="0 0 26 20" aria-hidden>
+          <g>
+            <rect width="12" height="5" rx="1" />
+            <rect x="14" width="12" height="5" rx="1" />
+            <rect x="5" y="7" width="16" height="5" rx="1" />
+          </g>
+          <rect className="base" y="15" width="26" height="3" rx="1" />
+        </svg>
         Brick Shelf
       </Link>
       <span className="site-name">{overview.title}</span>
       <nav className="places" aria-label="Places">
-        <Link to={first ? `${at}/blocks/${first.name}` : at} aria-current={onBlocks ? "page" : undefined}>Blocks</Link>
+        <Link
+          to={first ? `${at}/blocks/${first.name}` : at}
+          aria-current={onBlocks ? "page" : undefined}
+        >
+          Blocks
+        </Link>
         <NavLink to={`${at}/pages`}>Pages</NavLink>
         <NavLink to={`${at}/rules`}>Rules</NavLink>
         <NavLink to={`${at}/layouts`}>Layouts</NavLink>
         <NavLink to={`${at}/menus`}>Menus</NavLink>
         <NavLink to={`${at}/reference`}>Reference</NavLink>
-        <NavLink to={`${at}/checks`}>Checks{overview.checked ? (overview.findings ? ` ${overview.findings}` : "") : " …"}</NavLink>
+        <NavLink to={`${at}/checks`}>
+          Checks{overview.checked ? (overview.findings ? ` ${overview.findings}` : "") : " …"}
+        </NavLink>
       </nav>
-      <button type="button" className="find-box" onClick={find}><span>Find anything</span><kbd>Ctrl K</kbd></button>
-      <div className="draft-state"><b>{overview.edits} {overview.edits === 1 ? "edit" : "edits"}</b> waiting<br />{overview.differ} {overview.differ === 1 ? "page differs" : "pages differ"} from live</div>
-      <div style={{ display: "flex" }}>
-        <Tooltip title={overview.undo ? `Undo: ${overview.undo}` : "Nothing to undo"}><span><IconButton size="small" aria-label="Undo" disabled={!overview.undo} onClick={undo}><Undo fontSize="small" /></IconButton></span></Tooltip>
-        <Tooltip title={overview.redo ? `Redo: ${overview.redo}` : "Nothing to redo"}><span><IconButton size="small" aria-label="Redo" disabled={!overview.redo} onClick={redo}><Redo fontSize="small" /></IconButton></span></Tooltip>
-        <Tooltip title="Keyboard"><IconButton size="small" aria-label="Keyboard" onClick={keys}><Keyboard fontSize="small" /></IconButton></Tooltip>
-        <Tooltip title={dark ? "Light" : "Dark"}><IconButton size="small" aria-label={dark ? "Light scheme" : "Dark scheme"} onClick={toggle}>{dark ? <LightMode fontSize="small" /> : <DarkMode fontSize="small" />}</IconButton></Tooltip>
+      <button type="button" className="find-box" onClick={find}>
+        <span>Find anything</span>
+        <kbd>Ctrl K</kbd>
+      </button>
+      <div className="draft-state">
+        <b>
+          {overview.edits} {overview.edits === 1 ? "edit" : "edits"}
+        </b>{" "}
+        waiting
+        <br />
+        {overview.differ} {overview.differ === 1 ? "page differs" : "pages differ"} from live
       </div>
-      <Button component={NavLink} to={`${at}/review`} variant="outlined" color="secondary">Review</Button>
+      <div style={{ display: "flex" }}>
+        <Tooltip title={overview.undo ? `Undo: ${overview.undo}` : "Nothing to undo"}>
+          <span>
+            <IconButton size="small" aria-label="Undo" disabled={!overview.undo} onClick={undo}>
+              <Undo fontSize="small" />
+            </IconButton>
+          </span>
+        </Tooltip>
+        <Tooltip title={overview.redo ? `Redo: ${overview.redo}` : "Nothing to redo"}>
+          <span>
+            <IconButton size="small" aria-label="Redo" disabled={!overview.redo} onClick={redo}>
+              <Redo fontSize="small" />
+            </IconButton>
+          </span>
+        </Tooltip>
+        <Tooltip title="Keyboard">
+          <IconButton size="small" aria-label="Keyboard" onClick={keys}>
+            <Keyboard fontSize="small" />
+          </IconButton>
+        </Tooltip>
+        <Tooltip title={dark ? "Light" : "Dark"}>
+          <IconButton
+            size="small"
+            aria-label={dark ? "Light scheme" : "Dark scheme"}
+            onClick={toggle}
+          >
+            {dark ? <LightMode fontSize="small" /> : <DarkMode fontSize="small" />}
+          </IconButton>
+        </Tooltip>
+      </div>
+      <Button component={NavLink} to={`${at}/review`} variant="outlined" color="secondary">
+        Review
+      </Button>
     </header>
   );
 });

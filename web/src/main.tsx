@@ -27,18 +27,38 @@ const RollOutPlace = later(() => import("./rollout/RollOutPlace"), "RollOutPlace
 const RulesPlace = later(() => import("./rules/RulesPlace"), "RulesPlace");
 const ScriptPlace = later(() => import("./script/ScriptPlace"), "ScriptPlace");
 
-const client = new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false } } });
+const client = new QueryClient({
+  defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false } },
+});
 const ahead: Promise<unknown>[] = [askAhead(client, location)];
-if (/^\/[^/]+\/(blocks|pages|scripts|layouts|menus)/.test(location.pathname)) ahead.push(Editor.ahead());
+if (/^\/[^/]+\/(blocks|pages|scripts|layouts|menus)/.test(location.pathname))
+  ahead.push(Editor.ahead());
 if (/^\/[^/]+\/pages/.test(location.pathname)) ahead.push(PagePlace.ahead());
 
 /** Without a site in the address, the first one there is. */
 function FirstSite() {
-  const sites = useQuery({ queryKey: ["sites"], queryFn: async () => unwrap(await api.GET("/sites")) });
-  if (sites.error) return <p className="empty" role="alert">{sites.error.message}</p>;
+  const sites = useQuery({
+    queryKey: ["sites"],
+    queryFn: async () => unwrap(await api.GET("/sites")),
+  });
+  if (sites.error)
+    return (
+      <p className="empty" role="alert">
+        {sites.error.message}
+      </p>
+    );
   if (!sites.data) return null;
   const first = sites.data[0];
-  if (!first) return <main className="empty"><h1>Nothing on the shelf yet</h1><p>Take a site in: <code>brickshelf import --data DIR FOLDER</code>, then start the server again.</p></main>;
+  if (!first)
+    return (
+      <main className="empty">
+        <h1>Nothing on the shelf yet</h1>
+        <p>
+          Take a site in: <code>brickshelf import --data DIR FOLDER</code>, then start the server
+          again.
+        </p>
+      </main>
+    );
   return <Navigate to={`/${first.name}`} replace />;
 }
 
@@ -47,7 +67,13 @@ function FirstBlock() {
   const { data } = useOverview();
   if (!data) return null;
   const first = data.blocks.find((b) => b.name === "footer") ?? data.blocks[0];
-  if (!first) return <p className="empty">This site has no blocks yet. Put one into its shelf folder as blocks/NAME.html and import it.</p>;
+  if (!first)
+    return (
+      <p className="empty">
+        This site has no blocks yet. Put one into its shelf folder as blocks/NAME.html and import
+        it.
+      </p>
+    );
   return <Navigate to={`/${site}/blocks/${first.name}`} replace />;
 }
 

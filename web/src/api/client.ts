@@ -56,7 +56,16 @@ export class ApiError extends Error {
 export function unwrap<T>(answer: { data?: T; error?: unknown; response: Response }): T {
   if (answer.data !== undefined) return answer.data;
   const problem = answer.error as Problem | undefined;
-  throw new ApiError(problem?.detail ? problem : { type: "about:blank", title: "No answer", status: answer.response.status, detail: "The server gave no answer that can be read. Is it still running?" });
+  throw new ApiError(
+    problem?.detail
+      ? problem
+      : {
+          type: "about:blank",
+          title: "No answer",
+          status: answer.response.status,
+          detail: "The server gave no answer that can be read. Is it still running?",
+        },
+  );
 }
 
 export interface Document {
@@ -66,8 +75,14 @@ export interface Document {
 
 /** Reads a document; a document that is not there has no hash and no text. */
 export async function readDocument(site: string, path: string): Promise<Document> {
-  const answer = await fetch(`/api/v1/sites/${encodeURIComponent(site)}/documents?path=${encodeURIComponent(path)}`, { headers });
+  const answer = await fetch(
+    `/api/v1/sites/${encodeURIComponent(site)}/documents?path=${encodeURIComponent(path)}`,
+    { headers },
+  );
   if (answer.status === 404) return { text: "", hash: "" };
   if (!answer.ok) throw new ApiError((await answer.json()) as Problem);
-  return { text: await answer.text(), hash: (answer.headers.get("ETag") ?? "").replaceAll('"', "") };
+  return {
+    text: await answer.text(),
+    hash: (answer.headers.get("ETag") ?? "").replaceAll('"', ""),
+  };
 }

@@ -15,14 +15,30 @@ function Window() {
   useEvents(told);
   return (
     <>
-      <p role="status">{overview.data?.title} {overview.data?.checked ? "checked" : "checking"} {review.data?.records.length}</p>
-      <button type="button" onClick={() => save.mutate({ title: "Mine", changes: [] })}>Save</button>
-      <button type="button" onClick={() => undo.mutate()}>Undo</button>
+      <p role="status">
+        {overview.data?.title} {overview.data?.checked ? "checked" : "checking"}{" "}
+        {review.data?.records.length}
+      </p>
+      <button type="button" onClick={() => save.mutate({ title: "Mine", changes: [] })}>
+        Save
+      </button>
+      <button type="button" onClick={() => undo.mutate()}>
+        Undo
+      </button>
     </>
   );
 }
 
-const overview = (title: string, checked = true) => ({ name: "small", title, home: "/", version: 3, checked, pages: [], drafts: [], blocks: [] });
+const overview = (title: string, checked = true) => ({
+  name: "small",
+  title,
+  home: "/",
+  version: 3,
+  checked,
+  pages: [],
+  drafts: [],
+  blocks: [],
+});
 const status = () => screen.getByRole("status").textContent;
 const idle = () => act(() => new Promise((later) => setTimeout(later, 260))); // as long as an answer of one's own may take
 

@@ -1,4 +1,10 @@
-import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import {
+  queryOptions,
+  useMutation,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+} from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useEffectEvent } from "react";
 import { useParams } from "react-router";
 import { asked, type Look } from "../shared/look";
@@ -9,35 +15,48 @@ export function useSite(): string {
   return useParams().site ?? "";
 }
 
-const overviewOf = (site: string) => queryOptions({
-  queryKey: [site, "overview"],
-  queryFn: async () => unwrap(await api.GET("/sites/{site}", { params: { path: { site } } })),
-});
+const overviewOf = (site: string) =>
+  queryOptions({
+    queryKey: [site, "overview"],
+    queryFn: async () => unwrap(await api.GET("/sites/{site}", { params: { path: { site } } })),
+  });
 
-const blockOf = (site: string, block: string) => queryOptions({
-  queryKey: [site, "block", block],
-  queryFn: async () => unwrap(await api.GET("/sites/{site}/blocks/{block}", { params: { path: { site, block } } })),
-  retry: false,
-});
+const blockOf = (site: string, block: string) =>
+  queryOptions({
+    queryKey: [site, "block", block],
+    queryFn: async () =>
+      unwrap(await api.GET("/sites/{site}/blocks/{block}", { params: { path: { site, block } } })),
+    retry: false,
+  });
 
-const documentOf = (site: string, path: string) => queryOptions({
-  queryKey: [site, "document", path],
-  queryFn: () => readDocument(site, path),
-  enabled: path !== "",
-});
+const documentOf = (site: string, path: string) =>
+  queryOptions({
+    queryKey: [site, "document", path],
+    queryFn: () => readDocument(site, path),
+    enabled: path !== "",
+  });
 
 export const useOverview = () => useQuery(overviewOf(useSite()));
 
 /** How many errors the draft has, as far as that is known here; nothing is asked for it. */
-export const useErrors = () => useQuery({ ...overviewOf(useSite()), enabled: false }).data?.errors ?? 0;
+export const useErrors = () =>
+  useQuery({ ...overviewOf(useSite()), enabled: false }).data?.errors ?? 0;
 export const useBlock = (block: string) => useQuery(blockOf(useSite(), block));
 export const useDocument = (path: string) => useQuery(documentOf(useSite(), path));
 
 /** Asks for what the place at an address will show, before it is drawn; done when all
  *  of it is there. */
 export async function askAhead(client: QueryClient, address: Location) {
-  const [site = "", place = "", name = ""] = address.pathname.split("/").slice(1).map(decodeURIComponent);
-  const doc = place === "pages" ? new URLSearchParams(address.search).get("doc") : place === "blocks" && name ? `blocks/${name}.html` : null;
+  const [site = "", place = "", name = ""] = address.pathname
+    .split("/")
+    .slice(1)
+    .map(decodeURIComponent);
+  const doc =
+    place === "pages"
+      ? new URLSearchParams(address.search).get("doc")
+      : place === "blocks" && name
+        ? `blocks/${name}.html`
+        : null;
   if (!site) return;
   await Promise.all([
     client.query(overviewOf(site)),
@@ -51,7 +70,12 @@ export function usePlacements(block: string) {
   const site = useSite();
   return useQuery({
     queryKey: [site, "placements", block],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}/blocks/{block}/placements", { params: { path: { site, block } } })),
+    queryFn: async () =>
+      unwrap(
+        await api.GET("/sites/{site}/blocks/{block}/placements", {
+          params: { path: { site, block } },
+        }),
+      ),
   });
 }
 
@@ -60,7 +84,10 @@ export function useRows(path: string, text: string) {
   const site = useSite();
   return useQuery({
     queryKey: ["rows", path, text],
-    queryFn: async () => unwrap(await api.POST("/sites/{site}/rows", { params: { path: { site } }, body: { path, text } })),
+    queryFn: async () =>
+      unwrap(
+        await api.POST("/sites/{site}/rows", { params: { path: { site } }, body: { path, text } }),
+      ),
     placeholderData: (old) => old,
     gcTime: 10_000,
     enabled: path.endsWith(".html"),
@@ -72,7 +99,10 @@ export function useCallers(name: string) {
   const site = useSite();
   return useQuery({
     queryKey: [site, "callers", name],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}/callers", { params: { path: { site }, query: { name } } })),
+    queryFn: async () =>
+      unwrap(
+        await api.GET("/sites/{site}/callers", { params: { path: { site }, query: { name } } }),
+      ),
     enabled: name !== "",
   });
 }
@@ -82,7 +112,10 @@ export function useTrial(trial: ScriptTrial) {
   const site = useSite();
   return useQuery({
     queryKey: [site, "trial", trial],
-    queryFn: async () => unwrap(await api.POST("/sites/{site}/script-trials", { params: { path: { site } }, body: trial })),
+    queryFn: async () =>
+      unwrap(
+        await api.POST("/sites/{site}/script-trials", { params: { path: { site } }, body: trial }),
+      ),
     placeholderData: (old) => old,
     gcTime: 10_000,
   });
@@ -93,17 +126,23 @@ export function useReference() {
   const site = useSite();
   return useQuery({
     queryKey: [site, "reference"],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}/reference", { params: { path: { site } } })),
+    queryFn: async () =>
+      unwrap(await api.GET("/sites/{site}/reference", { params: { path: { site } } })),
   });
 }
 
 /** The fields that a block's text declares; undefined until they are known. */
 export function useFields(source: string) {
   const site = useSite();
-  const text = useDeferredValue(/^---\r?\n(?:[^]*?\n)?---[ \t]*(?:\r?\n|$)/.exec(source)?.[0] ?? source); // the front matter declares them
+  const text = useDeferredValue(
+    /^---\r?\n(?:[^]*?\n)?---[ \t]*(?:\r?\n|$)/.exec(source)?.[0] ?? source,
+  ); // the front matter declares them
   const { data } = useQuery({
     queryKey: ["fields", text],
-    queryFn: async () => unwrap(await api.POST("/sites/{site}/fields", { params: { path: { site } }, body: { text } })),
+    queryFn: async () =>
+      unwrap(
+        await api.POST("/sites/{site}/fields", { params: { path: { site } }, body: { text } }),
+      ),
     enabled: text !== "",
     placeholderData: (old) => old,
     gcTime: 10_000,
@@ -117,7 +156,15 @@ export function useExplanation(page: string, look: Look, proposal = "") {
   const site = useSite();
   return useQuery({
     queryKey: [site, "explanation", page, look, proposal],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}/explanations", { params: { path: { site }, query: { page, ...asked(look), ...(proposal && { proposal }) } } })),
+    queryFn: async () =>
+      unwrap(
+        await api.GET("/sites/{site}/explanations", {
+          params: {
+            path: { site },
+            query: { page, ...asked(look), ...(proposal && { proposal }) },
+          },
+        }),
+      ),
     enabled: page !== "",
     placeholderData: (old) => (old?.page === page ? old : undefined),
   });
@@ -128,7 +175,10 @@ export function useValues(block: string) {
   const site = useSite();
   return useQuery({
     queryKey: [site, "values", block],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}/blocks/{block}/values", { params: { path: { site, block } } })),
+    queryFn: async () =>
+      unwrap(
+        await api.GET("/sites/{site}/blocks/{block}/values", { params: { path: { site, block } } }),
+      ),
   });
 }
 
@@ -137,7 +187,15 @@ export function useLadder(page: string, address: string, look: Look, proposal = 
   const site = useSite();
   return useQuery({
     queryKey: [site, "ladder", page, address, look, proposal],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}/ladders", { params: { path: { site }, query: { page, address, ...asked(look), ...(proposal && { proposal }) } } })),
+    queryFn: async () =>
+      unwrap(
+        await api.GET("/sites/{site}/ladders", {
+          params: {
+            path: { site },
+            query: { page, address, ...asked(look), ...(proposal && { proposal }) },
+          },
+        }),
+      ),
     enabled: address !== "",
     retry: false,
     placeholderData: (old) => (old?.address === address ? old : undefined),
@@ -146,10 +204,19 @@ export function useLadder(page: string, address: string, look: Look, proposal = 
 
 export function useWinners() {
   const site = useSite();
-  return useQuery({ queryKey: [site, "winners"], queryFn: async () => unwrap(await api.GET("/sites/{site}/winners", { params: { path: { site } } })) });
+  return useQuery({
+    queryKey: [site, "winners"],
+    queryFn: async () =>
+      unwrap(await api.GET("/sites/{site}/winners", { params: { path: { site } } })),
+  });
 }
 
-export const rulesOf = (site: string) => queryOptions({ queryKey: [site, "rules"], queryFn: async () => unwrap(await api.GET("/sites/{site}/rules", { params: { path: { site } } })) });
+export const rulesOf = (site: string) =>
+  queryOptions({
+    queryKey: [site, "rules"],
+    queryFn: async () =>
+      unwrap(await api.GET("/sites/{site}/rules", { params: { path: { site } } })),
+  });
 export const useRules = () => useQuery(rulesOf(useSite()));
 
 /** A rule as its text says, and what it would do. */
@@ -158,14 +225,25 @@ export function useRuleReading(name: string, text: string) {
   const { data: overview } = useOverview();
   return useQuery({
     queryKey: [site, "rule-reading", name, text, overview?.version],
-    queryFn: async () => unwrap(await api.POST("/sites/{site}/rule-readings", { params: { path: { site } }, body: { name, text } })),
+    queryFn: async () =>
+      unwrap(
+        await api.POST("/sites/{site}/rule-readings", {
+          params: { path: { site } },
+          body: { name, text },
+        }),
+      ),
     enabled: text !== "",
     placeholderData: (old) => old,
     gcTime: 10_000,
   });
 }
 
-export const layoutsOf = (site: string) => queryOptions({ queryKey: [site, "layouts"], queryFn: async () => unwrap(await api.GET("/sites/{site}/layouts", { params: { path: { site } } })) });
+export const layoutsOf = (site: string) =>
+  queryOptions({
+    queryKey: [site, "layouts"],
+    queryFn: async () =>
+      unwrap(await api.GET("/sites/{site}/layouts", { params: { path: { site } } })),
+  });
 export const useLayouts = () => useQuery(layoutsOf(useSite()));
 
 /** What a layout's text says. */
@@ -173,7 +251,13 @@ export function useLayoutReading(text: string) {
   const site = useSite();
   return useQuery({
     queryKey: ["layout-reading", text],
-    queryFn: async () => unwrap(await api.POST("/sites/{site}/layout-readings", { params: { path: { site } }, body: { text } })),
+    queryFn: async () =>
+      unwrap(
+        await api.POST("/sites/{site}/layout-readings", {
+          params: { path: { site } },
+          body: { text },
+        }),
+      ),
     enabled: text !== "",
     placeholderData: (old) => old,
     gcTime: 10_000,
@@ -182,7 +266,11 @@ export function useLayoutReading(text: string) {
 
 export function useMenus() {
   const site = useSite();
-  return useQuery({ queryKey: [site, "menus"], queryFn: async () => unwrap(await api.GET("/sites/{site}/menus", { params: { path: { site } } })) });
+  return useQuery({
+    queryKey: [site, "menus"],
+    queryFn: async () =>
+      unwrap(await api.GET("/sites/{site}/menus", { params: { path: { site } } })),
+  });
 }
 
 /** The items of a menu's text. */
@@ -190,7 +278,13 @@ export function useMenuReading(text: string) {
   const site = useSite();
   return useQuery({
     queryKey: ["menu-reading", text],
-    queryFn: async () => unwrap(await api.POST("/sites/{site}/menu-readings", { params: { path: { site } }, body: { text } })),
+    queryFn: async () =>
+      unwrap(
+        await api.POST("/sites/{site}/menu-readings", {
+          params: { path: { site } },
+          body: { text },
+        }),
+      ),
     enabled: text !== "",
     placeholderData: (old) => old,
     gcTime: 10_000,
@@ -201,7 +295,8 @@ export function useReview() {
   const site = useSite();
   return useQuery({
     queryKey: [site, "review"],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}/review", { params: { path: { site } } })),
+    queryFn: async () =>
+      unwrap(await api.GET("/sites/{site}/review", { params: { path: { site } } })),
   });
 }
 
@@ -209,7 +304,8 @@ export function useFindings() {
   const site = useSite();
   return useQuery({
     queryKey: [site, "findings"],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}/findings", { params: { path: { site } } })),
+    queryFn: async () =>
+      unwrap(await api.GET("/sites/{site}/findings", { params: { path: { site } } })),
   });
 }
 
@@ -217,7 +313,12 @@ export function useComparison(against: string, page: string, look: Look) {
   const site = useSite();
   return useQuery({
     queryKey: [site, "comparison", against, page, look],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}/comparisons/{against}", { params: { path: { site, against }, query: { page, ...asked(look) } } })),
+    queryFn: async () =>
+      unwrap(
+        await api.GET("/sites/{site}/comparisons/{against}", {
+          params: { path: { site, against }, query: { page, ...asked(look) } },
+        }),
+      ),
     enabled: against !== "" && page !== "",
     retry: false,
     placeholderData: (old) => old,
@@ -251,10 +352,14 @@ export function useSave() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: async ({ landed, ...body }: ChangeSet & { landed?: (saved: Saved) => void }) => {
-      const saved = unwrap(await api.POST("/sites/{site}/change-sets", { params: { path: { site } }, body }));
-      for (const c of body.changes) { // known at once, before anybody types on what was there before
+      const saved = unwrap(
+        await api.POST("/sites/{site}/change-sets", { params: { path: { site } }, body }),
+      );
+      for (const c of body.changes) {
+        // known at once, before anybody types on what was there before
         const hash = saved.hashes?.[c.path];
-        if (hash !== undefined && (c.text !== undefined || c.delete)) client.setQueryData(documentOf(site, c.path).queryKey, { text: c.text ?? "", hash });
+        if (hash !== undefined && (c.text !== undefined || c.delete))
+          client.setQueryData(documentOf(site, c.path).queryKey, { text: c.text ?? "", hash });
       }
       landed?.(saved);
       return saved;
@@ -267,7 +372,8 @@ export function useStep(step: "undo" | "redo") {
   const site = useSite();
   const refresh = useRefreshAfter();
   return useMutation({
-    mutationFn: async () => unwrap(await api.POST(`/sites/{site}/${step}`, { params: { path: { site } } })),
+    mutationFn: async () =>
+      unwrap(await api.POST(`/sites/{site}/${step}`, { params: { path: { site } } })),
     onSuccess: refresh,
   });
 }
@@ -289,7 +395,8 @@ export function useEvents(told: (kind: "draft" | "release", title: string) => vo
   const checked = useEffectEvent(refresh);
   // The checks can have ended after the overview was told and before anybody listened.
   const caughtUp = useEffectEvent(() => {
-    if (client.getQueryData(overviewOf(site).queryKey)?.checked === false) void client.invalidateQueries({ queryKey: overviewOf(site).queryKey });
+    if (client.getQueryData(overviewOf(site).queryKey)?.checked === false)
+      void client.invalidateQueries({ queryKey: overviewOf(site).queryKey });
   });
   useEffect(() => {
     if (!site) return;

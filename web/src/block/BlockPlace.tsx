@@ -39,7 +39,12 @@ export function BlockPlace() {
   const { block = "" } = useParams();
   const overview = useOverview();
   const data = useBlock(block);
-  if (data.error) return <p className="empty" role="alert">{data.error.message} Choose another from the shelf.</p>;
+  if (data.error)
+    return (
+      <p className="empty" role="alert">
+        {data.error.message} Choose another from the shelf.
+      </p>
+    );
   if (!data.data || !overview.data) return null;
   return <Bench key={block} block={data.data} overview={overview.data} />;
 }
@@ -55,14 +60,29 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
   const markup = useText(block.path);
   const style = useText(paths[1] ?? "", block.style !== "");
   const behaviour = useText(paths[2] ?? "", block.behaviour !== "");
-  const docs = [{ path: block.path, ...markup }, { path: paths[1] ?? "", ...style }, { path: paths[2] ?? "", ...behaviour }];
+  const docs = [
+    { path: block.path, ...markup },
+    { path: paths[1] ?? "", ...style },
+    { path: paths[2] ?? "", ...behaviour },
+  ];
   const clash = docs.find((d) => d.stale) ?? docs.find((d) => d.path === conflicted && d.dirty);
   const impact = edit.proposal?.impact;
   const row = overview.blocks.find((b) => b.name === block.name)?.states ?? "";
 
   const subject = useMemo<WallSubject>(() => {
-    if (impact && edit.proposal) return { question: "would", about: "What would this edit change?", states: effectStates(impact.effects), against: edit.proposal.id };
-    return { question: "stands", about: `Where does ${block.title} stand?`, states: standing(row), against: "live" };
+    if (impact && edit.proposal)
+      return {
+        question: "would",
+        about: "What would this edit change?",
+        states: effectStates(impact.effects),
+        against: edit.proposal.id,
+      };
+    return {
+      question: "stands",
+      about: `Where does ${block.title} stand?`,
+      states: standing(row),
+      against: "live",
+    };
   }, [impact, edit.proposal, row, block.title]);
   useWallSubject(subject);
 
@@ -75,55 +95,151 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
       },
     );
   }, [edit]);
-  const managed = useCallback((title: string, o: Operation) => {
-    tellSaved(title);
-    void go(o.operation === "delete-block" ? `/${site}/blocks` : `/${site}/blocks/${o.to ?? ""}`);
-  }, [go, site]);
+  const managed = useCallback(
+    (title: string, o: Operation) => {
+      tellSaved(title);
+      void go(o.operation === "delete-block" ? `/${site}/blocks` : `/${site}/blocks/${o.to ?? ""}`);
+    },
+    [go, site],
+  );
   const problems = edit.proposal?.problems ?? [];
   const savable = edit.dirty && edit.fresh && problems.length === 0 && !clash && !edit.saving;
   useSaveKey(edit.dirty && !edit.fresh, savable, save);
-  const look = (page?: string) => setParams((p) => {
-    const first = page ?? firstInQuestion(overview, subject.states);
-    if (first) p.set("peek", first);
-    return p;
-  });
-  const linked = useMemo(() => standing(row).filter((s) => s === "linked" || s === "own").length, [row]);
+  const look = (page?: string) =>
+    setParams((p) => {
+      const first = page ?? firstInQuestion(overview, subject.states);
+      if (first) p.set("peek", first);
+      return p;
+    });
+  const linked = useMemo(
+    () => standing(row).filter((s) => s === "linked" || s === "own").length,
+    [row],
+  );
   return (
     <>
       <div className="subject">
         <h1>{block.title}</h1>
         <CallChip call={block.call} />
-        <span className="soft">stands on {linked} {linked === 1 ? "page" : "pages"}</span>
+        <span className="soft">
+          stands on {linked} {linked === 1 ? "page" : "pages"}
+        </span>
         <PlaceByRule block={block.name} />
-        <Button component={Link} to={`/${site}/roll-out?block=${block.name}`} variant="outlined" color="secondary">Put on pages</Button>
-        <Tabs label="Parts of the block" value={tab} choose={(t) => setParams((p) => { p.set("tab", t); return p; })} tabs={[["make", "Make"], ["placements", "Placements"], ["values", "Values"], ["manage", "Manage"]]} />
+        <Button
+          component={Link}
+          to={`/${site}/roll-out?block=${block.name}`}
+          variant="outlined"
+          color="secondary"
+        >
+          Put on pages
+        </Button>
+        <Tabs
+          label="Parts of the block"
+          value={tab}
+          choose={(t) =>
+            setParams((p) => {
+              p.set("tab", t);
+              return p;
+            })
+          }
+          tabs={[
+            ["make", "Make"],
+            ["placements", "Placements"],
+            ["values", "Values"],
+            ["manage", "Manage"],
+          ]}
+        />
       </div>
       {edit.dirty ? (
-        <Say tone={problems.length ? "bad" : "would"} actions={
-          <>
-            {impact && <Button variant="outlined" color="secondary" onClick={() => look()} disabled={!firstInQuestion(overview, subject.states)}>Look at them</Button>}
-            <Discard paths={paths} />
-            <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">Save to draft</Button>
-          </>
-        }>
-          {problems.length > 0 ? <span className="bad-text">This cannot be saved yet: {problems[0]?.message}</span> : edit.failed ? <span className="bad-text">{edit.failed}</span> : impact ? <Sentence text={impact.sentence} /> : "Working out what this changes…"}
+        <Say
+          tone={problems.length ? "bad" : "would"}
+          actions={
+            <>
+              {impact && (
+                <Button
+                  variant="outlined"
+                  color="secondary"
+                  onClick={() => look()}
+                  disabled={!firstInQuestion(overview, subject.states)}
+                >
+                  Look at them
+                </Button>
+              )}
+              <Discard paths={paths} />
+              <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">
+                Save to draft
+              </Button>
+            </>
+          }
+        >
+          {problems.length > 0 ? (
+            <span className="bad-text">This cannot be saved yet: {problems[0]?.message}</span>
+          ) : edit.failed ? (
+            <span className="bad-text">{edit.failed}</span>
+          ) : impact ? (
+            <Sentence text={impact.sentence} />
+          ) : (
+            "Working out what this changes…"
+          )}
         </Say>
       ) : (
-        <Say tone="quiet"><span className="soft">{block.about || "Edit the markup or a field, and the wall shows which pages that would change."}</span></Say>
+        <Say tone="quiet">
+          <span className="soft">
+            {block.about ||
+              "Edit the markup or a field, and the wall shows which pages that would change."}
+          </span>
+        </Say>
       )}
-      <Suspense fallback={<p className="empty" aria-busy="true">Opening…</p>}>
+      <Suspense
+        fallback={
+          <p className="empty" aria-busy="true">
+            Opening…
+          </p>
+        }
+      >
         {clash ? (
-          <Conflict key={clash.path} path={clash.path} theirs={clash.saved} mine={clash.text} keep={() => { clash.rebase(clash.text); setConflicted(""); }} drop={() => { clash.drop(); setConflicted(""); }} />
+          <Conflict
+            key={clash.path}
+            path={clash.path}
+            theirs={clash.saved}
+            mine={clash.text}
+            keep={() => {
+              clash.rebase(clash.text);
+              setConflicted("");
+            }}
+            drop={() => {
+              clash.drop();
+              setConflicted("");
+            }}
+          />
         ) : tab === "placements" ? (
           <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
             <Placements block={block.name} look={look} done={tellSaved} />
           </div>
         ) : tab === "values" ? (
-          <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><ValuesTable block={block.name} idle={subject} /></div>
+          <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
+            <ValuesTable block={block.name} idle={subject} />
+          </div>
         ) : tab === "manage" ? (
-          <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}><Manage block={block} linked={linked} blocks={overview.blocks} idle={subject} done={managed} changed={tellSaved} /></div>
+          <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
+            <Manage
+              block={block}
+              linked={linked}
+              blocks={overview.blocks}
+              idle={subject}
+              done={managed}
+              changed={tellSaved}
+            />
+          </div>
         ) : (
-          <Make block={block} overview={overview} proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""} changes={edit.changes} problems={problems} quiet={!edit.dirty || edit.fresh} made={tellSaved} />
+          <Make
+            block={block}
+            overview={overview}
+            proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""}
+            changes={edit.changes}
+            problems={problems}
+            quiet={!edit.dirty || edit.fresh}
+            made={tellSaved}
+          />
         )}
       </Suspense>
     </>
@@ -131,7 +247,10 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
 }
 
 function firstInQuestion(overview: Overview, states: State[]): string | undefined {
-  const i = states.findIndex((s) => s === "break") >= 0 ? states.findIndex((s) => s === "break") : states.findIndex((s) => s === "change");
+  const i =
+    states.findIndex((s) => s === "break") >= 0
+      ? states.findIndex((s) => s === "break")
+      : states.findIndex((s) => s === "change");
   const j = i >= 0 ? i : states.findIndex((s) => s !== "none");
   return overview.pages[j]?.path;
 }
@@ -139,14 +258,53 @@ function firstInQuestion(overview: Overview, states: State[]): string | undefine
 function Discard({ paths }: { paths: string[] }) {
   const site = useSite();
   const buffers = useBuffers();
-  return <Button variant="outlined" color="secondary" onClick={() => paths.forEach((p) => buffers.set(site, p, null))}>Discard</Button>;
+  return (
+    <Button
+      variant="outlined"
+      color="secondary"
+      onClick={() => paths.forEach((p) => buffers.set(site, p, null))}
+    >
+      Discard
+    </Button>
+  );
 }
 
-function Make({ block, overview, proposalID, changes, quiet, made, problems }: { block: Block; overview: Overview; proposalID: string; changes: ChangeSet["changes"]; quiet: boolean; made: (title: string) => void; problems: { path: string; line: number; column: number; message: string; code: string; severity: string }[] }) {
+function Make({
+  block,
+  overview,
+  proposalID,
+  changes,
+  quiet,
+  made,
+  problems,
+}: {
+  block: Block;
+  overview: Overview;
+  proposalID: string;
+  changes: ChangeSet["changes"];
+  quiet: boolean;
+  made: (title: string) => void;
+  problems: {
+    path: string;
+    line: number;
+    column: number;
+    message: string;
+    code: string;
+    severity: string;
+  }[];
+}) {
   const [params] = useSearchParams();
   const [part, setPart] = useState<Part>(params.get("part") === "fields" ? "fields" : "markup");
-  const path = part === "style" ? `blocks/${block.name}.css` : part === "behaviour" ? `blocks/${block.name}.js` : block.path;
-  const doc = useText(path, path === block.path || block.style === path || block.behaviour === path);
+  const path =
+    part === "style"
+      ? `blocks/${block.name}.css`
+      : part === "behaviour"
+        ? `blocks/${block.name}.js`
+        : block.path;
+  const doc = useText(
+    path,
+    path === block.path || block.style === path || block.behaviour === path,
+  );
   const [at, setAt] = useState(-1);
   const [anchor, setAnchor] = useState(-1);
   const [piece, setPiece] = useState<{ from: number; to: number; text: string } | null>(null);
@@ -156,7 +314,12 @@ function Make({ block, overview, proposalID, changes, quiet, made, problems }: {
   const listed = part === "markup" && asList && (rows.data?.length ?? 0) > 0;
   const [inserted, setInserted] = useState({ at: -1, behind: -1 }); // where the next one goes, if the cursor stays
   const insert = (call: string) => {
-    const where = at >= 0 && at === inserted.at ? inserted.behind : at >= 0 ? behindTag(doc.text, at) : doc.text.length;
+    const where =
+      at >= 0 && at === inserted.at
+        ? inserted.behind
+        : at >= 0
+          ? behindTag(doc.text, at)
+          : doc.text.length;
     doc.set(doc.text.slice(0, where) + call + doc.text.slice(where));
     setAt(where + 3);
     setInserted({ at: where + 3, behind: where + call.length });
@@ -164,38 +327,110 @@ function Make({ block, overview, proposalID, changes, quiet, made, problems }: {
   const selected = part === "markup" && at >= 0 && anchor >= 0 && at !== anchor && !doc.dirty;
   const cut = () => {
     const [from, to] = [Math.min(at, anchor), Math.max(at, anchor)];
-    setPiece({ from: bytes(doc.text.slice(0, from)), to: bytes(doc.text.slice(0, to)), text: doc.text.slice(from, to) });
+    setPiece({
+      from: bytes(doc.text.slice(0, from)),
+      to: bytes(doc.text.slice(0, to)),
+      text: doc.text.slice(from, to),
+    });
   };
   return (
     <div className="halves">
       <div className="panel">
         <div className="bar">
-          <Tabs label="Documents of the block" className="" value={part} choose={setPart}
-            tabs={[["markup", "Markup"], ["fields", `Fields ${block.fields.length}`], ["style", block.style ? "Style" : "+ Style"], ["behaviour", block.behaviour ? "Behaviour" : "+ Behaviour"]]} />
-          {part === "markup" && (rows.data?.[0]?.items.length ?? 0) > 0 && <AsList on={asList} set={setAsList} />}
+          <Tabs
+            label="Documents of the block"
+            className=""
+            value={part}
+            choose={setPart}
+            tabs={[
+              ["markup", "Markup"],
+              ["fields", `Fields ${block.fields.length}`],
+              ["style", block.style ? "Style" : "+ Style"],
+              ["behaviour", block.behaviour ? "Behaviour" : "+ Behaviour"],
+            ]}
+          />
+          {part === "markup" && (rows.data?.[0]?.items.length ?? 0) > 0 && (
+            <AsList on={asList} set={setAsList} />
+          )}
           <span className="right">{doc.dirty ? "unsaved" : ""}</span>
-          {selected && !piece && !listed && <Button size="small" sx={{ padding: "0 6px" }} onClick={cut}>Make a field of it</Button>}
+          {selected && !piece && !listed && (
+            <Button size="small" sx={{ padding: "0 6px" }} onClick={cut}>
+              Make a field of it
+            </Button>
+          )}
           {part === "markup" && !listed && <InsertCall insert={insert} />}
         </div>
         {part === "fields" ? (
-          <div className="scroll"><Suspense><FieldsForm saved={block.fields} text={doc.text} change={doc.set} /></Suspense></div>
+          <div className="scroll">
+            <Suspense>
+              <FieldsForm saved={block.fields} text={doc.text} change={doc.set} />
+            </Suspense>
+          </div>
         ) : listed && rows.data ? (
-          <Suspense><RowLists path={path} text={doc.text} rows={rows.data} change={doc.set} edit={setAt} /></Suspense>
+          <Suspense>
+            <RowLists path={path} text={doc.text} rows={rows.data} change={doc.set} edit={setAt} />
+          </Suspense>
         ) : (
           <div className="code-box">
             <Suspense fallback={<p className="empty">Opening the editor…</p>}>
-              {doc.loaded && <Editor key={path} path={path} text={doc.text} change={doc.set} problems={problems} label={`Source of ${path}`} fold={part === "markup"} cursor={(head, from) => { setAt(head); setAnchor(from); }} />}
+              {doc.loaded && (
+                <Editor
+                  key={path}
+                  path={path}
+                  text={doc.text}
+                  change={doc.set}
+                  problems={problems}
+                  label={`Source of ${path}`}
+                  fold={part === "markup"}
+                  cursor={(head, from) => {
+                    setAt(head);
+                    setAnchor(from);
+                  }}
+                />
+              )}
             </Suspense>
           </div>
         )}
-        <Suspense>{piece && !doc.dirty ? <MakeField block={block.name} piece={piece} text={piece.text} done={(title) => { setPiece(null); made(title); }} close={() => setPiece(null)} /> : part === "markup" && at >= 0 && <CallPanel text={doc.text} at={at} change={doc.set} close={() => setAt(-1)} />}</Suspense>
+        <Suspense>
+          {piece && !doc.dirty ? (
+            <MakeField
+              block={block.name}
+              piece={piece}
+              text={piece.text}
+              done={(title) => {
+                setPiece(null);
+                made(title);
+              }}
+              close={() => setPiece(null)}
+            />
+          ) : (
+            part === "markup" &&
+            at >= 0 && (
+              <CallPanel text={doc.text} at={at} change={doc.set} close={() => setAt(-1)} />
+            )
+          )}
+        </Suspense>
         {problems.length > 0 && (
           <ul className="problems" aria-label="Problems">
-            {problems.map((p) => <li key={`${p.path}${p.line}${p.column}${p.code}`}><b>{p.path}:{p.line}:{p.column}</b> {p.message}</li>)}
+            {problems.map((p) => (
+              <li key={`${p.path}${p.line}${p.column}${p.code}`}>
+                <b>
+                  {p.path}:{p.line}:{p.column}
+                </b>{" "}
+                {p.message}
+              </li>
+            ))}
           </ul>
         )}
       </div>
-      <Rendering block={block} overview={overview} proposalID={proposalID} changes={changes} quiet={quiet} sound={problems.length === 0} />
+      <Rendering
+        block={block}
+        overview={overview}
+        proposalID={proposalID}
+        changes={changes}
+        quiet={quiet}
+        sound={problems.length === 0}
+      />
     </div>
   );
 }

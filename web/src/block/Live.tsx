@@ -28,11 +28,31 @@ export interface OwnElement {
 /** A page in a sandboxed frame, at the width of a device and scaled to fit. A new
  *  version loads behind the old one and takes its place when it is ready, in a frame
  *  of its own: one that is led elsewhere while it loads can stay where it was. */
-export function Live({ url, width, title, light, follow, point, own }: { url: string; width: Width; title: string; light: Light; follow?: (href: string) => void; point?: (p: Pointed) => void; own?: (e: OwnElement) => void }) {
+export function Live({
+  url,
+  width,
+  title,
+  light,
+  follow,
+  point,
+  own,
+}: {
+  url: string;
+  width: Width;
+  title: string;
+  light: Light;
+  follow?: (href: string) => void;
+  point?: (p: Pointed) => void;
+  own?: (e: OwnElement) => void;
+}) {
   const box = useRef<HTMLDivElement>(null);
   const frames = useRef<(HTMLIFrameElement | null)[]>([null, null]);
   const [size, setSize] = useState({ w: 0, h: 0 });
-  const [slots, setSlots] = useState<{ urls: [string, string]; ready: [boolean, boolean]; front: 0 | 1 }>({ urls: [url, ""], ready: [false, false], front: 0 });
+  const [slots, setSlots] = useState<{
+    urls: [string, string];
+    ready: [boolean, boolean];
+    front: 0 | 1;
+  }>({ urls: [url, ""], ready: [false, false], front: 0 });
   const top = useRef(0);
   const [begun, setBegun] = useState(false); // a page is another document to load: what stands around it comes first
   useEffect(() => {
@@ -42,7 +62,12 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
 
   const back = slots.front === 0 ? 1 : 0;
   if (slots.urls[slots.front] !== url) {
-    if (slots.urls[back] !== url) setSlots({ ...slots, urls: put(slots.urls, back, url), ready: put(slots.ready, back, false) });
+    if (slots.urls[back] !== url)
+      setSlots({
+        ...slots,
+        urls: put(slots.urls, back, url),
+        ready: put(slots.ready, back, false),
+      });
     else if (slots.ready[back]) setSlots({ ...slots, front: back }); // as it was before
   }
 
@@ -64,9 +89,17 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
       switch (m.shelf) {
         case "ready": {
           const samePage = pageOf(slots.urls[0]) === pageOf(slots.urls[1]);
-          frame?.postMessage({ shelf: "light", ...light, scroll: light.scroll && !(samePage && top.current) }, "*");
-          if (samePage && top.current) frame?.postMessage({ shelf: "scroll", top: top.current }, "*");
-          setSlots((s) => ({ ...s, ready: put(s.ready, i, true), front: s.urls[i] === url ? (i as 0 | 1) : s.front }));
+          frame?.postMessage(
+            { shelf: "light", ...light, scroll: light.scroll && !(samePage && top.current) },
+            "*",
+          );
+          if (samePage && top.current)
+            frame?.postMessage({ shelf: "scroll", top: top.current }, "*");
+          setSlots((s) => ({
+            ...s,
+            ready: put(s.ready, i, true),
+            front: s.urls[i] === url ? (i as 0 | 1) : s.front,
+          }));
           break;
         }
         case "scrolled":
@@ -91,18 +124,38 @@ export function Live({ url, width, title, light, follow, point, own }: { url: st
   }, [light, url, slots, follow, point, own]);
 
   useEffect(() => {
-    for (const f of frames.current) f?.contentWindow?.postMessage({ shelf: "light", ...light }, "*");
+    for (const f of frames.current)
+      f?.contentWindow?.postMessage({ shelf: "light", ...light }, "*");
   }, [light]);
 
   const w = widths[width];
   const scale = Math.min(1, size.w / w || 1);
   return (
     <div className="live" ref={box} data-page={pageOf(url)}>
-      {begun && ([0, 1] as const).map((i) => slots.urls[i] !== "" && (
-        <iframe key={slots.urls[i]} ref={(el) => { frames.current[i] = el; }} src={slots.urls[i]} title={i === slots.front ? title : "next version"} sandbox="allow-scripts"
-          className={i === slots.front ? "front" : "waiting"} aria-hidden={i !== slots.front} aria-busy={!slots.ready[i]} tabIndex={i === slots.front ? 0 : -1}
-          style={{ width: w, height: size.h / scale, transform: `scale(${scale}) translateX(-50%)` }} />
-      ))}
+      {begun &&
+        ([0, 1] as const).map(
+          (i) =>
+            slots.urls[i] !== "" && (
+              <iframe
+                key={slots.urls[i]}
+                ref={(el) => {
+                  frames.current[i] = el;
+                }}
+                src={slots.urls[i]}
+                title={i === slots.front ? title : "next version"}
+                sandbox="allow-scripts"
+                className={i === slots.front ? "front" : "waiting"}
+                aria-hidden={i !== slots.front}
+                aria-busy={!slots.ready[i]}
+                tabIndex={i === slots.front ? 0 : -1}
+                style={{
+                  width: w,
+                  height: size.h / scale,
+                  transform: `scale(${scale}) translateX(-50%)`,
+                }}
+              />
+            ),
+        )}
     </div>
   );
 }
@@ -113,5 +166,8 @@ function put<T>(pair: [T, T], at: number, value: T): [T, T] {
 
 /** The page's address in the address of a preview. */
 export function pageOf(url: string): string {
-  return url.replace(/^https?:\/\/[^/]+/, "").replace(/^\/_(draft|live|edit\/[^/]+)/, "").replace(/\?.*$/, "");
+  return url
+    .replace(/^https?:\/\/[^/]+/, "")
+    .replace(/^\/_(draft|live|edit\/[^/]+)/, "")
+    .replace(/\?.*$/, "");
 }

@@ -12,62 +12,182 @@ type Done = (title: string, operation: Operation) => void;
 
 /** Renaming, duplicating and deleting a block, and what becomes of its fields, each with
  *  what it does before it is done. done leads elsewhere, changed stays. */
-export function Manage({ block, linked, blocks, idle, done, changed }: { block: Block; linked: number; blocks: BlockSummary[]; idle: WallSubject; done: Done; changed: Done }) {
+export function Manage({
+  block,
+  linked,
+  blocks,
+  idle,
+  done,
+  changed,
+}: {
+  block: Block;
+  linked: number;
+  blocks: BlockSummary[];
+  idle: WallSubject;
+  done: Done;
+  changed: Done;
+}) {
   return (
     <div className="scroll manage">
-      <Named block={block.name} operation="rename-block" title="Rename" label="New name" about="Every call, rule, override, copy and sample follows." done={done} />
-      <Named block={block.name} operation="duplicate-block" title="Duplicate" label="Name of the duplicate" about="Its markup, fields, style and behaviour, under another name; it stands nowhere yet." done={done} />
+      <Named
+        block={block.name}
+        operation="rename-block"
+        title="Rename"
+        label="New name"
+        about="Every call, rule, override, copy and sample follows."
+        done={done}
+      />
+      <Named
+        block={block.name}
+        operation="duplicate-block"
+        title="Duplicate"
+        label="Name of the duplicate"
+        about="Its markup, fields, style and behaviour, under another name; it stands nowhere yet."
+        done={done}
+      />
       <ManageFields block={block.name} fields={block.fields} idle={idle} done={changed} />
       <Delete block={block} linked={linked} blocks={blocks} done={done} />
     </div>
   );
 }
 
-function Named({ block, operation, title, label, about, done }: { block: string; operation: "rename-block" | "duplicate-block"; title: string; label: string; about: string; done: Done }) {
+function Named({
+  block,
+  operation,
+  title,
+  label,
+  about,
+  done,
+}: {
+  block: string;
+  operation: "rename-block" | "duplicate-block";
+  title: string;
+  label: string;
+  about: string;
+  done: Done;
+}) {
   const [to, setTo] = useState("");
   const live = useLiveOperation(to ? { operation, block, to } : null, done);
   const files = live.operated?.change_set.changes.filter((c) => !c.delete).length ?? 0;
   return (
     <form className="manage-row" aria-label={title} {...live.form()}>
       <h2>{title}</h2>
-      <TextField label={label} value={to} onChange={(e) => setTo(e.target.value)} error={live.error !== ""} slotProps={{ htmlInput: { spellCheck: false } }} />
+      <TextField
+        label={label}
+        value={to}
+        onChange={(e) => setTo(e.target.value)}
+        error={live.error !== ""}
+        slotProps={{ htmlInput: { spellCheck: false } }}
+      />
       <div role="status">
-        {live.error ? <span className="bad-text">{live.error}</span> : live.operated ? <><Sentence text={live.operated.proposal.impact?.sentence ?? ""} /> <span className="soft">{files} {files === 1 ? "document" : "documents"} written.</span></> : <span className="soft">{about}</span>}
+        {live.error ? (
+          <span className="bad-text">{live.error}</span>
+        ) : live.operated ? (
+          <>
+            <Sentence text={live.operated.proposal.impact?.sentence ?? ""} />{" "}
+            <span className="soft">
+              {files} {files === 1 ? "document" : "documents"} written.
+            </span>
+          </>
+        ) : (
+          <span className="soft">{about}</span>
+        )}
       </div>
-      <Button type="submit" variant="contained" disabled={!live.savable}>{title}</Button>
+      <Button type="submit" variant="contained" disabled={!live.savable}>
+        {title}
+      </Button>
     </form>
   );
 }
 
-const ways = { nothing: "Only if nothing uses it", copies: "Leave a one-off copy in every spot", content: "Put its content in every spot, as plain text", another: "Put another block in every spot" } as const;
+const ways = {
+  nothing: "Only if nothing uses it",
+  copies: "Leave a one-off copy in every spot",
+  content: "Put its content in every spot, as plain text",
+  another: "Put another block in every spot",
+} as const;
 
-function Delete({ block, linked, blocks, done }: { block: Block; linked: number; blocks: BlockSummary[]; done: Done }) {
+function Delete({
+  block,
+  linked,
+  blocks,
+  done,
+}: {
+  block: Block;
+  linked: number;
+  blocks: BlockSummary[];
+  done: Done;
+}) {
   const [way, setWay] = useState<keyof typeof ways | "">("");
   const [to, setTo] = useState("");
   const ready = way !== "" && (way !== "another" || to !== "");
-  const live = useLiveOperation(ready ? { operation: "delete-block", block: block.name, with: way, to } : null, done);
+  const live = useLiveOperation(
+    ready ? { operation: "delete-block", block: block.name, with: way, to } : null,
+    done,
+  );
   return (
     <form className="manage-row" aria-label="Delete" {...live.form()}>
       <h2>Delete</h2>
       <div style={{ display: "grid", gap: 8 }}>
-        <TextField select label="What takes its place" value={way} onChange={(e) => setWay(e.target.value as keyof typeof ways)} error={live.error !== ""}>
-          {Object.entries(ways).map(([k, words]) => <MenuItem key={k} value={k}>{words}</MenuItem>)}
+        <TextField
+          select
+          label="What takes its place"
+          value={way}
+          onChange={(e) => setWay(e.target.value as keyof typeof ways)}
+          error={live.error !== ""}
+        >
+          {Object.entries(ways).map(([k, words]) => (
+            <MenuItem key={k} value={k}>
+              {words}
+            </MenuItem>
+          ))}
         </TextField>
         {way === "another" && (
-          <TextField select label="Block to put there" value={to} onChange={(e) => setTo(e.target.value)}>
-            {blocks.filter((b) => b.name !== block.name).map((b) => <MenuItem key={b.name} value={b.name}>{b.title}</MenuItem>)}
+          <TextField
+            select
+            label="Block to put there"
+            value={to}
+            onChange={(e) => setTo(e.target.value)}
+          >
+            {blocks
+              .filter((b) => b.name !== block.name)
+              .map((b) => (
+                <MenuItem key={b.name} value={b.name}>
+                  {b.title}
+                </MenuItem>
+              ))}
           </TextField>
         )}
       </div>
-      <div role="status"><Answer error={live.error} operated={live.operated} about={`Stands on ${linked} ${linked === 1 ? "page" : "pages"} now. Undo brings it back.`} /></div>
-      <Button type="submit" variant="contained" color="error" disabled={!live.savable}>Delete</Button>
+      <div role="status">
+        <Answer
+          error={live.error}
+          operated={live.operated}
+          about={`Stands on ${linked} ${linked === 1 ? "page" : "pages"} now. Undo brings it back.`}
+        />
+      </div>
+      <Button type="submit" variant="contained" color="error" disabled={!live.savable}>
+        Delete
+      </Button>
     </form>
   );
 }
 
-function Answer({ error, operated, about }: { error: string; operated: Operated | null; about: string }) {
+function Answer({
+  error,
+  operated,
+  about,
+}: {
+  error: string;
+  operated: Operated | null;
+  about: string;
+}) {
   if (error) return <span className="bad-text">{error}</span>;
   if (!operated) return <span className="soft">{about}</span>;
   const problem = operated.proposal.problems[0];
-  return problem ? <span className="bad-text">{problem.message}</span> : <Sentence text={operated.proposal.impact?.sentence ?? ""} />;
+  return problem ? (
+    <span className="bad-text">{problem.message}</span>
+  ) : (
+    <Sentence text={operated.proposal.impact?.sentence ?? ""} />
+  );
 }

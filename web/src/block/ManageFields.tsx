@@ -8,28 +8,67 @@ import { subjectOf } from "../shared/usePending";
 import { useLiveOperation } from "../shared/useOperation";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 
-const types = ["text", "lines", "rich", "number", "switch", "choice", "colour", "date", "image", "link", "page", "menu"];
+const types = [
+  "text",
+  "lines",
+  "rich",
+  "number",
+  "switch",
+  "choice",
+  "colour",
+  "date",
+  "image",
+  "link",
+  "page",
+  "menu",
+];
 type Way = "rename-field" | "retype-field" | "remove-field";
-const ways: Record<Way, string> = { "rename-field": "Give it another name", "retype-field": "Give it another type", "remove-field": "Remove it" };
+const ways: Record<Way, string> = {
+  "rename-field": "Give it another name",
+  "retype-field": "Give it another type",
+  "remove-field": "Remove it",
+};
 const about: Record<Way, string> = {
   "rename-field": "Arguments, overrides, rules, copies and the markup follow; no page changes.",
   "retype-field": "What can be converted is; what cannot is listed and counts no more.",
-  "remove-field": "Its default takes its place in the markup. Values that pages have stay, without effect, until they are dropped.",
+  "remove-field":
+    "Its default takes its place in the markup. Values that pages have stay, without effect, until they are dropped.",
 };
 
 /** Another name or type for a field of a block, or none of it any more, with what that
  *  does to every value that a document gives it. */
-export function ManageFields({ block, fields, idle, done }: { block: string; fields: Field[]; idle: WallSubject; done: (title: string, operation: Operation) => void }) {
+export function ManageFields({
+  block,
+  fields,
+  idle,
+  done,
+}: {
+  block: string;
+  fields: Field[];
+  idle: WallSubject;
+  done: (title: string, operation: Operation) => void;
+}) {
   const [field, setField] = useState("");
   const [way, setWay] = useState<Way>("rename-field");
   const [to, setTo] = useState("");
   const chosen = fields.find((f) => f.name === field);
   const ready = chosen && (way === "remove-field" || to !== "");
-  const live = useLiveOperation(ready ? { operation: way, block, field, ...(way === "rename-field" && { to }), ...(way === "retype-field" && { type: to }) } : null, (title, o) => {
-    setField("");
-    setTo("");
-    done(title, o);
-  });
+  const live = useLiveOperation(
+    ready
+      ? {
+          operation: way,
+          block,
+          field,
+          ...(way === "rename-field" && { to }),
+          ...(way === "retype-field" && { type: to }),
+        }
+      : null,
+    (title, o) => {
+      setField("");
+      setTo("");
+      done(title, o);
+    },
+  );
   const subject = useMemo(() => subjectOf(live.operated), [live.operated]);
   useWallSubject(subject ?? idle);
   const pick = (next: Way) => {
@@ -41,23 +80,85 @@ export function ManageFields({ block, fields, idle, done }: { block: string; fie
     <form className="manage-row" aria-label="A field" {...live.form()}>
       <h2>A field</h2>
       <div style={{ display: "grid", gap: 8 }}>
-        <TextField select label="Field" value={field} onChange={(e) => { setField(e.target.value); setTo(""); }}>
-          {fields.map((f) => <MenuItem key={f.name} value={f.name}>{f.label} ({f.type})</MenuItem>)}
+        <TextField
+          select
+          label="Field"
+          value={field}
+          onChange={(e) => {
+            setField(e.target.value);
+            setTo("");
+          }}
+        >
+          {fields.map((f) => (
+            <MenuItem key={f.name} value={f.name}>
+              {f.label} ({f.type})
+            </MenuItem>
+          ))}
         </TextField>
-        <TextField select label="What becomes of it" value={way} onChange={(e) => pick(e.target.value as Way)}>
-          {Object.entries(ways).map(([k, words]) => <MenuItem key={k} value={k}>{words}</MenuItem>)}
+        <TextField
+          select
+          label="What becomes of it"
+          value={way}
+          onChange={(e) => pick(e.target.value as Way)}
+        >
+          {Object.entries(ways).map(([k, words]) => (
+            <MenuItem key={k} value={k}>
+              {words}
+            </MenuItem>
+          ))}
         </TextField>
-        {way === "rename-field" && <TextField label="Its name from now on" value={to} onChange={(e) => setTo(e.target.value)} error={live.error !== ""} slotProps={{ htmlInput: { spellCheck: false } }} />}
+        {way === "rename-field" && (
+          <TextField
+            label="Its name from now on"
+            value={to}
+            onChange={(e) => setTo(e.target.value)}
+            error={live.error !== ""}
+            slotProps={{ htmlInput: { spellCheck: false } }}
+          />
+        )}
         {way === "retype-field" && (
-          <TextField select label="Its type from now on" value={to} onChange={(e) => setTo(e.target.value)}>
-            {types.filter((t) => t !== chosen?.type).map((t) => <MenuItem key={t} value={t}>{t}</MenuItem>)}
+          <TextField
+            select
+            label="Its type from now on"
+            value={to}
+            onChange={(e) => setTo(e.target.value)}
+          >
+            {types
+              .filter((t) => t !== chosen?.type)
+              .map((t) => (
+                <MenuItem key={t} value={t}>
+                  {t}
+                </MenuItem>
+              ))}
           </TextField>
         )}
       </div>
       <div role="status">
-        {live.error ? <span className="bad-text">{live.error}</span> : live.operated ? <><Sentence text={live.operated.proposal.impact?.sentence ?? live.operated.proposal.problems[0]?.message ?? ""} /> <Without list={live.operated.without ?? []} removed={way === "remove-field"} /></> : <span className="soft">{about[way]}</span>}
+        {live.error ? (
+          <span className="bad-text">{live.error}</span>
+        ) : live.operated ? (
+          <>
+            <Sentence
+              text={
+                live.operated.proposal.impact?.sentence ??
+                live.operated.proposal.problems[0]?.message ??
+                ""
+              }
+            />{" "}
+            <Without list={live.operated.without ?? []} removed={way === "remove-field"} />
+          </>
+        ) : (
+          <span className="soft">{about[way]}</span>
+        )}
       </div>
-      <Button type="submit" variant="contained" color={way === "remove-field" ? "error" : "primary"} disabled={!live.savable}>{way === "remove-field" ? "Remove" : "Change"}</Button>
+      <Button
+        type="submit"
+        variant="contained"
+        color={way === "remove-field" ? "error" : "primary"}
+        disabled={!live.savable}
+      >
+        {way === "remove-field" ? "Remove" : "Change"}
+      </Button>
     </form>
   );
 }
@@ -65,11 +166,26 @@ export function ManageFields({ block, fields, idle, done }: { block: string; fie
 const shown = 40;
 
 function Without({ list, removed }: { list: NonNullable<Operated["without"]>; removed: boolean }) {
-  if (list.length === 0) return <span className="soft">{removed ? "No document gives it a value." : "Every value fits."}</span>;
+  if (list.length === 0)
+    return (
+      <span className="soft">
+        {removed ? "No document gives it a value." : "Every value fits."}
+      </span>
+    );
   return (
     <details className="without" open={list.length <= 6}>
-      <summary>{list.length === 1 ? "1 value" : `${list.length} values`} {removed ? "would stay without effect" : "cannot be converted"}</summary>
-      <ul>{list.slice(0, shown).map((m) => <li key={m.doc + m.address + m.text}><code>{m.page || m.doc}</code> <span className="soft">{m.address}</span> <b>{m.text}</b></li>)}{list.length > shown && <li className="soft">and {list.length - shown} more</li>}</ul>
+      <summary>
+        {list.length === 1 ? "1 value" : `${list.length} values`}{" "}
+        {removed ? "would stay without effect" : "cannot be converted"}
+      </summary>
+      <ul>
+        {list.slice(0, shown).map((m) => (
+          <li key={m.doc + m.address + m.text}>
+            <code>{m.page || m.doc}</code> <span className="soft">{m.address}</span> <b>{m.text}</b>
+          </li>
+        ))}
+        {list.length > shown && <li className="soft">and {list.length - shown} more</li>}
+      </ul>
     </details>
   );
 }

@@ -4,10 +4,29 @@ import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { Placements } from "./Placements";
 
-const place = (page: string, more = {}) => ({ page, title: `Page ${page}`, doc: `pages${page}x.html`, address: "foot/rule:footer", region: "foot", kind: "linked", via: "rules/footer.yaml", own: [], ...more });
+const place = (page: string, more = {}) => ({
+  page,
+  title: `Page ${page}`,
+  doc: `pages${page}x.html`,
+  address: "foot/rule:footer",
+  region: "foot",
+  kind: "linked",
+  via: "rules/footer.yaml",
+  own: [],
+  ...more,
+});
 const operated = (counts: object, sentence: string, problems: object[] = []) => ({
-  change_set: { title: "Detach footer", changes: [{ path: "pages/a/x.html", before: "h", text: "new" }] },
-  proposal: { id: "7", problems, impact: problems.length ? null : { total: 4, counts, effects: "", added: [], breaks: [], sentence } },
+  change_set: {
+    title: "Detach footer",
+    changes: [{ path: "pages/a/x.html", before: "h", text: "new" }],
+  },
+  proposal: {
+    id: "7",
+    problems,
+    impact: problems.length
+      ? null
+      : { total: 4, counts, effects: "", added: [], breaks: [], sentence },
+  },
 });
 
 const look = vi.fn();
@@ -26,22 +45,43 @@ describe("the placements of a block", () => {
     await (await asked.next("GET /blocks/footer/placements")).answer(placements);
     await waitFor(() => expect(screen.queryByText("Looking where it stands…")).toBeNull());
   };
-  const rows = () => screen.getAllByRole("row").slice(1).filter((r) => r.dataset.page);
-  const cells = (i: number) => within(rows()[i] as HTMLElement).getAllByRole("cell").map((c) => c.textContent.trim());
+  const rows = () =>
+    screen
+      .getAllByRole("row")
+      .slice(1)
+      .filter((r) => r.dataset.page);
+  const cells = (i: number) =>
+    within(rows()[i] as HTMLElement)
+      .getAllByRole("cell")
+      .map((c) => c.textContent.trim());
 
   it("say of a detach that it is one, also when it is done", async () => {
     await list([place("/a/"), place("/b/")]);
     fireEvent.click(screen.getByRole("button", { name: "Detach on Page /a/" }));
-    await (await asked.next("POST /operations")).answer(operated({ changes: 0 }, "No page changes. Nothing breaks."));
+    await (
+      await asked.next("POST /operations")
+    ).answer(operated({ changes: 0 }, "No page changes. Nothing breaks."));
     fireEvent.click(screen.getByRole("button", { name: "Detach" }));
-    await (await asked.next("POST /change-sets")).answer({ id: 1, title: "Detach footer", version: 2 });
-    await (await asked.next("GET /blocks/footer/placements")).answer([place("/a/", { kind: "copy" }), place("/b/")]);
+    await (
+      await asked.next("POST /change-sets")
+    ).answer({ id: 1, title: "Detach footer", version: 2 });
+    await (
+      await asked.next("GET /blocks/footer/placements")
+    ).answer([place("/a/", { kind: "copy" }), place("/b/")]);
     expect(screen.queryByText(/The copy is dropped/)).toBeNull();
   });
 
   it("say who alone sees a spot, and when", async () => {
-    await list([place("/a/", { audience: "signed-in" }), place("/b/", { audience: "signed-out", until: "2026-07-01" }), place("/c/", { from: "2026-06-02", until: "2026-06-09" })]);
-    expect([0, 1, 2].map((i) => cells(i)[2])).toEqual(["rule footer, only signed in", "rule footer, only signed out, until 2026-07-01", "rule footer, from 2026-06-02 until 2026-06-09"]);
+    await list([
+      place("/a/", { audience: "signed-in" }),
+      place("/b/", { audience: "signed-out", until: "2026-07-01" }),
+      place("/c/", { from: "2026-06-02", until: "2026-06-09" }),
+    ]);
+    expect([0, 1, 2].map((i) => cells(i)[2])).toEqual([
+      "rule footer, only signed in",
+      "rule footer, only signed out, until 2026-07-01",
+      "rule footer, from 2026-06-02 until 2026-06-09",
+    ]);
     fireEvent.change(screen.getByLabelText("Filter"), { target: { value: "signed in" } });
     expect(rows()).toHaveLength(1);
   });
@@ -49,16 +89,39 @@ describe("the placements of a block", () => {
   it("say of each spot how it got there, and what the page has of its own", async () => {
     await list([
       place("/a/"),
-      place("/b/", { own: [{ field: "tone", text: "loud", rung: "override" }, { field: "size", text: "2", rung: "override" }] }),
+      place("/b/", {
+        own: [
+          { field: "tone", text: "loud", rung: "override" },
+          { field: "size", text: "2", rung: "override" },
+        ],
+      }),
       place("/c/", { kind: "copy", via: "pages/c/x.html", region: "main" }),
       place("/d/", { kind: "hidden", via: "layouts/page.html" }),
       place("/e/", { via: "blocks/teaser.html" }),
       place("/f/", { via: "menus/main.yaml" }),
     ]);
     expect(cells(0).slice(1)).toEqual(["foot", "rule footer", "linked", "", "Detach"]);
-    expect(cells(1).slice(1)).toEqual(["foot", "rule footer", "linked, own values", "tone: loud, size: 2", "Detach"]);
-    expect(cells(2).slice(1)).toEqual(["main", "this page's text", "one-off copy", "", "Link again"]);
-    expect(cells(3).slice(1), "what is hidden can be neither").toEqual(["foot", "layout page", "taken off this page", "", ""]);
+    expect(cells(1).slice(1)).toEqual([
+      "foot",
+      "rule footer",
+      "linked, own values",
+      "tone: loud, size: 2",
+      "Detach",
+    ]);
+    expect(cells(2).slice(1)).toEqual([
+      "main",
+      "this page's text",
+      "one-off copy",
+      "",
+      "Link again",
+    ]);
+    expect(cells(3).slice(1), "what is hidden can be neither").toEqual([
+      "foot",
+      "layout page",
+      "taken off this page",
+      "",
+      "",
+    ]);
     expect([cells(4)[2], cells(5)[2]]).toEqual(["inside teaser", "menu main"]);
     expect(screen.getByText("6 of 6 placements")).toBeTruthy();
     fireEvent.click(screen.getByText("Page /b/"));
@@ -67,7 +130,10 @@ describe("the placements of a block", () => {
 
   it("are found by their page and by how they got there", async () => {
     await list([place("/a/"), place("/b/", { via: "layouts/page.html" })]);
-    const filter = (text: string) => fireEvent.change(screen.getByRole("textbox", { name: "Filter" }), { target: { value: text } });
+    const filter = (text: string) =>
+      fireEvent.change(screen.getByRole("textbox", { name: "Filter" }), {
+        target: { value: text },
+      });
     filter("LAYOUT");
     expect(rows().map((r) => r.dataset.page)).toEqual(["/b/"]);
     filter("page /a");
@@ -77,28 +143,51 @@ describe("the placements of a block", () => {
   });
 
   it("are detached when one has seen what that means", async () => {
-    await list([place("/a/"), place("/a/", { address: "main/footer~1" }), place("/b/"), place("/c/", { kind: "copy" })]);
-    fireEvent.click(screen.getAllByRole("button", { name: "Detach on Page /a/" })[0] as HTMLElement);
+    await list([
+      place("/a/"),
+      place("/a/", { address: "main/footer~1" }),
+      place("/b/"),
+      place("/c/", { kind: "copy" }),
+    ]);
+    fireEvent.click(
+      screen.getAllByRole("button", { name: "Detach on Page /a/" })[0] as HTMLElement,
+    );
     expect(screen.getByText("Working out what that changes…")).toBeTruthy();
     const asking = await asked.next("POST /operations");
-    expect(asking.body).toEqual({ operation: "detach", doc: "pages/a/x.html", address: "foot/rule:footer" });
+    expect(asking.body).toEqual({
+      operation: "detach",
+      doc: "pages/a/x.html",
+      address: "foot/rule:footer",
+    });
     await asking.answer(operated({ changes: 0 }, "No page changes. Nothing breaks."));
     expect(screen.getByText("No byte of any page changes.")).toBeTruthy();
-    expect(screen.getByText(/1 other page follows the block as before, and so does what stands elsewhere on this one\./)).toBeTruthy();
+    expect(
+      screen.getByText(
+        /1 other page follows the block as before, and so does what stands elsewhere on this one\./,
+      ),
+    ).toBeTruthy();
     expect(asked.count("POST /change-sets")).toBe(0);
     fireEvent.click(screen.getByRole("button", { name: "Detach" }));
     const save = await asked.next("POST /change-sets");
     expect(save.body).toEqual(operated({}, "").change_set);
     await save.answer({ title: "Detach footer", version: 2 });
     await list([place("/a/", { kind: "copy" })]);
-    await waitFor(() => expect(done).toHaveBeenCalledWith("Detach footer", { operation: "detach", doc: "pages/a/x.html", address: "foot/rule:footer" }));
+    await waitFor(() =>
+      expect(done).toHaveBeenCalledWith("Detach footer", {
+        operation: "detach",
+        doc: "pages/a/x.html",
+        address: "foot/rule:footer",
+      }),
+    );
     expect(screen.getByRole("button", { name: "Link again on Page /a/" })).toBeTruthy();
   });
 
   it("are linked again when one has seen which pages change", async () => {
     await list([place("/a/", { kind: "copy" })]);
     fireEvent.click(screen.getByRole("button", { name: "Link again on Page /a/" }));
-    await (await asked.next("POST /operations")).answer(operated({ changes: 1 }, "Changes 1 page. Nothing breaks."));
+    await (
+      await asked.next("POST /operations")
+    ).answer(operated({ changes: 1 }, "Changes 1 page. Nothing breaks."));
     expect(screen.getByText("Changes 1 page.")).toBeTruthy();
     expect(screen.getByText(/The copy is dropped; this page follows the block again/)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Leave it" }));
@@ -109,12 +198,19 @@ describe("the placements of a block", () => {
   it("stay as they are where that is refused, and where it cannot be saved", async () => {
     await list([place("/a/"), place("/b/")]);
     fireEvent.click(screen.getByRole("button", { name: "Detach on Page /a/" }));
-    await (await asked.next("POST /operations")).answer({ title: "x", status: 422, detail: "it stands inside another block" }, 422);
+    await (
+      await asked.next("POST /operations")
+    ).answer({ title: "x", status: 422, detail: "it stands inside another block" }, 422);
     expect(screen.getByText("it stands inside another block")).toBeTruthy();
     expect(screen.queryByRole("button", { name: "Detach" })).toBeNull();
     fireEvent.click(screen.getByRole("button", { name: "Detach on Page /b/" }));
-    expect(screen.queryByText("it stands inside another block"), "the question is another one now").toBeNull();
-    await (await asked.next("POST /operations")).answer(operated({}, "", [{ message: "the text would end too soon" }]));
+    expect(
+      screen.queryByText("it stands inside another block"),
+      "the question is another one now",
+    ).toBeNull();
+    await (
+      await asked.next("POST /operations")
+    ).answer(operated({}, "", [{ message: "the text would end too soon" }]));
     expect(screen.getByText("the text would end too soon")).toBeTruthy();
     expect(screen.queryByRole("button", { name: "Detach" })).toBeNull();
   });
@@ -125,7 +221,9 @@ describe("the placements of a block", () => {
   });
 
   it("are not told where the server fails", async () => {
-    await (await asked.next("GET /blocks/footer/placements")).answer({ title: "x", status: 500, detail: "the disk is full" }, 500);
+    await (
+      await asked.next("GET /blocks/footer/placements")
+    ).answer({ title: "x", status: 500, detail: "the disk is full" }, 500);
     expect((await screen.findByRole("alert")).textContent).toBe("the disk is full");
   });
 });

@@ -15,36 +15,83 @@ function stateOf(p: Placement): State {
   return p.own.length > 0 ? "own" : "linked";
 }
 
-const words: Partial<Record<State, string>> = { linked: "linked", own: "linked, own values", copy: "one-off copy", hidden: "taken off this page" };
+const words: Partial<Record<State, string>> = {
+  linked: "linked",
+  own: "linked, own values",
+  copy: "one-off copy",
+  hidden: "taken off this page",
+};
 
 function how(via: string): string {
   const [folder, name] = via.split("/", 2);
   const base = (name ?? "").replace(/\.\w+$/, "");
   switch (folder) {
-    case "rules": return `rule ${base}`;
-    case "layouts": return `layout ${base}`;
-    case "blocks": return `inside ${base}`;
-    case "menus": return `menu ${base}`;
-    default: return "this page's text";
+    case "rules":
+      return `rule ${base}`;
+    case "layouts":
+      return `layout ${base}`;
+    case "blocks":
+      return `inside ${base}`;
+    case "menus":
+      return `menu ${base}`;
+    default:
+      return "this page's text";
   }
 }
 
 /** Who alone sees a placement, and when; "" where everyone does. */
 function seenBy(p: Placement): string {
-  const days = [p.from && `from ${p.from}`, p.until && `until ${p.until}`].filter(Boolean).join(" ");
-  return [p.audience === "signed-in" ? "only signed in" : p.audience === "signed-out" ? "only signed out" : "", days].filter(Boolean).join(", ");
+  const days = [p.from && `from ${p.from}`, p.until && `until ${p.until}`]
+    .filter(Boolean)
+    .join(" ");
+  return [
+    p.audience === "signed-in"
+      ? "only signed in"
+      : p.audience === "signed-out"
+        ? "only signed out"
+        : "",
+    days,
+  ]
+    .filter(Boolean)
+    .join(", ");
 }
 
 /** Every spot where a block stands, with detaching and linking again; what that
  *  means is said before it is done. */
-export function Placements({ block, look, done }: { block: string; look: (page: string) => void; done: (title: string) => void }) {
+export function Placements({
+  block,
+  look,
+  done,
+}: {
+  block: string;
+  look: (page: string) => void;
+  done: (title: string) => void;
+}) {
   const { data, error } = usePlacements(block);
-  if (error) return <p className="empty" role="alert">{error.message}</p>;
-  if (!data) return <p className="empty" aria-busy="true">Looking where it stands…</p>;
+  if (error)
+    return (
+      <p className="empty" role="alert">
+        {error.message}
+      </p>
+    );
+  if (!data)
+    return (
+      <p className="empty" aria-busy="true">
+        Looking where it stands…
+      </p>
+    );
   return <Table placements={data} look={look} done={done} />;
 }
 
-function Table({ placements, look, done }: { placements: Placement[]; look: (page: string) => void; done: (title: string) => void }) {
+function Table({
+  placements,
+  look,
+  done,
+}: {
+  placements: Placement[];
+  look: (page: string) => void;
+  done: (title: string) => void;
+}) {
   const [filter, setFilter] = useState("");
   const { asked, ask, cancel, carryOut, busy } = useOperation(done);
   useEffect(() => (asked ? waits(cancel) : undefined), [asked, cancel]);
@@ -55,27 +102,78 @@ function Table({ placements, look, done }: { placements: Placement[]; look: (pag
   };
   const box = useRef<HTMLDivElement>(null);
   const f = filter.toLowerCase();
-  const rows = useMemo(() => placements.filter((p) => (p.title + p.page + p.address + how(p.via) + seenBy(p)).toLowerCase().includes(f)), [placements, f]);
-  const list = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => 33, overscan: 10, getItemKey: (i) => (rows[i] ? rows[i].doc + rows[i].address : i) });
+  const rows = useMemo(
+    () =>
+      placements.filter((p) =>
+        (p.title + p.page + p.address + how(p.via) + seenBy(p)).toLowerCase().includes(f),
+      ),
+    [placements, f],
+  );
+  const list = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => 33,
+    overscan: 10,
+    getItemKey: (i) => (rows[i] ? rows[i].doc + rows[i].address : i),
+  });
   const drawn = list.getVirtualItems();
   const above = drawn[0]?.start ?? 0;
   const below = list.getTotalSize() - (drawn.at(-1)?.end ?? 0);
   const turned = placements.find((p) => p.doc + p.address === asked?.key);
-  const following = placements.filter((p) => p.kind === "linked" && p !== turned).map((p) => p.page);
+  const following = placements
+    .filter((p) => p.kind === "linked" && p !== turned)
+    .map((p) => p.page);
   const others = new Set(following.filter((p) => p !== turned?.page)).size;
   const beside = following.some((p) => p === turned?.page);
-  if (placements.length === 0) return <p className="empty">This block stands nowhere yet. Write its call into a page or another block, or make a rule that places it.</p>;
+  if (placements.length === 0)
+    return (
+      <p className="empty">
+        This block stands nowhere yet. Write its call into a page or another block, or make a rule
+        that places it.
+      </p>
+    );
   return (
     <>
       <div className="bar">
-        <label>Filter <input value={filter} onChange={(e) => setFilter(e.target.value)} style={{ font: "inherit", color: "inherit", background: "none", border: "1px solid var(--mortar)", borderRadius: 3, padding: "1px 6px" }} /></label>
-        <span className="right">{rows.length} of {placements.length} placements</span>
+        <label>
+          Filter{" "}
+          <input
+            value={filter}
+            onChange={(e) => setFilter(e.target.value)}
+            style={{
+              font: "inherit",
+              color: "inherit",
+              background: "none",
+              border: "1px solid var(--mortar)",
+              borderRadius: 3,
+              padding: "1px 6px",
+            }}
+          />
+        </label>
+        <span className="right">
+          {rows.length} of {placements.length} placements
+        </span>
       </div>
       <div className="scroll" ref={box} tabIndex={0} role="region" aria-label="Placements">
         <table className="rows" aria-rowcount={rows.length + 1}>
-          <thead><tr><th scope="col">Page</th><th scope="col">Region</th><th scope="col">How it got there</th><th scope="col">State</th><th scope="col">Own values</th><th scope="col"><span className="unseen">Actions</span></th></tr></thead>
+          <thead>
+            <tr>
+              <th scope="col">Page</th>
+              <th scope="col">Region</th>
+              <th scope="col">How it got there</th>
+              <th scope="col">State</th>
+              <th scope="col">Own values</th>
+              <th scope="col">
+                <span className="unseen">Actions</span>
+              </th>
+            </tr>
+          </thead>
           <tbody>
-            {above > 0 && <tr aria-hidden><td colSpan={6} style={{ height: above, padding: 0, border: 0 }} /></tr>}
+            {above > 0 && (
+              <tr aria-hidden>
+                <td colSpan={6} style={{ height: above, padding: 0, border: 0 }} />
+              </tr>
+            )}
             {drawn.map((v) => {
               const p = rows[v.index];
               if (!p) return null;
@@ -83,22 +181,88 @@ function Table({ placements, look, done }: { placements: Placement[]; look: (pag
               const open = asked?.key === key;
               return (
                 <Fragment key={key}>
-                  <tr className={open ? "open" : ""} aria-rowindex={v.index + 2} data-page={p.page} data-address={p.address}>
-                    <td className="tight"><button type="button" className="plain" onClick={() => look(p.page)} title={p.address}><b>{p.title}</b> <span className="soft">{p.page}</span></button></td>
+                  <tr
+                    className={open ? "open" : ""}
+                    aria-rowindex={v.index + 2}
+                    data-page={p.page}
+                    data-address={p.address}
+                  >
+                    <td className="tight">
+                      <button
+                        type="button"
+                        className="plain"
+                        onClick={() => look(p.page)}
+                        title={p.address}
+                      >
+                        <b>{p.title}</b> <span className="soft">{p.page}</span>
+                      </button>
+                    </td>
                     <td>{p.region}</td>
-                    <td className="tight">{how(p.via)}{seenBy(p) && <span className="soft">, {seenBy(p)}</span>}</td>
-                    <td><span style={{ display: "inline-flex", gap: 6, alignItems: "center", whiteSpace: "nowrap" }}><Sign state={stateOf(p)} /> {words[stateOf(p)]}</span></td>
-                    <td className="soft tight" title={p.own.map((o) => `${o.field}: ${o.text}`).join("\n")}>{p.own.map((o) => `${o.field}: ${o.text}`).join(", ")}</td>
+                    <td className="tight">
+                      {how(p.via)}
+                      {seenBy(p) && <span className="soft">, {seenBy(p)}</span>}
+                    </td>
+                    <td>
+                      <span
+                        style={{
+                          display: "inline-flex",
+                          gap: 6,
+                          alignItems: "center",
+                          whiteSpace: "nowrap",
+                        }}
+                      >
+                        <Sign state={stateOf(p)} /> {words[stateOf(p)]}
+                      </span>
+                    </td>
+                    <td
+                      className="soft tight"
+                      title={p.own.map((o) => `${o.field}: ${o.text}`).join("\n")}
+                    >
+                      {p.own.map((o) => `${o.field}: ${o.text}`).join(", ")}
+                    </td>
                     <td style={{ textAlign: "right" }}>
-                      {p.kind === "linked" && <Button onClick={() => turn(p, "detach")} aria-label={`Detach on ${p.title}`}>Detach</Button>}
-                      {p.kind === "copy" && <Button onClick={() => turn(p, "link")} aria-label={`Link again on ${p.title}`}>Link again</Button>}
+                      {p.kind === "linked" && (
+                        <Button
+                          onClick={() => turn(p, "detach")}
+                          aria-label={`Detach on ${p.title}`}
+                        >
+                          Detach
+                        </Button>
+                      )}
+                      {p.kind === "copy" && (
+                        <Button
+                          onClick={() => turn(p, "link")}
+                          aria-label={`Link again on ${p.title}`}
+                        >
+                          Link again
+                        </Button>
+                      )}
                     </td>
                   </tr>
-                  {open && <tr><td colSpan={6} className="step"><Step operated={asked.operated} error={asked.error} copy={linking} others={others} beside={beside} busy={busy} cancel={cancel} go={carryOut} /></td></tr>}
+                  {open && (
+                    <tr>
+                      <td colSpan={6} className="step">
+                        <Step
+                          operated={asked.operated}
+                          error={asked.error}
+                          copy={linking}
+                          others={others}
+                          beside={beside}
+                          busy={busy}
+                          cancel={cancel}
+                          go={carryOut}
+                        />
+                      </td>
+                    </tr>
+                  )}
                 </Fragment>
               );
             })}
-            {below > 0 && <tr aria-hidden><td colSpan={6} style={{ height: below, padding: 0, border: 0 }} /></tr>}
+            {below > 0 && (
+              <tr aria-hidden>
+                <td colSpan={6} style={{ height: below, padding: 0, border: 0 }} />
+              </tr>
+            )}
           </tbody>
         </table>
       </div>
@@ -106,20 +270,55 @@ function Table({ placements, look, done }: { placements: Placement[]; look: (pag
   );
 }
 
-function Step({ operated: o, error, copy, others, beside, busy, cancel, go }: { operated: Operated | null; error: string; copy: boolean; others: number; beside: boolean; busy: boolean; cancel: () => void; go: (o: Operated) => void }) {
+function Step({
+  operated: o,
+  error,
+  copy,
+  others,
+  beside,
+  busy,
+  cancel,
+  go,
+}: {
+  operated: Operated | null;
+  error: string;
+  copy: boolean;
+  others: number;
+  beside: boolean;
+  busy: boolean;
+  cancel: () => void;
+  go: (o: Operated) => void;
+}) {
   const im = o?.proposal.impact;
   return (
     <div>
       <div role="status">
         {error && <span className="bad-text">{error}</span>}
         {!error && !o && "Working out what that changes…"}
-        {im && !copy && <><b>{im.counts.changes === 0 ? "No byte of any page changes." : im.sentence}</b> This page keeps a copy, and later edits of the block leave it alone. {others} other {others === 1 ? "page follows" : "pages follow"} the block as before{beside && ", and so does what stands elsewhere on this one"}.</>}
-        {im && copy && <><Sentence text={im.sentence} /> The copy is dropped; this page follows the block again.</>}
+        {im && !copy && (
+          <>
+            <b>{im.counts.changes === 0 ? "No byte of any page changes." : im.sentence}</b> This
+            page keeps a copy, and later edits of the block leave it alone. {others} other{" "}
+            {others === 1 ? "page follows" : "pages follow"} the block as before
+            {beside && ", and so does what stands elsewhere on this one"}.
+          </>
+        )}
+        {im && copy && (
+          <>
+            <Sentence text={im.sentence} /> The copy is dropped; this page follows the block again.
+          </>
+        )}
         {o && !im && <span className="bad-text">{o.proposal.problems[0]?.message}</span>}
       </div>
       <span className="end" style={{ marginLeft: "auto", display: "flex", gap: 8 }}>
-        <Button variant="outlined" color="secondary" onClick={cancel}>Leave it</Button>
-        {o && im && <Button variant="contained" disabled={busy} onClick={() => go(o)}>{copy ? "Link again" : "Detach"}</Button>}
+        <Button variant="outlined" color="secondary" onClick={cancel}>
+          Leave it
+        </Button>
+        {o && im && (
+          <Button variant="contained" disabled={busy} onClick={() => go(o)}>
+            {copy ? "Link again" : "Detach"}
+          </Button>
+        )}
       </span>
     </div>
   );

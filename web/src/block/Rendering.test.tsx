@@ -5,13 +5,29 @@ import { beforeEach, describe, expect, it } from "vitest";
 import type { Block, ChangeSet, Overview } from "../api/client";
 import { Rendering } from "./Rendering";
 
-const page = (path: string, layout = "page") => ({ path, title: path, layout, doc: `pages${path}index.html` });
+const page = (path: string, layout = "page") => ({
+  path,
+  title: path,
+  layout,
+  doc: `pages${path}index.html`,
+});
 const overview = {
-  name: "small", title: "Small", home: "/", version: 1, site_origin: "http://site.test", exact: false, drafts: [],
+  name: "small",
+  title: "Small",
+  home: "/",
+  version: 1,
+  site_origin: "http://site.test",
+  exact: false,
+  drafts: [],
   pages: [page("/"), page("/a/"), page("/b/"), page("/c/", "plain")],
-  blocks: [{ name: "footer", states: "lo-h" }, { name: "gone", states: "----" }, { name: "front", states: "l---" }],
+  blocks: [
+    { name: "footer", states: "lo-h" },
+    { name: "gone", states: "----" },
+    { name: "front", states: "l---" },
+  ],
 } as unknown as Overview;
-const block = (name: string) => ({ name, title: name === "footer" ? "Footer" : "Gone", fields: [] }) as unknown as Block;
+const block = (name: string) =>
+  ({ name, title: name === "footer" ? "Footer" : "Gone", fields: [] }) as unknown as Block;
 const noChanges: ChangeSet["changes"] = [];
 const shown = () => document.querySelector("iframe.front")?.getAttribute("src");
 /** Loads the version that waits behind what is seen. */
@@ -22,7 +38,12 @@ const load = async () => {
     return found;
   });
   act(() => {
-    window.dispatchEvent(new MessageEvent("message", { data: { shelf: "ready" }, source: waiting?.contentWindow ?? null }));
+    window.dispatchEvent(
+      new MessageEvent("message", {
+        data: { shelf: "ready" },
+        source: waiting?.contentWindow ?? null,
+      }),
+    );
   });
 };
 const frame = () => waitFor(() => expect(document.querySelector("iframe.front")).toBeTruthy());
@@ -32,14 +53,30 @@ describe("the rendering of a block", () => {
     sized();
     server();
   });
-  const see = (name: string, proposalID = "", sound = true) => draw(<Rendering block={block(name)} overview={overview} proposalID={proposalID} changes={noChanges} quiet sound={sound} />);
+  const see = (name: string, proposalID = "", sound = true) =>
+    draw(
+      <Rendering
+        block={block(name)}
+        overview={overview}
+        proposalID={proposalID}
+        changes={noChanges}
+        quiet
+        sound={sound}
+      />,
+    );
 
   it("is that on a page which shows it, another one than the home page where it can be", async () => {
     see("footer");
     await frame();
     expect(shown()).toBe("http://site.test/_draft/a/?shelf-state=1");
     expect(screen.getByTitle("Footer on /a/")).toBeTruthy();
-    expect(Array.from(screen.getByLabelText<HTMLSelectElement>("Page of the rendering").options, (o) => o.value), "the page that hides it is none of them").toEqual(["/", "/a/"]);
+    expect(
+      Array.from(
+        screen.getByLabelText<HTMLSelectElement>("Page of the rendering").options,
+        (o) => o.value,
+      ),
+      "the page that hides it is none of them",
+    ).toEqual(["/", "/a/"]);
     cleanup();
     see("front");
     await frame();
@@ -51,7 +88,10 @@ describe("the rendering of a block", () => {
     await frame();
     expect(shown()).toBe("http://site.test/_edit/e7/a/");
     fireEvent.change(screen.getByLabelText("Page of the rendering"), { target: { value: "/" } });
-    expect(document.querySelector("iframe.waiting")?.getAttribute("src"), "it loads behind the one that is seen").toBe("http://site.test/_edit/e7/");
+    expect(
+      document.querySelector("iframe.waiting")?.getAttribute("src"),
+      "it loads behind the one that is seen",
+    ).toBe("http://site.test/_edit/e7/");
     expect(shown()).toBe("http://site.test/_edit/e7/a/");
     await load();
     expect(shown()).toBe("http://site.test/_edit/e7/");
@@ -61,7 +101,8 @@ describe("the rendering of a block", () => {
     see("footer");
     await frame();
     const first = document.querySelector("iframe.front");
-    const choose = (page: string) => fireEvent.change(screen.getByLabelText("Page of the rendering"), { target: { value: page } });
+    const choose = (page: string) =>
+      fireEvent.change(screen.getByLabelText("Page of the rendering"), { target: { value: page } });
     choose("/");
     const overtaken = document.querySelector<HTMLIFrameElement>("iframe.waiting");
     const late = overtaken?.contentWindow ?? null;
@@ -75,13 +116,30 @@ describe("the rendering of a block", () => {
     cleanup();
     const drawn = see("footer", "e1");
     await frame();
-    const again = (id: string) => drawn.again(<Rendering block={block("footer")} overview={overview} proposalID={id} changes={noChanges} quiet sound />);
+    const again = (id: string) =>
+      drawn.again(
+        <Rendering
+          block={block("footer")}
+          overview={overview}
+          proposalID={id}
+          changes={noChanges}
+          quiet
+          sound
+        />,
+      );
     again("e2");
-    await waitFor(() => expect(document.querySelector("iframe.waiting")?.getAttribute("src")).toContain("/e2/"));
+    await waitFor(() =>
+      expect(document.querySelector("iframe.waiting")?.getAttribute("src")).toContain("/e2/"),
+    );
     const waiting = document.querySelector("iframe.waiting");
     again("e3");
-    await waitFor(() => expect(document.querySelector("iframe.waiting")?.getAttribute("src")).toContain("/e3/"));
-    expect(document.querySelector("iframe.waiting"), "one that loads is not led elsewhere").not.toBe(waiting);
+    await waitFor(() =>
+      expect(document.querySelector("iframe.waiting")?.getAttribute("src")).toContain("/e3/"),
+    );
+    expect(
+      document.querySelector("iframe.waiting"),
+      "one that loads is not led elsewhere",
+    ).not.toBe(waiting);
   });
 
   it("is as wide as the device that is chosen, made smaller to fit", async () => {
@@ -101,13 +159,32 @@ describe("the rendering of a block that stands nowhere", () => {
   beforeEach(async () => {
     sized();
     asked = server();
-    draw(<Rendering block={block("gone")} overview={overview} proposalID="" changes={noChanges} quiet sound />);
-    await (await asked.next("GET /reference")).answer({ sets: [], entries: [{ name: "gone", sample: "@{gone title=\"…\" /}" }] });
+    draw(
+      <Rendering
+        block={block("gone")}
+        overview={overview}
+        proposalID=""
+        changes={noChanges}
+        quiet
+        sound
+      />,
+    );
+    await (
+      await asked.next("GET /reference")
+    ).answer({ sets: [], entries: [{ name: "gone", sample: '@{gone title="…" /}' }] });
   });
 
   it("is that of its sample, on a page of the layout that most pages have", async () => {
     const tried = await asked.next("POST /proposals");
-    expect(tried.body).toMatchObject({ changes: [{ path: "pages/shelf-sample.html", before: "", text: "---\ntitle: Sample\nlayout: page\n---\n@{gone title=\"Text\" /}\n" }] });
+    expect(tried.body).toMatchObject({
+      changes: [
+        {
+          path: "pages/shelf-sample.html",
+          before: "",
+          text: '---\ntitle: Sample\nlayout: page\n---\n@{gone title="Text" /}\n',
+        },
+      ],
+    });
     await tried.answer({ id: "e9", problems: [], impact: null });
     await load();
     expect(shown()).toBe("http://site.test/_edit/e9/shelf-sample/");
@@ -116,13 +193,31 @@ describe("the rendering of a block that stands nowhere", () => {
   });
 
   it("says why there is none where the sample cannot be shown", async () => {
-    await (await asked.next("POST /proposals")).answer({ id: "", problems: [{ path: "pages/shelf-sample.html", line: 5, column: 1, message: "gone calls itself" }], impact: null });
-    await waitFor(() => expect(screen.getByRole("status").textContent).toBe("Its sample cannot be shown: gone calls itself."));
+    await (
+      await asked.next("POST /proposals")
+    ).answer({
+      id: "",
+      problems: [
+        { path: "pages/shelf-sample.html", line: 5, column: 1, message: "gone calls itself" },
+      ],
+      impact: null,
+    });
+    await waitFor(() =>
+      expect(screen.getByRole("status").textContent).toBe(
+        "Its sample cannot be shown: gone calls itself.",
+      ),
+    );
     expect(shown()).toBeUndefined();
   });
 
   it("says so where the server has no answer", async () => {
-    await (await asked.next("POST /proposals")).answer({ title: "x", status: 500, detail: "Nothing was written. Try again." }, 500);
-    await waitFor(() => expect(screen.getByRole("status").textContent).toBe("Its sample cannot be shown: Nothing was written. Try again."));
+    await (
+      await asked.next("POST /proposals")
+    ).answer({ title: "x", status: 500, detail: "Nothing was written. Try again." }, 500);
+    await waitFor(() =>
+      expect(screen.getByRole("status").textContent).toBe(
+        "Its sample cannot be shown: Nothing was written. Try again.",
+      ),
+    );
   });
 });

@@ -1,7 +1,21 @@
 import { closeBrackets, closeBracketsKeymap } from "@codemirror/autocomplete";
 import { defaultKeymap, history, historyKeymap, indentWithTab } from "@codemirror/commands";
-import { bracketMatching, codeFolding, foldEffect, foldKeymap, indentOnInput, LRLanguage, unfoldAll } from "@codemirror/language";
-import { diagnosticCount, lintGutter, lintKeymap, setDiagnostics, type Diagnostic } from "@codemirror/lint";
+import {
+  bracketMatching,
+  codeFolding,
+  foldEffect,
+  foldKeymap,
+  indentOnInput,
+  LRLanguage,
+  unfoldAll,
+} from "@codemirror/language";
+import {
+  diagnosticCount,
+  lintGutter,
+  lintKeymap,
+  setDiagnostics,
+  type Diagnostic,
+} from "@codemirror/lint";
 import { highlightSelectionMatches, search, searchKeymap } from "@codemirror/search";
 import { Annotation, Compartment, EditorState, type Extension } from "@codemirror/state";
 import { drawSelection, dropCursor, EditorView, keymap, lineNumbers } from "@codemirror/view";
@@ -16,7 +30,8 @@ import { frontMatter, shelfLanguage } from "./language";
 import { between, Sent } from "./sync";
 
 const folding = codeFolding({
-  preparePlaceholder: (state, range) => state.doc.lineAt(range.to).number - state.doc.lineAt(range.from).number,
+  preparePlaceholder: (state, range) =>
+    state.doc.lineAt(range.to).number - state.doc.lineAt(range.from).number,
   placeholderDOM: (_, unfold, lines: number) => {
     const button = document.createElement("button");
     button.type = "button";
@@ -28,9 +43,28 @@ const folding = codeFolding({
 });
 
 const bench: Extension = [
-  lineNumbers(), history(), drawSelection(), dropCursor(), indentOnInput(), bracketMatching(), closeBrackets(), highlightSelectionMatches(), search({ top: true }),
-  keymap.of([...closeBracketsKeymap, ...defaultKeymap, ...searchKeymap, ...historyKeymap, ...foldKeymap, ...lintKeymap, indentWithTab]),
-  shelfLanguage, folding, lintGutter(), EditorView.lineWrapping,
+  lineNumbers(),
+  history(),
+  drawSelection(),
+  dropCursor(),
+  indentOnInput(),
+  bracketMatching(),
+  closeBrackets(),
+  highlightSelectionMatches(),
+  search({ top: true }),
+  keymap.of([
+    ...closeBracketsKeymap,
+    ...defaultKeymap,
+    ...searchKeymap,
+    ...historyKeymap,
+    ...foldKeymap,
+    ...lintKeymap,
+    indentWithTab,
+  ]),
+  shelfLanguage,
+  folding,
+  lintGutter(),
+  EditorView.lineWrapping,
 ];
 
 // The language of the document is there in two steps: the tags of HTML at once, and what
@@ -57,7 +91,9 @@ export function SourceEditor({ path, text, change, problems, label, fold = false
   const choices = useChoices();
   const fields = useFields(path.startsWith("blocks/") && path.endsWith(".html") ? text : "");
   const known = useRef<Known>({ entries: [], choices, fields: [] });
-  useEffect(() => { known.current = { entries: reference.data?.entries ?? [], choices, fields: fields ?? [] }; }, [reference.data, choices, fields]);
+  useEffect(() => {
+    known.current = { entries: reference.data?.entries ?? [], choices, fields: fields ?? [] };
+  }, [reference.data, choices, fields]);
   const box = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(null);
   const sent = useRef(new Sent());
@@ -72,7 +108,16 @@ export function SourceEditor({ path, text, change, problems, label, fold = false
       if (!u.docChanged || u.transactions.some((t) => t.annotation(fromOutside))) return;
       typed(u.state.doc.toString());
     });
-    const state = EditorState.create({ doc: text, extensions: [whole.of(path.endsWith(".html") ? tags : []), bench, help(() => known.current), told, EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" })] });
+    const state = EditorState.create({
+      doc: text,
+      extensions: [
+        whole.of(path.endsWith(".html") ? tags : []),
+        bench,
+        help(() => known.current),
+        told,
+        EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" }),
+      ],
+    });
     return new EditorView({ parent, state: fold ? foldFront(state) : state });
   });
 
@@ -81,9 +126,14 @@ export function SourceEditor({ path, text, change, problems, label, fold = false
     if (!box.current) return;
     const made = begin(box.current);
     view.current = made;
-    const soon = setTimeout(() => void import("./languages").then(({ languageOf }) => {
-      if (view.current === made) made.dispatch({ effects: whole.reconfigure(languageOf(path)) });
-    }), 300);
+    const soon = setTimeout(
+      () =>
+        void import("./languages").then(({ languageOf }) => {
+          if (view.current === made)
+            made.dispatch({ effects: whole.reconfigure(languageOf(path)) });
+        }),
+      300,
+    );
     return () => {
       clearTimeout(soon);
       made.destroy();
@@ -101,7 +151,11 @@ export function SourceEditor({ path, text, change, problems, label, fold = false
 
   useEffect(() => {
     const v = view.current;
-    if (v) mark(v, problems.filter((p) => p.path === path));
+    if (v)
+      mark(
+        v,
+        problems.filter((p) => p.path === path),
+      );
   }, [problems, path, text]);
 
   return <div ref={box} />;
@@ -121,9 +175,16 @@ function mark(view: EditorView, problems: Finding[]) {
   const marks = problems.map((p): Diagnostic => {
     const line = doc.line(Math.min(Math.max(p.line, 1), doc.lines));
     // Columns count characters; the editor counts UTF-16 units.
-    const before = Array.from(line.text).slice(0, p.column - 1).join("").length;
+    const before = Array.from(line.text)
+      .slice(0, p.column - 1)
+      .join("").length;
     const to = Math.min(line.from + before + 2, line.to);
-    return { from: Math.max(Math.min(line.from + before, to - 1), line.from), to, severity: "error", message: p.message };
+    return {
+      from: Math.max(Math.min(line.from + before, to - 1), line.from),
+      to,
+      severity: "error",
+      message: p.message,
+    };
   });
   view.dispatch(setDiagnostics(view.state, marks));
   const head = frontMatter(doc.toString());

@@ -2,10 +2,44 @@ import { describe, expect, it } from "vitest";
 import type { Entry, Field } from "../api/client";
 import { complete, type Known } from "./completion";
 
-const field = (name: string, type: string, more: Partial<Field> = {}): Field => ({ name, type, label: name, help: "", required: false, choices: [], fields: [], default: null, default_text: "", from: "", min: "", max: "", ...more });
-const entry = (name: string, fields: Field[]): Entry => ({ name, kind: "block", set: "", on: true, title: name, category: "", about: "", call: "", encloses: false, sample: "", fields, pages: 0 });
+const field = (name: string, type: string, more: Partial<Field> = {}): Field => ({
+  name,
+  type,
+  label: name,
+  help: "",
+  required: false,
+  choices: [],
+  fields: [],
+  default: null,
+  default_text: "",
+  from: "",
+  min: "",
+  max: "",
+  ...more,
+});
+const entry = (name: string, fields: Field[]): Entry => ({
+  name,
+  kind: "block",
+  set: "",
+  on: true,
+  title: name,
+  category: "",
+  about: "",
+  call: "",
+  encloses: false,
+  sample: "",
+  fields,
+  pages: 0,
+});
 const known: Known = {
-  entries: [entry("hours", [field("port", "text", { required: true }), field("tone", "choice", { choices: ["calm", "loud"] }), field("open", "switch")]), entry("card", [field("to", "page")])],
+  entries: [
+    entry("hours", [
+      field("port", "text", { required: true }),
+      field("tone", "choice", { choices: ["calm", "loud"] }),
+      field("open", "switch"),
+    ]),
+    entry("card", [field("to", "page")]),
+  ],
   choices: { pages: ["/fares/"], menus: ["main"], assets: [] },
   fields: [field("title", "text")],
 };
@@ -20,7 +54,10 @@ describe("complete", () => {
     for (const text of ["hours", "@{hours /} po", "@@{ho", ""]) expect(at(text)).toBeNull();
   });
   it("offers names behind @{ and @{/", () => {
-    expect(at("<p>@{ho")).toEqual({ from: 5, labels: ["hours", "card", "when", "each", "copy", "else"] });
+    expect(at("<p>@{ho")).toEqual({
+      from: 5,
+      labels: ["hours", "card", "when", "each", "copy", "else"],
+    });
     expect(at("@{hours}x@{/h")?.from).toBe(12);
   });
   it("offers the parameters that the call does not have yet", () => {

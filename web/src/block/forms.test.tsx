@@ -6,15 +6,63 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { CallPanel } from "./CallPanel";
 import { RowLists } from "./RowLists";
 
-const textField = (name: string, more = {}) => ({ name, type: "text", label: name, help: "", required: false, choices: [], fields: [], default: null, default_text: "", from: "", min: "", max: "", ...more });
+const textField = (name: string, more = {}) => ({
+  name,
+  type: "text",
+  label: name,
+  help: "",
+  required: false,
+  choices: [],
+  fields: [],
+  default: null,
+  default_text: "",
+  from: "",
+  min: "",
+  max: "",
+  ...more,
+});
 const reference = {
   entries: [
-    { name: "hours", title: "Opening hours", kind: "block", category: "", about: "When a desk is open.", call: "@{hours /}", encloses: false, on: true, pages: 3, fields: [textField("port", { required: true }), textField("phone", { default_text: "0900", from: "page.phone" })] },
-    { name: "film", title: "Film button", kind: "block", category: "", about: "", call: "@{film /}", encloses: false, on: true, pages: 1, fields: [] },
+    {
+      name: "hours",
+      title: "Opening hours",
+      kind: "block",
+      category: "",
+      about: "When a desk is open.",
+      call: "@{hours /}",
+      encloses: false,
+      on: true,
+      pages: 3,
+      fields: [
+        textField("port", { required: true }),
+        textField("phone", { default_text: "0900", from: "page.phone" }),
+      ],
+    },
+    {
+      name: "film",
+      title: "Film button",
+      kind: "block",
+      category: "",
+      about: "",
+      call: "@{film /}",
+      encloses: false,
+      on: true,
+      pages: 1,
+      fields: [],
+    },
   ],
   sets: [],
 };
-const overview = { name: "small", title: "Small", home: "/", version: 1, pages: [], drafts: [], blocks: [], site_origin: "http://site.test" };
+const overview = {
+  name: "small",
+  title: "Small",
+  home: "/",
+  version: 1,
+  pages: [],
+  drafts: [],
+  blocks: [],
+  site_origin: "http://site.test",
+};
 
 async function answerAhead(asked: Server) {
   await (await asked.next("GET /reference")).answer(reference);
@@ -29,9 +77,25 @@ describe("the form of a call", () => {
 
   function Panel() {
     const [text, setText] = useState(source);
-    return <CallPanel text={text} at={at} change={(t) => { said.push(t); setText(t); }} close={() => said.push("closed")} />;
+    return (
+      <CallPanel
+        text={text}
+        at={at}
+        change={(t) => {
+          said.push(t);
+          setText(t);
+        }}
+        close={() => said.push("closed")}
+      />
+    );
   }
-  const found = { name: "hours", from: source.indexOf("@{") + 1, to: source.length + 1, address: "", arguments: [{ name: "port", text: "north" }] };
+  const found = {
+    name: "hours",
+    from: source.indexOf("@{") + 1,
+    to: source.length + 1,
+    address: "",
+    arguments: [{ name: "port", text: "north" }],
+  };
 
   beforeEach(async () => {
     asked = server();
@@ -42,7 +106,8 @@ describe("the form of a call", () => {
     expect(call.body, "offsets are in bytes").toEqual({ text: source, at: at + 1 });
     await call.answer(found);
   });
-  const put = (name: string, value: string) => fireEvent.change(screen.getByRole("textbox", { name }), { target: { value } });
+  const put = (name: string, value: string) =>
+    fireEvent.change(screen.getByRole("textbox", { name }), { target: { value } });
 
   it("shows what is given, and what stands where nothing is", () => {
     const form = within(screen.getByRole("region", { name: "Call of Opening hours" }));
@@ -77,7 +142,9 @@ describe("the form of a call", () => {
 
   it("keeps what does not fit in its box and says why", async () => {
     put("port", "@{");
-    await (await asked.next("POST /arguments")).answer({ status: 422, detail: "port is a text" }, 422);
+    await (
+      await asked.next("POST /arguments")
+    ).answer({ status: 422, detail: "port is a text" }, 422);
     expect(screen.getByText("port is a text")).toBeTruthy();
     expect(screen.getByRole<HTMLInputElement>("textbox", { name: "port" }).value).toBe("@{");
     expect(said).toEqual([]);
@@ -90,8 +157,12 @@ describe("the form of a call", () => {
 });
 
 describe("a row of calls as a list", () => {
-  const text = "é @{hours /}@{film /}@{copy of=\"film\"}x@{/copy}";
-  const items = [{ name: "hours", text: "@{hours /}", from: 3, to: 13, copy: false }, { name: "film", text: "@{film /}", from: 13, to: 22, copy: false }, { name: "film", text: '@{copy of="film"}', from: 22, to: 40, copy: true }];
+  const text = 'é @{hours /}@{film /}@{copy of="film"}x@{/copy}';
+  const items = [
+    { name: "hours", text: "@{hours /}", from: 3, to: 13, copy: false },
+    { name: "film", text: "@{film /}", from: 13, to: 22, copy: false },
+    { name: "film", text: '@{copy of="film"}', from: 22, to: 40, copy: true },
+  ];
   const change = vi.fn();
   const edit = vi.fn();
   let asked: Server;
@@ -100,21 +171,44 @@ describe("a row of calls as a list", () => {
     change.mockReset();
     edit.mockReset();
     asked = server();
-    draw(<RowLists path="blocks/group.html" text={text} rows={[{ region: "", items }]} change={change} edit={edit} />);
+    draw(
+      <RowLists
+        path="blocks/group.html"
+        text={text}
+        rows={[{ region: "", items }]}
+        change={change}
+        edit={edit}
+      />,
+    );
     await answerAhead(asked);
     await screen.findByText("Opening hours");
   });
 
   it("names its calls in order and tells a copy", () => {
-    expect(screen.getAllByRole("listitem").map((l) => within(l).getByText(/^(Opening hours|Film button)$/).textContent)).toEqual(["Opening hours", "Film button", "Film button"]);
-    expect(screen.getAllByRole("listitem").map((l) => l.textContent.includes("one-off copy"))).toEqual([false, false, true]);
-    expect(screen.queryByRole("button", { name: "Set values of Film button 3" }), "a copy has none").toBeNull();
+    expect(
+      screen
+        .getAllByRole("listitem")
+        .map((l) => within(l).getByText(/^(Opening hours|Film button)$/).textContent),
+    ).toEqual(["Opening hours", "Film button", "Film button"]);
+    expect(
+      screen.getAllByRole("listitem").map((l) => l.textContent.includes("one-off copy")),
+    ).toEqual([false, false, true]);
+    expect(
+      screen.queryByRole("button", { name: "Set values of Film button 3" }),
+      "a copy has none",
+    ).toBeNull();
   });
 
   it("asks for the rest where one is taken away, and puts what comes back", async () => {
     fireEvent.click(screen.getByRole("button", { name: "Take away Film button 2" }));
     const asking = await asked.next("POST /row-edits");
-    expect(asking.body).toEqual({ path: "blocks/group.html", text, region: "", order: [0, 2], add: "" });
+    expect(asking.body).toEqual({
+      path: "blocks/group.html",
+      text,
+      region: "",
+      order: [0, 2],
+      add: "",
+    });
     await asking.answer({ text: "shorter" });
     expect(change).toHaveBeenCalledExactlyOnceWith("shorter");
   });
@@ -126,7 +220,9 @@ describe("a row of calls as a list", () => {
 
   it("changes nothing where the server refuses", async () => {
     fireEvent.click(screen.getByRole("button", { name: "Take away Opening hours 1" }));
-    await (await asked.next("POST /row-edits")).answer({ status: 422, detail: "the text is another one" }, 422);
+    await (
+      await asked.next("POST /row-edits")
+    ).answer({ status: 422, detail: "the text is another one" }, 422);
     expect(change).not.toHaveBeenCalled();
     expect(await screen.findByText("the text is another one")).toBeTruthy();
   });

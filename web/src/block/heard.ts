@@ -27,12 +27,22 @@ export function heard(data: unknown): Heard | null {
       return count(m.top) ? { shelf: "scrolled", top: m.top } : null;
     case "key": {
       const ctrl = m.ctrl === true;
-      return text(m.key) && keys.includes(ctrl ? `ctrl+${m.key}` : m.key) ? { shelf: "key", key: m.key, ctrl } : null;
+      return text(m.key) && keys.includes(ctrl ? `ctrl+${m.key}` : m.key)
+        ? { shelf: "key", key: m.key, ctrl }
+        : null;
     }
     case "point":
-      return texts(m.addresses) && texts(m.blocks) ? { shelf: "point", addresses: m.addresses, blocks: m.blocks.map((b) => b.split(":")[0] ?? "") } : null;
+      return texts(m.addresses) && texts(m.blocks)
+        ? {
+            shelf: "point",
+            addresses: m.addresses,
+            blocks: m.blocks.map((b) => b.split(":")[0] ?? ""),
+          }
+        : null;
     case "own":
-      return count(m.at) && Number.isInteger(m.at) && text(m.tag) ? { shelf: "own", at: m.at, tag: m.tag, more: m.more === true } : null;
+      return count(m.at) && Number.isInteger(m.at) && text(m.tag)
+        ? { shelf: "own", at: m.at, tag: m.tag, more: m.more === true }
+        : null;
     case "follow":
       return text(m.href) && m.href !== "" ? { shelf: "follow", href: m.href } : null;
   }

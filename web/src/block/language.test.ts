@@ -1,12 +1,22 @@
 import { describe, expect, it } from "vitest";
 import { pieces } from "./language";
 
-const read = (source: string) => pieces(source).map((p) => `${p.kind}:${source.slice(p.from, p.to)}`);
+const read = (source: string) =>
+  pieces(source).map((p) => `${p.kind}:${source.slice(p.from, p.to)}`);
 
 describe("the pieces of the shelf language", () => {
   it("finds tags, their words and quoted texts", () => {
-    expect(read('a @{hours port="no}rth" /} b')).toEqual(['tag:@{hours port="no}rth" /}', "word:hours", 'text:"no}rth"']);
-    expect(read("@{=page.logo or logo}@{/when}")).toEqual(["tag:@{=page.logo or logo}", "word:=page.logo", "tag:@{/when}", "word:/when"]);
+    expect(read('a @{hours port="no}rth" /} b')).toEqual([
+      'tag:@{hours port="no}rth" /}',
+      "word:hours",
+      'text:"no}rth"',
+    ]);
+    expect(read("@{=page.logo or logo}@{/when}")).toEqual([
+      "tag:@{=page.logo or logo}",
+      "word:=page.logo",
+      "tag:@{/when}",
+      "word:/when",
+    ]);
   });
   it("leaves a literal alone and knows a comment", () => {
     expect(read("@@{x} @{# note }")).toEqual(["note:@{# note }"]);
@@ -15,6 +25,7 @@ describe("the pieces of the shelf language", () => {
     expect(read("@{when x @{b /}")).toEqual(["tag:@{when x ", "word:when", "tag:@{b /}", "word:b"]);
   });
   it("comes to an end on anything", () => {
-    for (const s of ["@{", '@{a "', "@{#", "@{a '\\", "@@@{", "@{}", "@{@{@{"]) expect(() => pieces(s)).not.toThrow();
+    for (const s of ["@{", '@{a "', "@{#", "@{a '\\", "@@@{", "@{}", "@{@{@{"])
+      expect(() => pieces(s)).not.toThrow();
   });
 });

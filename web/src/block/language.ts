@@ -1,6 +1,12 @@
 import { HighlightStyle, syntaxHighlighting } from "@codemirror/language";
 import { EditorState, RangeSetBuilder, type Extension } from "@codemirror/state";
-import { Decoration, EditorView, ViewPlugin, type DecorationSet, type ViewUpdate } from "@codemirror/view";
+import {
+  Decoration,
+  EditorView,
+  ViewPlugin,
+  type DecorationSet,
+  type ViewUpdate,
+} from "@codemirror/view";
 import { tags } from "@lezer/highlight";
 
 const tag = Decoration.mark({ class: "shelf-tag" });
@@ -93,23 +99,51 @@ const colours = HighlightStyle.define([
 const look = EditorView.theme({
   "&": { backgroundColor: "transparent", color: "var(--ink)" },
   ".cm-content": { fontFamily: "var(--mono)", caretColor: "var(--ink)", lineHeight: "1.55" },
-  ".cm-gutters": { backgroundColor: "transparent", color: "var(--soft)", border: "0", fontFamily: "var(--mono)" },
+  ".cm-gutters": {
+    backgroundColor: "transparent",
+    color: "var(--soft)",
+    border: "0",
+    fontFamily: "var(--mono)",
+  },
   ".cm-activeLine, .cm-activeLineGutter": { backgroundColor: "transparent" },
   ".cm-cursor": { borderLeftColor: "var(--ink)" },
-  ".cm-selectionBackground, &.cm-focused .cm-selectionBackground": { backgroundColor: "var(--mortar) !important" },
+  ".cm-selectionBackground, &.cm-focused .cm-selectionBackground": {
+    backgroundColor: "var(--mortar) !important",
+  },
   ".shelf-tag, .shelf-tag *": { color: "var(--sea-ink) !important" },
   ".shelf-word": { fontWeight: "600" },
   ".shelf-text, .shelf-text *": { color: "var(--code-text) !important" },
   ".shelf-note, .shelf-note *": { color: "var(--soft) !important", fontStyle: "italic" },
   ".shelf-front, .shelf-front *": { color: "var(--soft) !important" },
-  ".cm-lintRange-error": { backgroundImage: "none", borderBottom: "2px solid var(--crimson)", backgroundColor: "var(--clay-wash)" },
-  ".cm-tooltip": { background: "var(--paper)", color: "var(--ink)", border: "1px solid var(--crimson)" },
+  ".cm-lintRange-error": {
+    backgroundImage: "none",
+    borderBottom: "2px solid var(--crimson)",
+    backgroundColor: "var(--clay-wash)",
+  },
+  ".cm-tooltip": {
+    background: "var(--paper)",
+    color: "var(--ink)",
+    border: "1px solid var(--crimson)",
+  },
   ".shelf-help": { font: "13px var(--body)", padding: "8px 10px", maxWidth: "380px" },
   ".shelf-help p": { margin: "2px 0 6px" },
-  ".cm-tooltip.cm-tooltip-hover, .cm-tooltip.cm-tooltip-autocomplete, .cm-tooltip.cm-completionInfo": { borderColor: "var(--mortar)" },
-  ".cm-tooltip-autocomplete ul li[aria-selected]": { background: "var(--clay-wash) !important", color: "var(--ink) !important" },
+  ".cm-tooltip.cm-tooltip-hover, .cm-tooltip.cm-tooltip-autocomplete, .cm-tooltip.cm-completionInfo":
+    { borderColor: "var(--mortar)" },
+  ".cm-tooltip-autocomplete ul li[aria-selected]": {
+    background: "var(--clay-wash) !important",
+    color: "var(--ink) !important",
+  },
   ".cm-completionDetail": { color: "var(--soft)", marginLeft: "10px", fontStyle: "normal" },
-  ".shelf-folded": { font: "12px var(--body)", color: "var(--soft)", background: "var(--joint)", border: "0", borderRadius: "3px", margin: "0 8px", padding: "0 8px", cursor: "pointer" },
+  ".shelf-folded": {
+    font: "12px var(--body)",
+    color: "var(--soft)",
+    background: "var(--joint)",
+    border: "0",
+    borderRadius: "3px",
+    margin: "0 8px",
+    padding: "0 8px",
+    cursor: "pointer",
+  },
   ".cm-changedLine, .cm-changedText, .cm-deletedText": { background: "none !important" },
   "&.cm-merge-a .cm-changedLine": { backgroundColor: "var(--joint) !important" },
   "&.cm-merge-b .cm-changedLine": { backgroundColor: "var(--clay-wash) !important" },
@@ -117,9 +151,21 @@ const look = EditorView.theme({
   "&.cm-merge-b .cm-changedText": { borderBottom: "2px solid var(--clay)" },
   "&.cm-merge-a .cm-changedLineGutter": { background: "var(--ink)" },
   "&.cm-merge-b .cm-changedLineGutter": { background: "var(--clay)" },
-  ".cm-collapsedLines": { background: "var(--plaster) !important", color: "var(--soft)", fontFamily: "var(--body)", padding: "3px 10px", borderBlock: "1px solid var(--joint)" },
+  ".cm-collapsedLines": {
+    background: "var(--plaster) !important",
+    color: "var(--soft)",
+    fontFamily: "var(--body)",
+    padding: "3px 10px",
+    borderBlock: "1px solid var(--joint)",
+  },
   ".cm-collapsedLines::before, .cm-collapsedLines::after": { content: '""  !important' },
-  ".cm-lint-marker-error": { content: '""', width: "9px", height: "9px", margin: "4px 0 0 2px", background: "var(--crimson)" },
+  ".cm-lint-marker-error": {
+    content: '""',
+    width: "9px",
+    height: "9px",
+    margin: "4px 0 0 2px",
+    background: "var(--crimson)",
+  },
   ".cm-panels": { background: "var(--plaster)", color: "var(--ink)" },
 });
 

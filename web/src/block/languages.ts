@@ -5,5 +5,9 @@ import type { LanguageSupport } from "@codemirror/language";
 
 /** The language that a document is written in, by its path. */
 export function languageOf(path: string): LanguageSupport {
-  return path.endsWith(".css") ? css() : path.endsWith(".js") ? javascript() : html({ autoCloseTags: false });
+  return path.endsWith(".css")
+    ? css()
+    : path.endsWith(".js")
+      ? javascript()
+      : html({ autoCloseTags: false });
 }

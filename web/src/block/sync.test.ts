@@ -3,7 +3,14 @@ import { between, Sent } from "./sync";
 
 describe("between", () => {
   it("gives the one replacement that leads from one text to another", () => {
-    for (const [a, b] of [["", "x"], ["abc", "abXc"], ["aaa", "aa"], ["same", "same"], ["a\nb", "c"], ["abab", "ab"]] as const) {
+    for (const [a, b] of [
+      ["", "x"],
+      ["abc", "abXc"],
+      ["aaa", "aa"],
+      ["same", "same"],
+      ["a\nb", "c"],
+      ["abab", "ab"],
+    ] as const) {
       const c = between(a, b);
       expect(c ? a.slice(0, c.from) + c.insert + a.slice(c.to) : a).toBe(b);
     }
@@ -20,6 +27,9 @@ describe("Sent", () => {
     expect(s.takes("ab")).toBe(true);
     expect(s.takes("abc")).toBe(true);
     expect(s.takes("another")).toBe(false);
-    expect(s.takes("abc"), "a text that has come back is one from elsewhere when it comes again").toBe(false);
+    expect(
+      s.takes("abc"),
+      "a text that has come back is one from elsewhere when it comes again",
+    ).toBe(false);
   });
 });

@@ -1,11 +1,15 @@
 /** What differs between two texts, as one replacement; null where nothing does. */
-export function between(before: string, after: string): { from: number; to: number; insert: string } | null {
+export function between(
+  before: string,
+  after: string,
+): { from: number; to: number; insert: string } | null {
   if (before === after) return null;
   const most = Math.min(before.length, after.length);
   let from = 0;
   while (from < most && before[from] === after[from]) from++;
   let tail = 0;
-  while (tail < most - from && before[before.length - 1 - tail] === after[after.length - 1 - tail]) tail++;
+  while (tail < most - from && before[before.length - 1 - tail] === after[after.length - 1 - tail])
+    tail++;
   return { from, to: before.length - tail, insert: after.slice(from, after.length - tail) };
 }
 

@@ -1,8 +1,9 @@
 /** Where something can be inserted at a place of a text: there, or behind the tag of the
  *  shelf language within which the place lies. */
 export function behindTag(text: string, at: number): number {
-  for (let from = text.indexOf("@{"); from >= 0 && from < at; ) {
-    if (text[from - 1] === "@") { // an @{ that is meant as it stands
+  for (let from = text.indexOf("@{"); from >= 0 && from < at;) {
+    if (text[from - 1] === "@") {
+      // an @{ that is meant as it stands
       from = text.indexOf("@{", from + 2);
       continue;
     }

@@ -11,10 +11,20 @@ export function ChecksPlace() {
   if (!data) return null;
   return (
     <>
-      <div className="subject"><h1>Checks</h1><span className="soft">{counted(data.list)} in the draft{data.checked ? "" : ", still checking"}</span></div>
+      <div className="subject">
+        <h1>Checks</h1>
+        <span className="soft">
+          {counted(data.list)} in the draft{data.checked ? "" : ", still checking"}
+        </span>
+      </div>
       <div className="panel" style={{ margin: "4px 16px 12px", flex: 1 }}>
         {data.list.length === 0 && data.checked && <p className="empty">Nothing to mend.</p>}
-        <Rows label="Findings" items={data.list} keyOf={(f) => `${f.path}:${f.line}:${f.column}:${f.code}:${f.message}`} row={(f) => <Row finding={f} />} />
+        <Rows
+          label="Findings"
+          items={data.list}
+          keyOf={(f) => `${f.path}:${f.line}:${f.column}:${f.code}:${f.message}`}
+          row={(f) => <Row finding={f} />}
+        />
       </div>
     </>
   );
@@ -30,12 +40,28 @@ function counted(list: Finding[]): string {
 function Row({ finding: f }: { finding: Finding }) {
   const site = useSite();
   const block = /^blocks\/([^.]+)\./.exec(f.path)?.[1];
-  const where = <span className="mono">{f.path}:{f.line}:{f.column}</span>;
-  const to = block ? `/${site}/blocks/${block}` : f.path.startsWith("pages/") ? `/${site}/pages?doc=${encodeURIComponent(f.path)}` : "";
+  const where = (
+    <span className="mono">
+      {f.path}:{f.line}:{f.column}
+    </span>
+  );
+  const to = block
+    ? `/${site}/blocks/${block}`
+    : f.path.startsWith("pages/")
+      ? `/${site}/pages?doc=${encodeURIComponent(f.path)}`
+      : "";
   return (
     <div className="finding">
       <b className={f.severity === "error" ? "bad-text" : "soft"}>{f.severity}</b>
-      <span>{f.message}{f.pages !== undefined && <span className="soft"> On {f.pages} {f.pages === 1 ? "page" : "pages"}.</span>}</span>
+      <span>
+        {f.message}
+        {f.pages !== undefined && (
+          <span className="soft">
+            {" "}
+            On {f.pages} {f.pages === 1 ? "page" : "pages"}.
+          </span>
+        )}
+      </span>
       <span className="end">{to ? <Link to={to}>{where}</Link> : where}</span>
     </div>
   );

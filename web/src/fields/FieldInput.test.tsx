@@ -6,19 +6,53 @@ import { beforeEach, describe, expect, it } from "vitest";
 import type { Field } from "../api/client";
 import { FieldInput, limits } from "./FieldInput";
 
-const field = (type: string, more: Partial<Field> = {}): Field => ({ name: "f", type, label: "Value", help: "", required: false, choices: [], fields: [], default: null, default_text: "", from: "", min: "", max: "", ...more });
-const choices = { pages: ["/", "/fares/"], menus: ["main", "foot"], assets: ["/assets/boat.svg", "/assets/terms.pdf"] };
+const field = (type: string, more: Partial<Field> = {}): Field => ({
+  name: "f",
+  type,
+  label: "Value",
+  help: "",
+  required: false,
+  choices: [],
+  fields: [],
+  default: null,
+  default_text: "",
+  from: "",
+  min: "",
+  max: "",
+  ...more,
+});
+const choices = {
+  pages: ["/", "/fares/"],
+  menus: ["main", "foot"],
+  assets: ["/assets/boat.svg", "/assets/terms.pdf"],
+};
 
 /** What the form says after each edit. */
 let said: string[] = [];
 
 function Form({ field, begin = "", wrong = "" }: { field: Field; begin?: string; wrong?: string }) {
   const [value, setValue] = useState(begin);
-  return <FieldInput field={field} value={value} change={(v) => { said.push(v); setValue(v); }} choices={choices} wrong={wrong} about="set here" />;
+  return (
+    <FieldInput
+      field={field}
+      value={value}
+      change={(v) => {
+        said.push(v);
+        setValue(v);
+      }}
+      choices={choices}
+      wrong={wrong}
+      about="set here"
+    />
+  );
 }
 
-const put = (role: string, text: string, name: string | RegExp = "Value") => fireEvent.change(screen.getByRole(role, { name }), { target: { value: text } });
-const options = () => within(screen.getByRole("listbox")).getAllByRole("option").map((o) => o.textContent);
+const put = (role: string, text: string, name: string | RegExp = "Value") =>
+  fireEvent.change(screen.getByRole(role, { name }), { target: { value: text } });
+const options = () =>
+  within(screen.getByRole("listbox"))
+    .getAllByRole("option")
+    .map((o) => o.textContent);
 
 describe("the editor of a field", () => {
   beforeEach(() => {
@@ -26,7 +60,13 @@ describe("the editor of a field", () => {
     server();
   });
 
-  for (const [type, role, text] of [["text", "textbox", "0900 44 18"], ["lines", "textbox", "one\ntwo"], ["rich", "textbox", "<b>bold</b>"], ["number", "textbox", "3.5"], ["link", "combobox", "#top"]] as const) {
+  for (const [type, role, text] of [
+    ["text", "textbox", "0900 44 18"],
+    ["lines", "textbox", "one\ntwo"],
+    ["rich", "textbox", "<b>bold</b>"],
+    ["number", "textbox", "3.5"],
+    ["link", "combobox", "#top"],
+  ] as const) {
     it(`gives a ${type} as it is typed`, () => {
       draw(<Form field={field(type)} />);
       put(role, text);
@@ -51,7 +91,11 @@ describe("the editor of a field", () => {
   });
 
   it("offers pages, menus and pictures, and takes another address too", () => {
-    for (const [type, offered, typed] of [["page", choices.pages, "/new/"], ["menu", choices.menus, "side"], ["image", ["/assets/boat.svg"], "/assets/soon.png"]] as const) {
+    for (const [type, offered, typed] of [
+      ["page", choices.pages, "/new/"],
+      ["menu", choices.menus, "side"],
+      ["image", ["/assets/boat.svg"], "/assets/soon.png"],
+    ] as const) {
       const { unmount } = draw(<Form field={field(type)} />);
       fireEvent.mouseDown(screen.getByRole("combobox"));
       expect(options()).toEqual(offered);
@@ -66,21 +110,33 @@ describe("the editor of a field", () => {
     fireEvent.change(screen.getByLabelText("Value: choose"), { target: { value: "#ffffff" } });
     put("textbox", "rebeccapurple");
     expect(said).toEqual(["#ffffff", "rebeccapurple"]);
-    expect(screen.getByLabelText<HTMLInputElement>("Value: choose").value, "what the box cannot show is grey there").toBe("#888888");
+    expect(
+      screen.getByLabelText<HTMLInputElement>("Value: choose").value,
+      "what the box cannot show is grey there",
+    ).toBe("#888888");
   });
 
   it("keeps a link with a name of its own as one value", () => {
     draw(<Form field={field("link")} begin="/fares/" />);
     put("textbox", "Fares", "Called");
     fireEvent.click(screen.getByRole("switch", { name: "New tab" }));
-    expect(said.map((s) => JSON.parse(s) as unknown)).toEqual([{ to: "/fares/", label: "Fares" }, { to: "/fares/", label: "Fares", new_tab: true }]);
+    expect(said.map((s) => JSON.parse(s) as unknown)).toEqual([
+      { to: "/fares/", label: "Fares" },
+      { to: "/fares/", label: "Fares", new_tab: true },
+    ]);
     put("textbox", "", "Called");
     fireEvent.click(screen.getByRole("switch", { name: "New tab" }));
     expect(said.at(-1), "and as an address alone where it has none").toBe("/fares/");
   });
 
   it("adds to a list, edits one of it and takes one away, and the rest stays", () => {
-    const list = field("list", { label: "Links", fields: [field("text", { name: "label", label: "Label" }), field("switch", { name: "on", label: "On" })] });
+    const list = field("list", {
+      label: "Links",
+      fields: [
+        field("text", { name: "label", label: "Label" }),
+        field("switch", { name: "on", label: "On" }),
+      ],
+    });
     draw(<Form field={list} begin='[{"label":"A","more":1},{"label":"B"}]' />);
     const boxes = () => screen.getAllByRole<HTMLInputElement>("textbox", { name: "Label" });
     expect(boxes().map((b) => b.value)).toEqual(["A", "B"]);
@@ -105,7 +161,9 @@ describe("the editor of a field", () => {
   });
 
   it("tells what limits a value in the words of its type", () => {
-    expect(["text", "number", "list"].map((t) => limits(field(t, { min: "2", max: "4" })))).toEqual(["2 to 4 characters", "2 to 4", "2 to 4 items"]);
+    expect(["text", "number", "list"].map((t) => limits(field(t, { min: "2", max: "4" })))).toEqual(
+      ["2 to 4 characters", "2 to 4", "2 to 4 items"],
+    );
     expect(limits(field("text", { max: "4" }))).toBe("at most 4 characters");
     expect(limits(field("date", { min: "2026-01-01" }))).toBe("at least 2026-01-01");
     expect(limits(field("text"))).toBe("");

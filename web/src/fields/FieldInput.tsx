@@ -28,27 +28,79 @@ const pictures = /\.(svg|png|jpe?g|gif|webp|avif)$/i;
 /** The editor that fits the type of a field. Values are texts as a person types
  *  them; lists, and links with a label, are JSON. */
 export function FieldInput({ field, value, change, choices, wrong = "", about = "" }: Props) {
-  const common = { label: field.label, error: wrong !== "", helperText: wrong || [about, limits(field)].filter(Boolean).join("; ") };
+  const common = {
+    label: field.label,
+    error: wrong !== "",
+    helperText: wrong || [about, limits(field)].filter(Boolean).join("; "),
+  };
   switch (field.type) {
     case "switch":
-      return <FormControlLabel label={field.label} control={<Switch size="small" checked={value === "true"} onChange={(e) => change(String(e.target.checked))} />} />;
+      return (
+        <FormControlLabel
+          label={field.label}
+          control={
+            <Switch
+              size="small"
+              checked={value === "true"}
+              onChange={(e) => change(String(e.target.checked))}
+            />
+          }
+        />
+      );
     case "choice":
       return (
         <TextField select {...common} value={value} onChange={(e) => change(e.target.value)}>
-          {field.choices.map((c) => <MenuItem key={c} value={c}>{c}</MenuItem>)}
+          {field.choices.map((c) => (
+            <MenuItem key={c} value={c}>
+              {c}
+            </MenuItem>
+          ))}
         </TextField>
       );
     case "lines":
     case "rich":
-      return <TextField multiline minRows={2} {...common} value={value} onChange={(e) => change(e.target.value)} />;
+      return (
+        <TextField
+          multiline
+          minRows={2}
+          {...common}
+          value={value}
+          onChange={(e) => change(e.target.value)}
+        />
+      );
     case "number":
-      return <TextField {...common} value={value} onChange={(e) => change(e.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />;
+      return (
+        <TextField
+          {...common}
+          value={value}
+          onChange={(e) => change(e.target.value)}
+          slotProps={{ htmlInput: { inputMode: "decimal" } }}
+        />
+      );
     case "date":
-      return <TextField type="date" {...common} value={value} onChange={(e) => change(e.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { min: field.min || undefined, max: field.max || undefined } }} />;
+      return (
+        <TextField
+          type="date"
+          {...common}
+          value={value}
+          onChange={(e) => change(e.target.value)}
+          slotProps={{
+            inputLabel: { shrink: true },
+            htmlInput: { min: field.min || undefined, max: field.max || undefined },
+          }}
+        />
+      );
     case "colour":
       return <ColourInput {...common} value={value} change={change} />;
     case "image":
-      return <ImageInput {...common} value={value} change={change} options={choices.assets.filter((a) => pictures.test(a))} />;
+      return (
+        <ImageInput
+          {...common}
+          value={value}
+          change={change}
+          options={choices.assets.filter((a) => pictures.test(a))}
+        />
+      );
     case "page":
       return <Picked {...common} value={value} change={change} options={choices.pages} />;
     case "menu":
@@ -56,7 +108,9 @@ export function FieldInput({ field, value, change, choices, wrong = "", about = 
     case "link":
       return <LinkInput {...common} value={value} change={change} pages={choices.pages} />;
     case "list":
-      return <ListInput field={field} value={value} change={change} choices={choices} wrong={wrong} />;
+      return (
+        <ListInput field={field} value={value} change={change} choices={choices} wrong={wrong} />
+      );
   }
   return <TextField {...common} value={value} onChange={(e) => change(e.target.value)} />;
 }
@@ -73,21 +127,40 @@ interface PickedProps {
 /** A text that is chosen from what there is, or typed. */
 export function Picked({ label, error, helperText, value, change, options }: PickedProps) {
   return (
-    <Autocomplete freeSolo size="small" options={options.slice(0, 2000)} inputValue={value} value={value} onInputChange={(_, v, why) => why !== "reset" && change(v)} onChange={(_, v) => change(v ?? "")}
-      renderInput={(params) => <TextField {...params} label={label} error={error} helperText={helperText} />} />
+    <Autocomplete
+      freeSolo
+      size="small"
+      options={options.slice(0, 2000)}
+      inputValue={value}
+      value={value}
+      onInputChange={(_, v, why) => why !== "reset" && change(v)}
+      onChange={(_, v) => change(v ?? "")}
+      renderInput={(params) => (
+        <TextField {...params} label={label} error={error} helperText={helperText} />
+      )}
+    />
   );
 }
 
 /** An image of the assets, seen beside its address. */
 function ImageInput(props: PickedProps) {
   const overview = useOverview();
-  const shown = props.options.includes(props.value) && overview.data ? `${overview.data.site_origin}/_draft${props.value}` : "";
-  return <div className="image-input"><Picked {...props} />{shown && <img src={shown} alt="" />}</div>;
+  const shown =
+    props.options.includes(props.value) && overview.data
+      ? `${overview.data.site_origin}/_draft${props.value}`
+      : "";
+  return (
+    <div className="image-input">
+      <Picked {...props} />
+      {shown && <img src={shown} alt="" />}
+    </div>
+  );
 }
 
 /** What limits a value, in words. */
 export function limits(f: Field): string {
-  const of = f.type === "list" ? " items" : f.type === "number" || f.type === "date" ? "" : " characters";
+  const of =
+    f.type === "list" ? " items" : f.type === "number" || f.type === "date" ? "" : " characters";
   if (f.min && f.max) return `${f.min} to ${f.max}${of}`;
   return f.min ? `at least ${f.min}${of}` : f.max ? `at most ${f.max}${of}` : "";
 }
@@ -95,8 +168,19 @@ export function limits(f: Field): string {
 function ColourInput({ label, error, helperText, value, change }: Omit<PickedProps, "options">) {
   return (
     <div className="colour-input">
-      <input type="color" aria-label={`${label}: choose`} value={/^#[0-9a-f]{6}$/i.test(value) ? value : "#888888"} onChange={(e) => change(e.target.value)} />
-      <TextField label={label} error={error} value={value} onChange={(e) => change(e.target.value)} helperText={helperText} />
+      <input
+        type="color"
+        aria-label={`${label}: choose`}
+        value={/^#[0-9a-f]{6}$/i.test(value) ? value : "#888888"}
+        onChange={(e) => change(e.target.value)}
+      />
+      <TextField
+        label={label}
+        error={error}
+        value={value}
+        onChange={(e) => change(e.target.value)}
+        helperText={helperText}
+      />
     </div>
   );
 }

@@ -3,11 +3,29 @@ import type { Field } from "../api/client";
 import { readLink, writeLink } from "./link";
 import { readItems, textOf, valueOf } from "./list";
 
-const field = (type: string): Field => ({ name: "f", type, label: "F", help: "", required: false, choices: [], fields: [], default: null, default_text: "", from: "", min: "", max: "" });
+const field = (type: string): Field => ({
+  name: "f",
+  type,
+  label: "F",
+  help: "",
+  required: false,
+  choices: [],
+  fields: [],
+  default: null,
+  default_text: "",
+  from: "",
+  min: "",
+  max: "",
+});
 
 describe("links", () => {
   it("are an address alone where they have nothing else", () => {
-    for (const l of [{ to: "/x/", label: "", newTab: false }, { to: "/x/", label: "X \"y\"", newTab: true }, { to: "", label: "only called", newTab: false }]) expect(readLink(writeLink(l))).toEqual(l);
+    for (const l of [
+      { to: "/x/", label: "", newTab: false },
+      { to: "/x/", label: 'X "y"', newTab: true },
+      { to: "", label: "only called", newTab: false },
+    ])
+      expect(readLink(writeLink(l))).toEqual(l);
     expect(writeLink({ to: "#id", label: "", newTab: false })).toBe("#id");
     expect(readLink("{broken").to).toBe("{broken");
   });

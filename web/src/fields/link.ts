@@ -21,5 +21,9 @@ export function readLink(value: string): Link {
 /** Writes a link: an address alone where it has nothing else. */
 export function writeLink(l: Link): string {
   if (!l.label && !l.newTab) return l.to;
-  return JSON.stringify({ to: l.to, ...(l.label && { label: l.label }), ...(l.newTab && { new_tab: true }) });
+  return JSON.stringify({
+    to: l.to,
+    ...(l.label && { label: l.label }),
+    ...(l.newTab && { new_tab: true }),
+  });
 }

@@ -6,5 +6,12 @@ import type { Choices } from "./FieldInput";
 export function useChoices(): Choices {
   const overview = useOverview();
   const reference = useReference();
-  return useMemo(() => ({ pages: overview.data?.pages.map((p) => p.path) ?? [], menus: reference.data?.menus ?? [], assets: reference.data?.assets ?? [] }), [overview.data, reference.data]);
+  return useMemo(
+    () => ({
+      pages: overview.data?.pages.map((p) => p.path) ?? [],
+      menus: reference.data?.menus ?? [],
+      assets: reference.data?.assets ?? [],
+    }),
+    [overview.data, reference.data],
+  );
 }

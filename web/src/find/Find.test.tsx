@@ -7,8 +7,15 @@ import type { Overview } from "../api/client";
 import { Find } from "./Find";
 
 const overview = {
-  name: "small", blocks: [{ name: "footer", title: "Footer" }, { name: "fares", title: "Fares" }],
-  pages: [{ path: "/", title: "Home", doc: "pages/index.html" }, { path: "/fares/", title: "What it costs", doc: "pages/fares.html" }],
+  name: "small",
+  blocks: [
+    { name: "footer", title: "Footer" },
+    { name: "fares", title: "Fares" },
+  ],
+  pages: [
+    { path: "/", title: "Home", doc: "pages/index.html" },
+    { path: "/fares/", title: "What it costs", doc: "pages/fares.html" },
+  ],
 } as unknown as Overview;
 const close = vi.fn();
 
@@ -23,13 +30,19 @@ describe("finding", () => {
     close.mockReset();
     Element.prototype.scrollIntoView = vi.fn();
     asked = server();
-    draw(<><Find overview={overview} close={close} /><Beside /></>);
+    draw(
+      <>
+        <Find overview={overview} close={close} />
+        <Beside />
+      </>,
+    );
   });
   const box = () => screen.getByRole("combobox", { name: "Find anything" });
   const type = (text: string) => fireEvent.change(box(), { target: { value: text } });
   const key = (name: string) => fireEvent.keyDown(box(), { key: name });
   const found = () => screen.queryAllByRole("option").map((o) => o.textContent);
-  const active = () => document.getElementById(box().getAttribute("aria-activedescendant") ?? "")?.textContent;
+  const active = () =>
+    document.getElementById(box().getAttribute("aria-activedescendant") ?? "")?.textContent;
   const where = () => screen.getByRole("note").textContent;
 
   it("begins with everything, by any part of its name, in any order", () => {
@@ -72,12 +85,27 @@ describe("finding", () => {
   it("finds rules, layouts, menus and scripts once they are known", async () => {
     type("main");
     expect(found()).toEqual([]);
-    await (await asked.next("GET /rules")).answer([{ name: "main-banner", block: "banner", region: "top" }]);
+    await (
+      await asked.next("GET /rules")
+    ).answer([{ name: "main-banner", block: "banner", region: "top" }]);
     await (await asked.next("GET /layouts")).answer([{ name: "main", title: "The main one" }]);
     await (await asked.next("GET /menus")).answer([{ name: "main", title: "Main menu" }]);
-    await (await asked.next("GET /reference")).answer({ sets: [], entries: [{ kind: "scripted", name: "main-clock", title: "Clock" }, { kind: "block", name: "main-x", title: "Not twice" }] });
+    await (
+      await asked.next("GET /reference")
+    ).answer({
+      sets: [],
+      entries: [
+        { kind: "scripted", name: "main-clock", title: "Clock" },
+        { kind: "block", name: "main-x", title: "Not twice" },
+      ],
+    });
     await waitFor(() => expect(found()).toHaveLength(4));
-    expect(found()).toEqual(["Clock main-clock script", "main-banner banner into top rule", "The main one main layout", "Main menu main menu"]);
+    expect(found()).toEqual([
+      "Clock main-clock script",
+      "main-banner banner into top rule",
+      "The main one main layout",
+      "Main menu main menu",
+    ]);
     fireEvent.click(screen.getByText("main-banner"));
     expect(where()).toBe("/small/rules/main-banner");
   });

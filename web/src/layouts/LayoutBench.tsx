@@ -25,13 +25,24 @@ const noLight = {};
 
 /** One type of pages: its regions, source, page fields and what its pages begin with,
  *  beside one of its pages. */
-export function LayoutBench({ layout, layouts, overview }: { layout: Layout; layouts: Layout[]; overview: Overview }) {
+export function LayoutBench({
+  layout,
+  layouts,
+  overview,
+}: {
+  layout: Layout;
+  layouts: Layout[];
+  overview: Overview;
+}) {
   const path = layout.path;
   const site = useSite();
   const go = useNavigate();
   const [params, setParams] = useSearchParams();
   const tab = tabs.find((t) => t === params.get("tab")) ?? "regions";
-  const { text, edit, impact, problems, proposal, save, savable } = useBench(path, `Edit the layout ${layout.title}`);
+  const { text, edit, impact, problems, proposal, save, savable } = useBench(
+    path,
+    `Edit the layout ${layout.title}`,
+  );
   const { data: reading } = useLayoutReading(text.text);
   const keys = useKeyEdits(path, text.text, text.set);
   const regions = useLayoutEdits(text.text, text.set);
@@ -40,52 +51,263 @@ export function LayoutBench({ layout, layouts, overview }: { layout: Layout; lay
   const [at, setAt] = useState(-1);
   const [width, setWidth] = useState<Width>("desk");
   const subject = useMemo<WallSubject>(() => {
-    if (impact && edit.proposal) return { question: "would", about: "What would this edit change?", states: effectStates(impact.effects), against: edit.proposal.id };
-    return { question: "type", about: `Which pages are of the type ${layout.title}?`, states: overview.pages.map((p): State => (p.layout === layout.name ? "linked" : "none")), against: "live" };
+    if (impact && edit.proposal)
+      return {
+        question: "would",
+        about: "What would this edit change?",
+        states: effectStates(impact.effects),
+        against: edit.proposal.id,
+      };
+    return {
+      question: "type",
+      about: `Which pages are of the type ${layout.title}?`,
+      states: overview.pages.map((p): State => (p.layout === layout.name ? "linked" : "none")),
+      against: "live",
+    };
   }, [impact, edit.proposal, overview.pages, layout]);
   useWallSubject(pending.subject ?? subject);
-  const pages = useMemo(() => overview.pages.filter((p) => p.layout === layout.name), [overview.pages, layout.name]);
+  const pages = useMemo(
+    () => overview.pages.filter((p) => p.layout === layout.name),
+    [overview.pages, layout.name],
+  );
   const page = pages.find((p) => p.path === params.get("page")) ?? pages[0];
-  const first = overview.pages[subject.states.findIndex((s) => s === "break" || s === "change")]?.path;
+  const first =
+    overview.pages[subject.states.findIndex((s) => s === "break" || s === "change")]?.path;
   const wrong = keys.wrong || regions.wrong;
-  const put = (key: string, value: string) => setParams((p) => { p.set(key, value); return p; }, { replace: true });
+  const put = (key: string, value: string) =>
+    setParams(
+      (p) => {
+        p.set(key, value);
+        return p;
+      },
+      { replace: true },
+    );
   const insert = (call: string) => {
     const where = at >= 0 ? at : text.text.length;
     text.set(text.text.slice(0, where) + call + text.text.slice(where));
   };
   return (
     <>
-      <div className="subject"><h1>{layout.title}</h1><span className="soft">{path}, the type of {layout.pages} {layout.pages === 1 ? "page" : "pages"}</span>
-        <label className="new-rule" style={{ marginLeft: "auto" }}>Layout <select value={layout.name} onChange={(e) => void go(`/${site}/layouts/${e.target.value}`)}>{layouts.map((l) => <option key={l.name} value={l.name}>{l.title}</option>)}</select></label>
-        <Button size="small" variant="outlined" color="secondary" aria-expanded={making} onClick={() => setMaking(!making)}>New layout</Button>
-        {layout.pages === 0 ? <Button size="small" onClick={() => pending.ask("Delete it", { operation: "delete-layout", name: layout.name })}>Delete</Button> : (
-          <label className="new-rule">Delete, its pages become <select value="" disabled={layouts.length < 2} onChange={(e) => pending.ask("Delete it", { operation: "delete-layout", name: layout.name, to: e.target.value })}><option value="" disabled>another type…</option>{layouts.filter((l) => l !== layout).map((l) => <option key={l.name} value={l.name}>{l.title}</option>)}</select></label>
+      <div className="subject">
+        <h1>{layout.title}</h1>
+        <span className="soft">
+          {path}, the type of {layout.pages} {layout.pages === 1 ? "page" : "pages"}
+        </span>
+        <label className="new-rule" style={{ marginLeft: "auto" }}>
+          Layout{" "}
+          <select
+            value={layout.name}
+            onChange={(e) => void go(`/${site}/layouts/${e.target.value}`)}
+          >
+            {layouts.map((l) => (
+              <option key={l.name} value={l.name}>
+                {l.title}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Button
+          size="small"
+          variant="outlined"
+          color="secondary"
+          aria-expanded={making}
+          onClick={() => setMaking(!making)}
+        >
+          New layout
+        </Button>
+        {layout.pages === 0 ? (
+          <Button
+            size="small"
+            onClick={() =>
+              pending.ask("Delete it", { operation: "delete-layout", name: layout.name })
+            }
+          >
+            Delete
+          </Button>
+        ) : (
+          <label className="new-rule">
+            Delete, its pages become{" "}
+            <select
+              value=""
+              disabled={layouts.length < 2}
+              onChange={(e) =>
+                pending.ask("Delete it", {
+                  operation: "delete-layout",
+                  name: layout.name,
+                  to: e.target.value,
+                })
+              }
+            >
+              <option value="" disabled>
+                another type…
+              </option>
+              {layouts
+                .filter((l) => l !== layout)
+                .map((l) => (
+                  <option key={l.name} value={l.name}>
+                    {l.title}
+                  </option>
+                ))}
+            </select>
+          </label>
         )}
       </div>
       {making && <NewLayout layouts={layouts} from={layout.name} close={() => setMaking(false)} />}
-      {pending.bar ?? (edit.dirty ? (
-        <Say tone={problems.length || wrong ? "bad" : "would"} actions={<>{impact && first && <Button variant="outlined" color="secondary" onClick={() => setParams((p) => { p.set("peek", first); return p; })}>Look at them</Button>}<Button variant="outlined" color="secondary" onClick={text.drop}>Discard</Button><Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">Save to draft</Button></>}>
-          {wrong || problems[0] ? <span className="bad-text">{wrong || `This cannot be saved yet: line ${problems[0]?.line ?? 1}: ${problems[0]?.message ?? ""}`}</span> : impact ? <Sentence text={impact.sentence} /> : "Working out what this changes…"}
-        </Say>
-      ) : <Say tone={wrong ? "bad" : "quiet"}>{wrong ? <span className="bad-text">{wrong}</span> : <span className="soft">A region for one thing shows the page&apos;s own, else the most specific rule&apos;s, else what the layout holds there. In a stack all stand.</span>}</Say>)}
-      {text.stale ? <Conflict path={path} theirs={text.saved} mine={text.text} keep={() => text.rebase(text.text)} drop={text.drop} /> : (
+      {pending.bar ??
+        (edit.dirty ? (
+          <Say
+            tone={problems.length || wrong ? "bad" : "would"}
+            actions={
+              <>
+                {impact && first && (
+                  <Button
+                    variant="outlined"
+                    color="secondary"
+                    onClick={() =>
+                      setParams((p) => {
+                        p.set("peek", first);
+                        return p;
+                      })
+                    }
+                  >
+                    Look at them
+                  </Button>
+                )}
+                <Button variant="outlined" color="secondary" onClick={text.drop}>
+                  Discard
+                </Button>
+                <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">
+                  Save to draft
+                </Button>
+              </>
+            }
+          >
+            {wrong || problems[0] ? (
+              <span className="bad-text">
+                {wrong ||
+                  `This cannot be saved yet: line ${problems[0]?.line ?? 1}: ${problems[0]?.message ?? ""}`}
+              </span>
+            ) : impact ? (
+              <Sentence text={impact.sentence} />
+            ) : (
+              "Working out what this changes…"
+            )}
+          </Say>
+        ) : (
+          <Say tone={wrong ? "bad" : "quiet"}>
+            {wrong ? (
+              <span className="bad-text">{wrong}</span>
+            ) : (
+              <span className="soft">
+                A region for one thing shows the page&apos;s own, else the most specific
+                rule&apos;s, else what the layout holds there. In a stack all stand.
+              </span>
+            )}
+          </Say>
+        ))}
+      {text.stale ? (
+        <Conflict
+          path={path}
+          theirs={text.saved}
+          mine={text.text}
+          keep={() => text.rebase(text.text)}
+          drop={text.drop}
+        />
+      ) : (
         <div className="halves">
           <div className="panel">
             <div className="bar">
-              <Tabs label="What of the layout" className="" value={tab} choose={(t) => put("tab", t)} tabs={[["regions", "Regions"], ["source", "Source"], ["fields", "Page fields"], ["begins", "New pages"]]} />
+              <Tabs
+                label="What of the layout"
+                className=""
+                value={tab}
+                choose={(t) => put("tab", t)}
+                tabs={[
+                  ["regions", "Regions"],
+                  ["source", "Source"],
+                  ["fields", "Page fields"],
+                  ["begins", "New pages"],
+                ]}
+              />
               <span className="right">{text.dirty ? "unsaved" : ""}</span>
               {tab === "source" && <InsertCall insert={insert} />}
             </div>
-            {tab === "regions" && reading && <Regions layout={reading} set={keys.set} edit={regions.edit} pages={pages.length} />}
-            {tab === "source" && <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={path} text={text.text} change={text.set} problems={problems} label={`Source of ${path}`} cursor={setAt} />}</Suspense></div>}
-            {tab === "fields" && reading && <PageFields fields={reading.page_fields} set={keys.set} />}
-            {tab === "begins" && reading && <Beginnings key={layout.name} name={layout.name} layout={reading} saved={layout} dirty={text.dirty} set={keys.set} />}
+            {tab === "regions" && reading && (
+              <Regions layout={reading} set={keys.set} edit={regions.edit} pages={pages.length} />
+            )}
+            {tab === "source" && (
+              <div className="code-box">
+                <Suspense fallback={<p className="empty">Opening the editor…</p>}>
+                  {text.loaded && (
+                    <Editor
+                      path={path}
+                      text={text.text}
+                      change={text.set}
+                      problems={problems}
+                      label={`Source of ${path}`}
+                      cursor={setAt}
+                    />
+                  )}
+                </Suspense>
+              </div>
+            )}
+            {tab === "fields" && reading && (
+              <PageFields fields={reading.page_fields} set={keys.set} />
+            )}
+            {tab === "begins" && reading && (
+              <Beginnings
+                key={layout.name}
+                name={layout.name}
+                layout={reading}
+                saved={layout}
+                dirty={text.dirty}
+                set={keys.set}
+              />
+            )}
           </div>
           <div className="panel">
-            <div className="bar"><Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} />
-              {page && <label className="right">on <select value={page.path} onChange={(e) => put("page", e.target.value)} aria-label="Page of the rendering">{pages.slice(0, 200).map((p) => <option key={p.path} value={p.path}>{p.path}</option>)}</select></label>}
+            <div className="bar">
+              <Tabs
+                label="Width"
+                className=""
+                value={width}
+                choose={setWidth}
+                tabs={[
+                  ["desk", "Desk"],
+                  ["tablet", "Tablet"],
+                  ["phone", "Phone"],
+                ]}
+              />
+              {page && (
+                <label className="right">
+                  on{" "}
+                  <select
+                    value={page.path}
+                    onChange={(e) => put("page", e.target.value)}
+                    aria-label="Page of the rendering"
+                  >
+                    {pages.slice(0, 200).map((p) => (
+                      <option key={p.path} value={p.path}>
+                        {p.path}
+                      </option>
+                    ))}
+                  </select>
+                </label>
+              )}
             </div>
-            {page ? <Live url={previewOf(overview, page.path, proposal)} width={width} title={page.title} light={noLight} /> : <p className="empty">No page has this type yet. Give it to one under Settings of a page, or make a new page of it.</p>}
+            {page ? (
+              <Live
+                url={previewOf(overview, page.path, proposal)}
+                width={width}
+                title={page.title}
+                light={noLight}
+              />
+            ) : (
+              <p className="empty">
+                No page has this type yet. Give it to one under Settings of a page, or make a new
+                page of it.
+              </p>
+            )}
           </div>
         </div>
       )}

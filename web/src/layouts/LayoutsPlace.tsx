@@ -9,16 +9,32 @@ export function LayoutsPlace() {
   const site = useSite();
   const layouts = useLayouts();
   const overview = useOverview();
-  if (layouts.error) return <p className="empty" role="alert">{layouts.error.message}</p>;
+  if (layouts.error)
+    return (
+      <p className="empty" role="alert">
+        {layouts.error.message}
+      </p>
+    );
   if (!layouts.data || !overview.data) return null;
   const most = [...layouts.data].sort((a, b) => b.pages - a.pages)[0];
   if (!name && most) return <Navigate to={`/${site}/layouts/${most.name}`} replace />;
   const layout = layouts.data.find((l) => l.name === name);
-  if (layout) return <LayoutBench key={layout.name} layout={layout} layouts={layouts.data} overview={overview.data} />;
+  if (layout)
+    return (
+      <LayoutBench
+        key={layout.name}
+        layout={layout}
+        layouts={layouts.data}
+        overview={overview.data}
+      />
+    );
   return (
     <div className="empty">
       <h1>{name ? `There is no layout ${name}` : "No layouts yet"}</h1>
-      <p>A layout is a type of pages: the HTML around their text, and the regions that pages and rules fill.</p>
+      <p>
+        A layout is a type of pages: the HTML around their text, and the regions that pages and
+        rules fill.
+      </p>
       <NewLayout layouts={layouts.data} from="" close={() => undefined} />
     </div>
   );

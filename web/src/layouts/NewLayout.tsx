@@ -10,26 +10,71 @@ import { useLiveOperation } from "../shared/useOperation";
 import { nameOf } from "../shelf/NewBlock";
 
 /** Makes a type of pages, bare or as another one is. */
-export function NewLayout({ layouts, from, close }: { layouts: Layout[]; from: string; close: () => void }) {
+export function NewLayout({
+  layouts,
+  from,
+  close,
+}: {
+  layouts: Layout[];
+  from: string;
+  close: () => void;
+}) {
   const site = useSite();
   const go = useNavigate();
   const [title, setTitle] = useState("");
   const [as, setAs] = useState(from);
   const name = nameOf(title);
-  const done = useCallback((_: string, o: Operation) => {
-    close();
-    void go(`/${site}/layouts/${o.name ?? ""}`);
-  }, [close, go, site]);
-  const live = useLiveOperation(name ? { operation: "new-layout", name, title: title.trim(), layout: as } : null, done);
+  const done = useCallback(
+    (_: string, o: Operation) => {
+      close();
+      void go(`/${site}/layouts/${o.name ?? ""}`);
+    },
+    [close, go, site],
+  );
+  const live = useLiveOperation(
+    name ? { operation: "new-layout", name, title: title.trim(), layout: as } : null,
+    done,
+  );
   return (
     <form className="move-page" aria-label="New layout" {...live.form(close)}>
-      <TextField autoFocus label="Title of the layout" value={title} onChange={(e) => setTitle(e.target.value)} helperText={name && `layouts/${name}.html`} error={live.error !== ""} />
-      <TextField select label="It begins" value={as} onChange={(e) => setAs(e.target.value)} sx={{ width: 190 }} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
+      <TextField
+        autoFocus
+        label="Title of the layout"
+        value={title}
+        onChange={(e) => setTitle(e.target.value)}
+        helperText={name && `layouts/${name}.html`}
+        error={live.error !== ""}
+      />
+      <TextField
+        select
+        label="It begins"
+        value={as}
+        onChange={(e) => setAs(e.target.value)}
+        sx={{ width: 190 }}
+        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+      >
         <MenuItem value="">bare, with one region</MenuItem>
-        {layouts.map((l) => <MenuItem key={l.name} value={l.name}>as {l.title} is</MenuItem>)}
+        {layouts.map((l) => (
+          <MenuItem key={l.name} value={l.name}>
+            as {l.title} is
+          </MenuItem>
+        ))}
       </TextField>
-      <p role="status">{live.operated || live.error ? <Answer error={live.error} operated={live.operated} /> : <span className="soft">No page has it until one is given it.</span>}</p>
-      <span className="end"><Button type="submit" variant="contained" disabled={!live.savable}>Make it</Button> <Button color="secondary" onClick={close}>Leave it</Button></span>
+      <p role="status">
+        {live.operated || live.error ? (
+          <Answer error={live.error} operated={live.operated} />
+        ) : (
+          <span className="soft">No page has it until one is given it.</span>
+        )}
+      </p>
+      <span className="end">
+        <Button type="submit" variant="contained" disabled={!live.savable}>
+          Make it
+        </Button>{" "}
+        <Button color="secondary" onClick={close}>
+          Leave it
+        </Button>
+      </span>
     </form>
   );
 }

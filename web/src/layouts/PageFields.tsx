@@ -4,39 +4,130 @@ import { useState } from "react";
 import type { Field } from "../api/client";
 import { nameOf } from "../shelf/NewBlock";
 
-const types = ["text", "lines", "rich", "number", "switch", "colour", "date", "image", "link", "page", "menu"];
+const types = [
+  "text",
+  "lines",
+  "rich",
+  "number",
+  "switch",
+  "colour",
+  "date",
+  "image",
+  "link",
+  "page",
+  "menu",
+];
 
 /** The fields that pages of a type can have, from which blocks take their values. */
-export function PageFields({ fields, set }: { fields: Field[]; set: (keys: string[], value: unknown) => void }) {
+export function PageFields({
+  fields,
+  set,
+}: {
+  fields: Field[];
+  set: (keys: string[], value: unknown) => void;
+}) {
   const [label, setLabel] = useState("");
   const [type, setType] = useState("text");
   const name = nameOf(label);
   return (
     <div className="scroll">
       <table className="region-table">
-        <thead><tr><th scope="col">Field</th><th scope="col">Type</th><th scope="col">Label</th><th /></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Field</th>
+            <th scope="col">Type</th>
+            <th scope="col">Label</th>
+            <th />
+          </tr>
+        </thead>
         <tbody>
           {fields.map((f) => (
             <tr key={f.name}>
               <th scope="row">{f.name}</th>
-              <td>{types.includes(f.type) ? <select aria-label={`Type of ${f.name}`} value={f.type} onChange={(e) => set(["page_fields", f.name, "type"], e.target.value)}>{types.map((t) => <option key={t}>{t}</option>)}</select> : f.type}</td>
-              <td><Label field={f} set={set} /></td>
-              <td><button type="button" className="plain word" aria-label={`Take out ${f.name}`} onClick={() => set(["page_fields", f.name], null)}>Take out</button></td>
+              <td>
+                {types.includes(f.type) ? (
+                  <select
+                    aria-label={`Type of ${f.name}`}
+                    value={f.type}
+                    onChange={(e) => set(["page_fields", f.name, "type"], e.target.value)}
+                  >
+                    {types.map((t) => (
+                      <option key={t}>{t}</option>
+                    ))}
+                  </select>
+                ) : (
+                  f.type
+                )}
+              </td>
+              <td>
+                <Label field={f} set={set} />
+              </td>
+              <td>
+                <button
+                  type="button"
+                  className="plain word"
+                  aria-label={`Take out ${f.name}`}
+                  onClick={() => set(["page_fields", f.name], null)}
+                >
+                  Take out
+                </button>
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
-      <form className="add-row" aria-label="New page field" onSubmit={(e) => { e.preventDefault(); set(["page_fields", name], { type, label: label.trim() }); setLabel(""); }}>
-        <TextField label="New field" value={label} onChange={(e) => setLabel(e.target.value)} helperText={name && `page.${name}`} sx={{ width: 190 }} />
-        <label>of type <select value={type} onChange={(e) => setType(e.target.value)}>{types.map((t) => <option key={t}>{t}</option>)}</select></label>
-        <Button type="submit" variant="outlined" color="secondary" disabled={!name || fields.some((f) => f.name === name)}>Add</Button>
+      <form
+        className="add-row"
+        aria-label="New page field"
+        onSubmit={(e) => {
+          e.preventDefault();
+          set(["page_fields", name], { type, label: label.trim() });
+          setLabel("");
+        }}
+      >
+        <TextField
+          label="New field"
+          value={label}
+          onChange={(e) => setLabel(e.target.value)}
+          helperText={name && `page.${name}`}
+          sx={{ width: 190 }}
+        />
+        <label>
+          of type{" "}
+          <select value={type} onChange={(e) => setType(e.target.value)}>
+            {types.map((t) => (
+              <option key={t}>{t}</option>
+            ))}
+          </select>
+        </label>
+        <Button
+          type="submit"
+          variant="outlined"
+          color="secondary"
+          disabled={!name || fields.some((f) => f.name === name)}
+        >
+          Add
+        </Button>
       </form>
-      <p className="soft" style={{ padding: "0 14px" }}>A page gives them values in its settings. A block takes one by <code>from: page.NAME</code>; where a page has none, the block shows its default.</p>
+      <p className="soft" style={{ padding: "0 14px" }}>
+        A page gives them values in its settings. A block takes one by <code>from: page.NAME</code>;
+        where a page has none, the block shows its default.
+      </p>
     </div>
   );
 }
 
 function Label({ field, set }: { field: Field; set: (keys: string[], value: unknown) => void }) {
   const [typed, setTyped] = useState<string | null>(null);
-  return <input aria-label={`Label of ${field.name}`} value={typed ?? field.label} onChange={(e) => { setTyped(e.target.value); set(["page_fields", field.name, "label"], e.target.value || null); }} onBlur={() => setTyped(null)} />;
+  return (
+    <input
+      aria-label={`Label of ${field.name}`}
+      value={typed ?? field.label}
+      onChange={(e) => {
+        setTyped(e.target.value);
+        set(["page_fields", field.name, "label"], e.target.value || null);
+      }}
+      onBlur={() => setTyped(null)}
+    />
+  );
 }

@@ -20,24 +20,98 @@ export function Regions({ layout, set, edit, pages }: Props) {
   return (
     <div className="scroll">
       <table className="region-table">
-        <thead><tr><th scope="col">Region</th><th scope="col">Holds</th><th scope="col">Width</th><th /></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Region</th>
+            <th scope="col">Holds</th>
+            <th scope="col">Width</th>
+            <th />
+          </tr>
+        </thead>
         <tbody>
           {layout.regions.map((r) => (
             <tr key={r.name}>
               <th scope="row">{r.name}</th>
-              <td><span role="group" aria-label={`${r.name} holds`}>{(["one", "stack"] as const).map((m) => <button key={m} type="button" className="plain toggle" aria-pressed={r.mode === m} onClick={() => set(["regions", r.name, "mode"], m)}>{m === "one" ? "one thing" : "all in order"}</button>)}</span></td>
-              <td><input type="number" min={0} aria-label={`Width of ${r.name} in pixels`} placeholder="any" value={r.width || ""} onChange={(e) => set(["regions", r.name, "width"], Number(e.target.value) || null)} /> px</td>
-              <td><Link to={`/${site}/rules?region=${r.name}`} aria-label={`Who wins in ${r.name}`}>who wins</Link> <button type="button" className="plain word" aria-label={`Take out ${r.name}`} onClick={() => edit({ edit: "drop", region: r.name })}>Take out</button></td>
+              <td>
+                <span role="group" aria-label={`${r.name} holds`}>
+                  {(["one", "stack"] as const).map((m) => (
+                    <button
+                      key={m}
+                      type="button"
+                      className="plain toggle"
+                      aria-pressed={r.mode === m}
+                      onClick={() => set(["regions", r.name, "mode"], m)}
+                    >
+                      {m === "one" ? "one thing" : "all in order"}
+                    </button>
+                  ))}
+                </span>
+              </td>
+              <td>
+                <input
+                  type="number"
+                  min={0}
+                  aria-label={`Width of ${r.name} in pixels`}
+                  placeholder="any"
+                  value={r.width || ""}
+                  onChange={(e) =>
+                    set(["regions", r.name, "width"], Number(e.target.value) || null)
+                  }
+                />{" "}
+                px
+              </td>
+              <td>
+                <Link to={`/${site}/rules?region=${r.name}`} aria-label={`Who wins in ${r.name}`}>
+                  who wins
+                </Link>{" "}
+                <button
+                  type="button"
+                  className="plain word"
+                  aria-label={`Take out ${r.name}`}
+                  onClick={() => edit({ edit: "drop", region: r.name })}
+                >
+                  Take out
+                </button>
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
-      <form className="add-row" aria-label="New region" onSubmit={(e) => { e.preventDefault(); edit({ edit: "add", region: name.trim(), after }); setName(""); }}>
-        <TextField label="New region" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 110 }} />
-        <label>stands behind <select value={after} onChange={(e) => setAfter(e.target.value)}><option value="">all, at the end of the body</option>{layout.regions.map((r) => <option key={r.name} value={r.name}>{r.name}</option>)}</select></label>
-        <Button type="submit" variant="outlined" color="secondary" disabled={!name.trim()}>Add</Button>
+      <form
+        className="add-row"
+        aria-label="New region"
+        onSubmit={(e) => {
+          e.preventDefault();
+          edit({ edit: "add", region: name.trim(), after });
+          setName("");
+        }}
+      >
+        <TextField
+          label="New region"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          sx={{ width: 110 }}
+        />
+        <label>
+          stands behind{" "}
+          <select value={after} onChange={(e) => setAfter(e.target.value)}>
+            <option value="">all, at the end of the body</option>
+            {layout.regions.map((r) => (
+              <option key={r.name} value={r.name}>
+                {r.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Button type="submit" variant="outlined" color="secondary" disabled={!name.trim()}>
+          Add
+        </Button>
       </form>
-      <p className="soft" style={{ padding: "0 14px" }}>The width is a hint for whoever fills the region: how wide images need to be there. What {pages === 1 ? "the page" : `${pages} pages`} of this type fill a region with stays in their text when it is taken out.</p>
+      <p className="soft" style={{ padding: "0 14px" }}>
+        The width is a hint for whoever fills the region: how wide images need to be there. What{" "}
+        {pages === 1 ? "the page" : `${pages} pages`} of this type fill a region with stays in their
+        text when it is taken out.
+      </p>
     </div>
   );
 }

@@ -26,13 +26,24 @@ const tabs = ["entries", "source"] as const;
 const noLight = {};
 
 /** One menu: its entries as a tree, or its source, beside a page that shows it. */
-export function MenuBench({ menu, menus, overview }: { menu: MenuSummary; menus: MenuSummary[]; overview: Overview }) {
+export function MenuBench({
+  menu,
+  menus,
+  overview,
+}: {
+  menu: MenuSummary;
+  menus: MenuSummary[];
+  overview: Overview;
+}) {
   const path = menu.path;
   const site = useSite();
   const go = useNavigate();
   const [params, setParams] = useSearchParams();
   const tab = tabs.find((t) => t === params.get("tab")) ?? "entries";
-  const { text, edit, impact, problems, proposal, save, savable } = useBench(path, `Edit the menu ${menu.title}`);
+  const { text, edit, impact, problems, proposal, save, savable } = useBench(
+    path,
+    `Edit the menu ${menu.title}`,
+  );
   const list = useEntries(text.text, text.set);
   const keys = useKeyEdits(path, text.text, text.set);
   const choices = useChoices();
@@ -41,60 +52,259 @@ export function MenuBench({ menu, menus, overview }: { menu: MenuSummary; menus:
   const [chosen, setChosen] = useState(-1);
   const [width, setWidth] = useState<Width>("desk");
   const subject = useMemo<WallSubject>(() => {
-    if (impact && edit.proposal) return { question: "would", about: "What would this edit change?", states: effectStates(impact.effects), against: edit.proposal.id };
-    return { question: "menu", about: `Which pages show ${menu.title}?`, states: standing(menu.states), against: "live" };
+    if (impact && edit.proposal)
+      return {
+        question: "would",
+        about: "What would this edit change?",
+        states: effectStates(impact.effects),
+        against: edit.proposal.id,
+      };
+    return {
+      question: "menu",
+      about: `Which pages show ${menu.title}?`,
+      states: standing(menu.states),
+      against: "live",
+    };
   }, [impact, edit.proposal, menu]);
   useWallSubject(pending.subject ?? subject);
-  const pages = useMemo(() => overview.pages.filter((_, i) => menu.states[i] === "l"), [overview.pages, menu.states]);
+  const pages = useMemo(
+    () => overview.pages.filter((_, i) => menu.states[i] === "l"),
+    [overview.pages, menu.states],
+  );
   const page = pages.find((p) => p.path === params.get("page")) ?? pages[0];
   const { entries, set } = list;
   const i = entries.findIndex((e) => e.id === chosen);
   const one = entries[i];
-  const put = (part: Partial<MenuItem>) => set(entries.map((e) => (e.id === chosen ? { ...e, item: { ...e.item, ...part } } : e)));
+  const put = (part: Partial<MenuItem>) =>
+    set(entries.map((e) => (e.id === chosen ? { ...e, item: { ...e.item, ...part } } : e)));
   const add = (at: number, depth: number) => {
     const made: Entry = entry({}, depth);
     set([...entries.slice(0, at), made, ...entries.slice(at)]);
     setChosen(made.id);
   };
-  const first = overview.pages[subject.states.findIndex((s) => s === "break" || s === "change")]?.path;
+  const first =
+    overview.pages[subject.states.findIndex((s) => s === "break" || s === "change")]?.path;
   const wrong = list.wrong || keys.wrong;
-  const query = (key: string, value: string) => setParams((p) => { p.set(key, value); return p; }, { replace: true });
+  const query = (key: string, value: string) =>
+    setParams(
+      (p) => {
+        p.set(key, value);
+        return p;
+      },
+      { replace: true },
+    );
   return (
     <>
-      <div className="subject"><h1>{menu.title}</h1><span className="soft">{path}, shown on {menu.pages} {menu.pages === 1 ? "page" : "pages"}</span>
-        <label className="new-rule" style={{ marginLeft: "auto" }}>Menu <select value={menu.name} onChange={(e) => void go(`/${site}/menus/${e.target.value}`)}>{menus.map((m) => <option key={m.name} value={m.name}>{m.title}</option>)}</select></label>
-        <Button size="small" variant="outlined" color="secondary" aria-expanded={making} onClick={() => setMaking(!making)}>New menu</Button>
-        <Button size="small" disabled={text.dirty} onClick={() => pending.ask("Delete it", { operation: "delete-menu", name: menu.name })}>Delete</Button>
+      <div className="subject">
+        <h1>{menu.title}</h1>
+        <span className="soft">
+          {path}, shown on {menu.pages} {menu.pages === 1 ? "page" : "pages"}
+        </span>
+        <label className="new-rule" style={{ marginLeft: "auto" }}>
+          Menu{" "}
+          <select value={menu.name} onChange={(e) => void go(`/${site}/menus/${e.target.value}`)}>
+            {menus.map((m) => (
+              <option key={m.name} value={m.name}>
+                {m.title}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Button
+          size="small"
+          variant="outlined"
+          color="secondary"
+          aria-expanded={making}
+          onClick={() => setMaking(!making)}
+        >
+          New menu
+        </Button>
+        <Button
+          size="small"
+          disabled={text.dirty}
+          onClick={() => pending.ask("Delete it", { operation: "delete-menu", name: menu.name })}
+        >
+          Delete
+        </Button>
       </div>
       {making && <NewMenu close={() => setMaking(false)} />}
-      {pending.bar ?? (edit.dirty ? (
-        <Say tone={problems.length || wrong ? "bad" : "would"} actions={<>{impact && first && <Button variant="outlined" color="secondary" onClick={() => setParams((p) => { p.set("peek", first); return p; })}>Look at them</Button>}<Button variant="outlined" color="secondary" onClick={text.drop}>Discard</Button><Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">Save to draft</Button></>}>
-          {wrong || problems[0] ? <span className="bad-text">{wrong || `This cannot be saved yet: line ${problems[0]?.line ?? 1}: ${problems[0]?.message ?? ""}`}</span> : impact ? <Sentence text={impact.sentence} /> : "Working out what this changes…"}
-        </Say>
-      ) : <Say tone={wrong ? "bad" : "quiet"}>{wrong ? <span className="bad-text">{wrong}</span> : <span className="soft">Drag an entry up or down, and sideways to nest it; or use the arrow keys on its handle.</span>}</Say>)}
-      {text.stale ? <Conflict path={path} theirs={text.saved} mine={text.text} keep={() => text.rebase(text.text)} drop={text.drop} /> : (
+      {pending.bar ??
+        (edit.dirty ? (
+          <Say
+            tone={problems.length || wrong ? "bad" : "would"}
+            actions={
+              <>
+                {impact && first && (
+                  <Button
+                    variant="outlined"
+                    color="secondary"
+                    onClick={() =>
+                      setParams((p) => {
+                        p.set("peek", first);
+                        return p;
+                      })
+                    }
+                  >
+                    Look at them
+                  </Button>
+                )}
+                <Button variant="outlined" color="secondary" onClick={text.drop}>
+                  Discard
+                </Button>
+                <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">
+                  Save to draft
+                </Button>
+              </>
+            }
+          >
+            {wrong || problems[0] ? (
+              <span className="bad-text">
+                {wrong ||
+                  `This cannot be saved yet: line ${problems[0]?.line ?? 1}: ${problems[0]?.message ?? ""}`}
+              </span>
+            ) : impact ? (
+              <Sentence text={impact.sentence} />
+            ) : (
+              "Working out what this changes…"
+            )}
+          </Say>
+        ) : (
+          <Say tone={wrong ? "bad" : "quiet"}>
+            {wrong ? (
+              <span className="bad-text">{wrong}</span>
+            ) : (
+              <span className="soft">
+                Drag an entry up or down, and sideways to nest it; or use the arrow keys on its
+                handle.
+              </span>
+            )}
+          </Say>
+        ))}
+      {text.stale ? (
+        <Conflict
+          path={path}
+          theirs={text.saved}
+          mine={text.text}
+          keep={() => text.rebase(text.text)}
+          drop={text.drop}
+        />
+      ) : (
         <div className="halves">
           <div className="panel">
             <div className="bar">
-              <Tabs label="What of the menu" className="" value={tab} choose={(t) => query("tab", t)} tabs={[["entries", "Entries"], ["source", "Source"]]} />
+              <Tabs
+                label="What of the menu"
+                className=""
+                value={tab}
+                choose={(t) => query("tab", t)}
+                tabs={[
+                  ["entries", "Entries"],
+                  ["source", "Source"],
+                ]}
+              />
               <span className="right">{text.dirty ? "unsaved" : ""}</span>
-              {tab === "entries" && <Button size="small" sx={{ padding: "0 6px" }} onClick={() => add(entries.length, 0)}>Add an entry</Button>}
+              {tab === "entries" && (
+                <Button
+                  size="small"
+                  sx={{ padding: "0 6px" }}
+                  onClick={() => add(entries.length, 0)}
+                >
+                  Add an entry
+                </Button>
+              )}
             </div>
-            {tab === "entries" && <>
-              <div className="scroll">
-                <div className="menu-title"><TextField label="Title of the menu" value={list.reading?.title ?? menu.title} onChange={(e) => keys.set(["title"], e.target.value || null)} /></div>
-                <MenuTree entries={entries} set={set} chosen={chosen} choose={setChosen} />
-                {entries.length === 0 && <p className="empty">Nothing in it yet. Add an entry.</p>}
+            {tab === "entries" && (
+              <>
+                <div className="scroll">
+                  <div className="menu-title">
+                    <TextField
+                      label="Title of the menu"
+                      value={list.reading?.title ?? menu.title}
+                      onChange={(e) => keys.set(["title"], e.target.value || null)}
+                    />
+                  </div>
+                  <MenuTree entries={entries} set={set} chosen={chosen} choose={setChosen} />
+                  {entries.length === 0 && (
+                    <p className="empty">Nothing in it yet. Add an entry.</p>
+                  )}
+                </div>
+                {one && (
+                  <EntryForm
+                    key={one.id}
+                    item={one.item}
+                    choices={choices}
+                    put={put}
+                    add={(under) =>
+                      add(under ? i + 1 : end(entries, i), one.depth + (under ? 1 : 0))
+                    }
+                    drop={() => {
+                      setChosen(-1);
+                      set([...entries.slice(0, i), ...entries.slice(end(entries, i))]);
+                    }}
+                    close={() => setChosen(-1)}
+                  />
+                )}
+              </>
+            )}
+            {tab === "source" && (
+              <div className="code-box">
+                <Suspense fallback={<p className="empty">Opening the editor…</p>}>
+                  {text.loaded && (
+                    <Editor
+                      path={path}
+                      text={text.text}
+                      change={text.set}
+                      problems={problems}
+                      label={`Source of ${path}`}
+                    />
+                  )}
+                </Suspense>
               </div>
-              {one && <EntryForm key={one.id} item={one.item} choices={choices} put={put} add={(under) => add(under ? i + 1 : end(entries, i), one.depth + (under ? 1 : 0))} drop={() => { setChosen(-1); set([...entries.slice(0, i), ...entries.slice(end(entries, i))]); }} close={() => setChosen(-1)} />}
-            </>}
-            {tab === "source" && <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={path} text={text.text} change={text.set} problems={problems} label={`Source of ${path}`} />}</Suspense></div>}
+            )}
           </div>
           <div className="panel">
-            <div className="bar"><Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} />
-              {page && <label className="right">on <select value={page.path} onChange={(e) => query("page", e.target.value)} aria-label="Page of the rendering">{pages.slice(0, 200).map((p) => <option key={p.path} value={p.path}>{p.path}</option>)}</select></label>}
+            <div className="bar">
+              <Tabs
+                label="Width"
+                className=""
+                value={width}
+                choose={setWidth}
+                tabs={[
+                  ["desk", "Desk"],
+                  ["tablet", "Tablet"],
+                  ["phone", "Phone"],
+                ]}
+              />
+              {page && (
+                <label className="right">
+                  on{" "}
+                  <select
+                    value={page.path}
+                    onChange={(e) => query("page", e.target.value)}
+                    aria-label="Page of the rendering"
+                  >
+                    {pages.slice(0, 200).map((p) => (
+                      <option key={p.path} value={p.path}>
+                        {p.path}
+                      </option>
+                    ))}
+                  </select>
+                </label>
+              )}
             </div>
-            {page ? <Live url={previewOf(overview, page.path, proposal)} width={width} title={page.title} light={noLight} /> : <p className="empty">No page shows it yet. Name it in a block&apos;s menu field: at one placement, by a rule&apos;s values, or as the default.</p>}
+            {page ? (
+              <Live
+                url={previewOf(overview, page.path, proposal)}
+                width={width}
+                title={page.title}
+                light={noLight}
+              />
+            ) : (
+              <p className="empty">
+                No page shows it yet. Name it in a block&apos;s menu field: at one placement, by a
+                rule&apos;s values, or as the default.
+              </p>
+            )}
           </div>
         </div>
       )}

@@ -1,5 +1,13 @@
 import Drag from "@mui/icons-material/DragIndicator";
-import { closestCenter, DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent, type DragMoveEvent } from "@dnd-kit/core";
+import {
+  closestCenter,
+  DndContext,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type DragMoveEvent,
+} from "@dnd-kit/core";
 import { SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import IconButton from "@mui/material/IconButton";
@@ -28,15 +36,35 @@ export function MenuTree({ entries, set, chosen, choose }: Props) {
     if (!e || to < 0) return;
     const size = end(entries, from) - from;
     if (to > from && to < from + size) return; // over what stands under it
-    const next = put(entries, from, to > from ? to - size + 1 : to, e.depth + Math.round(delta.x / indent));
+    const next = put(
+      entries,
+      from,
+      to > from ? to - size + 1 : to,
+      e.depth + Math.round(delta.x / indent),
+    );
     if (JSON.stringify(next) !== JSON.stringify(entries)) set(next);
   };
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragMove={({ active, delta }: DragMoveEvent) => setDragged({ id: Number(active.id), by: Math.round(delta.x / indent) })} onDragEnd={moved} onDragCancel={() => setDragged({ id: -1, by: 0 })}>
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragMove={({ active, delta }: DragMoveEvent) =>
+        setDragged({ id: Number(active.id), by: Math.round(delta.x / indent) })
+      }
+      onDragEnd={moved}
+      onDragCancel={() => setDragged({ id: -1, by: 0 })}
+    >
       <SortableContext items={entries.map((e) => e.id)} strategy={verticalListSortingStrategy}>
         <ol className="row-list menu-tree">
           {entries.map((e, i) => (
-            <Item key={e.id} entry={e} depth={e.id === dragged.id ? Math.max(e.depth + dragged.by, 0) : e.depth} chosen={e.id === chosen} choose={() => choose(e.id)} move={(way) => set(step(entries, i, way))} />
+            <Item
+              key={e.id}
+              entry={e}
+              depth={e.id === dragged.id ? Math.max(e.depth + dragged.by, 0) : e.depth}
+              chosen={e.id === chosen}
+              choose={() => choose(e.id)}
+              move={(way) => set(step(entries, i, way))}
+            />
           ))}
         </ol>
       </SortableContext>
@@ -46,7 +74,19 @@ export function MenuTree({ entries, set, chosen, choose }: Props) {
 
 const ways = { ArrowUp: "up", ArrowDown: "down", ArrowLeft: "out", ArrowRight: "in" } as const;
 
-function Item({ entry: { id, item }, depth, chosen, choose, move }: { entry: Entry; depth: number; chosen: boolean; choose: () => void; move: (way: "up" | "down" | "in" | "out") => void }) {
+function Item({
+  entry: { id, item },
+  depth,
+  chosen,
+  choose,
+  move,
+}: {
+  entry: Entry;
+  depth: number;
+  chosen: boolean;
+  choose: () => void;
+  move: (way: "up" | "down" | "in" | "out") => void;
+}) {
   const { listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id });
   const handle = useRef<HTMLButtonElement>(null);
   const key = (e: React.KeyboardEvent) => {
@@ -57,9 +97,36 @@ function Item({ entry: { id, item }, depth, chosen, choose, move }: { entry: Ent
     requestAnimationFrame(() => handle.current?.focus());
   };
   return (
-    <li ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition, paddingLeft: depth * indent }} className={chosen ? "lit" : ""}>
-      <IconButton size="small" ref={(n: HTMLButtonElement | null) => { setActivatorNodeRef(n); handle.current = n; }} {...listeners} onKeyDown={key} aria-label={`Move ${item.label}`} aria-description="Arrow keys move it: up, down, and sideways to nest it"><Drag fontSize="small" /></IconButton>
-      <button type="button" className="plain name" aria-pressed={chosen} onClick={choose}><b>{item.label || "no label yet"}</b> <span className="soft">{item.to}{item.new_tab && " in a new tab"}{item.panel && ", with a panel"}</span></button>
+    <li
+      ref={setNodeRef}
+      style={{
+        transform: CSS.Translate.toString(transform),
+        transition,
+        paddingLeft: depth * indent,
+      }}
+      className={chosen ? "lit" : ""}
+    >
+      <IconButton
+        size="small"
+        ref={(n: HTMLButtonElement | null) => {
+          setActivatorNodeRef(n);
+          handle.current = n;
+        }}
+        {...listeners}
+        onKeyDown={key}
+        aria-label={`Move ${item.label}`}
+        aria-description="Arrow keys move it: up, down, and sideways to nest it"
+      >
+        <Drag fontSize="small" />
+      </IconButton>
+      <button type="button" className="plain name" aria-pressed={chosen} onClick={choose}>
+        <b>{item.label || "no label yet"}</b>{" "}
+        <span className="soft">
+          {item.to}
+          {item.new_tab && " in a new tab"}
+          {item.panel && ", with a panel"}
+        </span>
+      </button>
       {item.badge && <span className="menu-badge">{item.badge}</span>}
     </li>
   );

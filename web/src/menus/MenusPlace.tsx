@@ -9,16 +9,25 @@ export function MenusPlace() {
   const site = useSite();
   const menus = useMenus();
   const overview = useOverview();
-  if (menus.error) return <p className="empty" role="alert">{menus.error.message}</p>;
+  if (menus.error)
+    return (
+      <p className="empty" role="alert">
+        {menus.error.message}
+      </p>
+    );
   if (!menus.data || !overview.data) return null;
   const most = [...menus.data].sort((a, b) => b.pages - a.pages)[0];
   if (!name && most) return <Navigate to={`/${site}/menus/${most.name}`} replace />;
   const menu = menus.data.find((m) => m.name === name);
-  if (menu) return <MenuBench key={menu.name} menu={menu} menus={menus.data} overview={overview.data} />;
+  if (menu)
+    return <MenuBench key={menu.name} menu={menu} menus={menus.data} overview={overview.data} />;
   return (
     <div className="empty">
       <h1>{name ? `There is no menu ${name}` : "No menus yet"}</h1>
-      <p>A menu is a list of links. A block shows the one that its menu field names, so that one header can have another menu in each section.</p>
+      <p>
+        A menu is a list of links. A block shows the one that its menu field names, so that one
+        header can have another menu in each section.
+      </p>
       <NewMenu close={() => undefined} />
     </div>
   );

@@ -13,16 +13,42 @@ export function NewMenu({ close }: { close: () => void }) {
   const go = useNavigate();
   const [title, setTitle] = useState("");
   const name = nameOf(title);
-  const done = useCallback((_: string, o: Operation) => {
-    close();
-    void go(`/${site}/menus/${o.name ?? ""}`);
-  }, [close, go, site]);
-  const live = useLiveOperation(name ? { operation: "new-menu", name, title: title.trim() } : null, done);
+  const done = useCallback(
+    (_: string, o: Operation) => {
+      close();
+      void go(`/${site}/menus/${o.name ?? ""}`);
+    },
+    [close, go, site],
+  );
+  const live = useLiveOperation(
+    name ? { operation: "new-menu", name, title: title.trim() } : null,
+    done,
+  );
   return (
     <form className="move-page" aria-label="New menu" {...live.form(close)}>
-      <TextField autoFocus label="Title of the menu" value={title} onChange={(e) => setTitle(e.target.value)} helperText={name && `menus/${name}.yaml`} error={live.error !== ""} />
-      <p role="status">{live.operated || live.error ? <Answer error={live.error} operated={live.operated} /> : <span className="soft">It shows where a block&apos;s menu field names it.</span>}</p>
-      <span className="end"><Button type="submit" variant="contained" disabled={!live.savable}>Make it</Button> <Button color="secondary" onClick={close}>Leave it</Button></span>
+      <TextField
+        autoFocus
+        label="Title of the menu"
+        value={title}
+        onChange={(e) => setTitle(e.target.value)}
+        helperText={name && `menus/${name}.yaml`}
+        error={live.error !== ""}
+      />
+      <p role="status">
+        {live.operated || live.error ? (
+          <Answer error={live.error} operated={live.operated} />
+        ) : (
+          <span className="soft">It shows where a block&apos;s menu field names it.</span>
+        )}
+      </p>
+      <span className="end">
+        <Button type="submit" variant="contained" disabled={!live.savable}>
+          Make it
+        </Button>{" "}
+        <Button color="secondary" onClick={close}>
+          Leave it
+        </Button>
+      </span>
     </form>
   );
 }

@@ -2,7 +2,16 @@ import { describe, expect, it } from "vitest";
 import type { MenuItem } from "../api/client";
 import { end, flat, nested, put, step, type Entry } from "./tree";
 
-const item = (label: string, items: MenuItem[] = []): MenuItem => ({ label, to: "", badge: "", icon: "", panel: "", new_tab: false, was: "", items });
+const item = (label: string, items: MenuItem[] = []): MenuItem => ({
+  label,
+  to: "",
+  badge: "",
+  icon: "",
+  panel: "",
+  new_tab: false,
+  was: "",
+  items,
+});
 const tree = [item("a", [item("a1"), item("a2", [item("x")])]), item("b"), item("c")];
 const drawn = (list: Entry[]) => list.map((e) => "-".repeat(e.depth) + e.item.label).join(" ");
 
@@ -26,7 +35,15 @@ describe("a menu as a list", () => {
     expect(drawn(step(list, at("b"), "in"))).toBe("a -a1 -a2 --x -b c");
     expect(drawn(step(list, at("a1"), "out"))).toBe("a -a2 --x a1 b c");
     expect(drawn(step(list, at("a2"), "out"))).toBe("a -a1 a2 -x b c");
-    for (const [label, way] of [["a", "up"], ["c", "down"], ["a1", "up"], ["a1", "in"], ["a", "out"], ["a2", "down"]] as const) expect(step(list, at(label), way)).toBe(list);
+    for (const [label, way] of [
+      ["a", "up"],
+      ["c", "down"],
+      ["a1", "up"],
+      ["a1", "in"],
+      ["a", "out"],
+      ["a2", "down"],
+    ] as const)
+      expect(step(list, at(label), way)).toBe(list);
   });
   it("stays a tree whatever is moved where", () => {
     for (let seed = 1; seed < 3000; seed++) {

@@ -11,12 +11,19 @@ let given = 0;
 
 /** A new entry, with an id of its own. */
 export function entry(item: Partial<MenuItem>, depth = 0): Entry {
-  return { id: ++given, depth, item: { label: "", to: "", badge: "", icon: "", panel: "", new_tab: false, was: "", ...item } };
+  return {
+    id: ++given,
+    depth,
+    item: { label: "", to: "", badge: "", icon: "", panel: "", new_tab: false, was: "", ...item },
+  };
 }
 
 /** The entries of nested items, each before those under it. */
 export function flat(items: MenuItem[], depth = 0): Entry[] {
-  return items.flatMap(({ items: under, ...item }) => [entry(item, depth), ...flat(under, depth + 1)]);
+  return items.flatMap(({ items: under, ...item }) => [
+    entry(item, depth),
+    ...flat(under, depth + 1),
+  ]);
 }
 
 /** The nested items of a flat list. */
@@ -46,7 +53,11 @@ export function put(list: Entry[], i: number, before: number, depth: number): En
   const next = rest[before];
   const fits = Math.max(Math.min(depth, prev ? prev.depth + 1 : 0), next?.depth ?? 0, 0);
   const by = fits - (list[i]?.depth ?? 0);
-  return [...rest.slice(0, before), ...part.map((e) => ({ ...e, depth: e.depth + by })), ...rest.slice(before)];
+  return [
+    ...rest.slice(0, before),
+    ...part.map((e) => ({ ...e, depth: e.depth + by })),
+    ...rest.slice(before),
+  ];
 }
 
 /** The list with an entry moved by one step: among its neighbours, under the one before

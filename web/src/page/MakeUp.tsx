@@ -1,4 +1,12 @@
-import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from "@dnd-kit/core";
 import { sortableKeyboardCoordinates } from "@dnd-kit/sortable";
 import { useEffect, useMemo, useRef } from "react";
 import type { Explanation, Operation, PageEdit, PagePart, RegionStory } from "../api/client";
@@ -19,18 +27,40 @@ export interface Doing {
 
 /** A page's make-up: its regions and what stands in them, brought by rules, by the page
  *  itself and by its layout; put there from the shelf, moved, hidden and taken out. */
-export function MakeUp({ story, lit, doing, ask }: { story: Explanation; lit: string; doing: Doing; ask: (verb: string, operation: Operation) => void }) {
+export function MakeUp({
+  story,
+  lit,
+  doing,
+  ask,
+}: {
+  story: Explanation;
+  lit: string;
+  doing: Doing;
+  ask: (verb: string, operation: Operation) => void;
+}) {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     // The form of what is lit takes room from the list a moment later.
-    const timer = setTimeout(() => box.current?.querySelector(".lit")?.scrollIntoView({ block: "nearest" }), 150);
+    const timer = setTimeout(
+      () => box.current?.querySelector(".lit")?.scrollIntoView({ block: "nearest" }),
+      150,
+    );
     return () => clearTimeout(timer);
   }, [lit]);
   const reference = useReference();
   const rules = useRules();
-  const titles = useMemo(() => new Map((reference.data?.entries ?? []).map((e) => [e.name, e.title])), [reference.data]);
-  const atStart = useMemo(() => new Set((rules.data ?? []).filter((r) => r.at === "start").map((r) => r.name)), [rules.data]);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
+  const titles = useMemo(
+    () => new Map((reference.data?.entries ?? []).map((e) => [e.name, e.title])),
+    [reference.data],
+  );
+  const atStart = useMemo(
+    () => new Set((rules.data ?? []).filter((r) => r.at === "start").map((r) => r.name)),
+    [rules.data],
+  );
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
   const regions = regionsOf(story);
   const moved = ({ active, over }: DragEndEvent) => {
     const move = over && moveTo(story.parts, Number(active.id), String(over.id));
@@ -41,13 +71,32 @@ export function MakeUp({ story, lit, doing, ask }: { story: Explanation; lit: st
       <Orphans story={story} settled={doing.settled} ask={ask} />
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
         {regions.map((r) => (
-          <RegionMakeUp key={r.region} region={r} parts={story.parts.filter((p) => p.region === r.region)} hidden={story.hidden} lost={story.lost.includes(r.region)}
-            others={regions.filter((o) => o.region !== r.region && !story.lost.includes(o.region)).map((o) => o.region)} titles={titles} atStart={atStart} lit={lit} doing={doing} />
+          <RegionMakeUp
+            key={r.region}
+            region={r}
+            parts={story.parts.filter((p) => p.region === r.region)}
+            hidden={story.hidden}
+            lost={story.lost.includes(r.region)}
+            others={regions
+              .filter((o) => o.region !== r.region && !story.lost.includes(o.region))
+              .map((o) => o.region)}
+            titles={titles}
+            atStart={atStart}
+            lit={lit}
+            doing={doing}
+          />
         ))}
       </DndContext>
       {story.homeless.length > 0 && (
-        <section className="region"><h2>Rules that find no place here</h2>
-          <ul className="losers">{story.homeless.map((c) => <li key={c.rule}><b>{titles.get(c.block) ?? c.block}</b> by {c.rule}: {c.words}</li>)}</ul>
+        <section className="region">
+          <h2>Rules that find no place here</h2>
+          <ul className="losers">
+            {story.homeless.map((c) => (
+              <li key={c.rule}>
+                <b>{titles.get(c.block) ?? c.block}</b> by {c.rule}: {c.words}
+              </li>
+            ))}
+          </ul>
         </section>
       )}
     </div>
@@ -56,20 +105,35 @@ export function MakeUp({ story, lit, doing, ask }: { story: Explanation; lit: st
 
 /** The regions of the layout, and those that the page fills and the layout lacks. */
 function regionsOf(story: Explanation): RegionStory[] {
-  const bare = (region: string): RegionStory => ({ region, mode: "stack", width: 0, shows: "nothing", filled: true, candidates: [] });
+  const bare = (region: string): RegionStory => ({
+    region,
+    mode: "stack",
+    width: 0,
+    shows: "nothing",
+    filled: true,
+    candidates: [],
+  });
   const lost = story.lost.map(bare);
-  if (story.regions.length === 0) return [{ ...bare("main"), shows: "page" }, ...lost.filter((r) => r.region !== "main")];
+  if (story.regions.length === 0)
+    return [{ ...bare("main"), shows: "page" }, ...lost.filter((r) => r.region !== "main")];
   return [...story.regions, ...lost];
 }
 
 /** Where a part goes that is dropped over another one, or over a region; null where it
  *  stays. Parts are known by where they begin. */
-export function moveTo(parts: PagePart[], from: number, over: string): { region: string; before: number } | null {
+export function moveTo(
+  parts: PagePart[],
+  from: number,
+  over: string,
+): { region: string; before: number } | null {
   if (over.startsWith("region:")) return { region: over.slice("region:".length), before: -1 };
   const part = parts.find((p) => p.from === from);
   const target = parts.find((p) => String(p.from) === over);
   if (!part || !target || part === target) return null;
   const row = parts.filter((p) => p.region === target.region && !p.within);
   const at = row.indexOf(target);
-  return { region: target.region, before: part.region === target.region && row.indexOf(part) < at ? at + 1 : at };
+  return {
+    region: target.region,
+    before: part.region === target.region && row.indexOf(part) < at ? at + 1 : at,
+  };
 }

@@ -15,18 +15,61 @@ export function docOf(address: string): string {
 }
 
 /** Gives a page another address; every link follows. */
-export function MovePage({ page, close, done }: { page: Page; close: () => void; done: (title: string, operation: Operation) => void }) {
+export function MovePage({
+  page,
+  close,
+  done,
+}: {
+  page: Page;
+  close: () => void;
+  done: (title: string, operation: Operation) => void;
+}) {
   const [address, setAddress] = useState(page.path);
   const [redirect, setRedirect] = useState(true);
   const to = docOf(address);
-  const live = useLiveOperation(address.trim() && address !== page.path ? { operation: "move-page", doc: page.doc, to, redirect } : null, done);
+  const live = useLiveOperation(
+    address.trim() && address !== page.path
+      ? { operation: "move-page", doc: page.doc, to, redirect }
+      : null,
+    done,
+  );
   const files = live.operated?.change_set.changes.length ?? 0;
   return (
     <form className="move-page" aria-label="Move the page" {...live.form(close)}>
-      <TextField autoFocus label="New address" value={address} onChange={(e) => setAddress(e.target.value)} error={live.error !== ""} sx={{ width: 260 }} />
-      <FormControlLabel control={<Checkbox size="small" checked={redirect} onChange={() => setRedirect(!redirect)} />} label="Leave a page that leads on" />
-      <p role="status">{live.error ? <span className="bad-text">{live.error}</span> : live.operated?.proposal.impact ? <><Sentence text={live.operated.proposal.impact.sentence} /> <span className="soft">{files} documents follow.</span></> : <span className="soft">Every link, menu and rule that names it follows.</span>}</p>
-      <span className="end"><Button type="submit" variant="contained" disabled={!live.savable}>Move</Button> <Button color="secondary" onClick={close}>Leave it</Button></span>
+      <TextField
+        autoFocus
+        label="New address"
+        value={address}
+        onChange={(e) => setAddress(e.target.value)}
+        error={live.error !== ""}
+        sx={{ width: 260 }}
+      />
+      <FormControlLabel
+        control={
+          <Checkbox size="small" checked={redirect} onChange={() => setRedirect(!redirect)} />
+        }
+        label="Leave a page that leads on"
+      />
+      <p role="status">
+        {live.error ? (
+          <span className="bad-text">{live.error}</span>
+        ) : live.operated?.proposal.impact ? (
+          <>
+            <Sentence text={live.operated.proposal.impact.sentence} />{" "}
+            <span className="soft">{files} documents follow.</span>
+          </>
+        ) : (
+          <span className="soft">Every link, menu and rule that names it follows.</span>
+        )}
+      </p>
+      <span className="end">
+        <Button type="submit" variant="contained" disabled={!live.savable}>
+          Move
+        </Button>{" "}
+        <Button color="secondary" onClick={close}>
+          Leave it
+        </Button>
+      </span>
     </form>
   );
 }

@@ -4,27 +4,78 @@ import type { Explanation, Operation } from "../api/client";
 
 /** What the page says of addresses at which nothing stands any more: aimed at another
  *  placement, or dropped. */
-export function Orphans({ story, settled, ask }: { story: Explanation; settled: boolean; ask: (verb: string, operation: Operation) => void }) {
+export function Orphans({
+  story,
+  settled,
+  ask,
+}: {
+  story: Explanation;
+  settled: boolean;
+  ask: (verb: string, operation: Operation) => void;
+}) {
   const [aims, setAims] = useState<Record<string, string>>({});
   if (story.orphans.length === 0) return null;
   return (
-    <section className="region orphans" aria-label="Said of nothing"><h2>Said of nothing</h2>
+    <section className="region orphans" aria-label="Said of nothing">
+      <h2>Said of nothing</h2>
       <ul className="losers">
         {story.orphans.map((o) => {
           const to = aims[o.address] ?? (o.doubled ? "" : o.meant);
           return (
             <li key={o.address}>
               <code>{o.address}</code> <b>{o.said}</b>
-              {o.meant && <span className="soft"> The call there has a key, so its address is <code>{o.meant}</code>{o.doubled && ", of which the page says something too, and that is what counts"}.</span>}
+              {o.meant && (
+                <span className="soft">
+                  {" "}
+                  The call there has a key, so its address is <code>{o.meant}</code>
+                  {o.doubled && ", of which the page says something too, and that is what counts"}.
+                </span>
+              )}
               <span className="orphan-acts">
-                {o.could.length > 0 && <>
-                  <select aria-label={`Where ${o.address} should lead`} value={to} onChange={(e) => setAims((a) => ({ ...a, [o.address]: e.target.value }))}>
-                    <option value="">Another place…</option>
-                    {o.could.map((a) => <option key={a} value={a}>{a}</option>)}
-                  </select>
-                  <Button size="small" disabled={!settled || !to} onClick={() => ask("Aim it there", { operation: "re-aim", doc: story.doc, address: o.address, to })}>Aim it there</Button>
-                </>}
-                <Button size="small" disabled={!settled} onClick={() => ask("Drop it", { operation: "re-aim", doc: story.doc, address: o.address, to: "" })}>Drop it</Button>
+                {o.could.length > 0 && (
+                  <>
+                    <select
+                      aria-label={`Where ${o.address} should lead`}
+                      value={to}
+                      onChange={(e) => setAims((a) => ({ ...a, [o.address]: e.target.value }))}
+                    >
+                      <option value="">Another place…</option>
+                      {o.could.map((a) => (
+                        <option key={a} value={a}>
+                          {a}
+                        </option>
+                      ))}
+                    </select>
+                    <Button
+                      size="small"
+                      disabled={!settled || !to}
+                      onClick={() =>
+                        ask("Aim it there", {
+                          operation: "re-aim",
+                          doc: story.doc,
+                          address: o.address,
+                          to,
+                        })
+                      }
+                    >
+                      Aim it there
+                    </Button>
+                  </>
+                )}
+                <Button
+                  size="small"
+                  disabled={!settled}
+                  onClick={() =>
+                    ask("Drop it", {
+                      operation: "re-aim",
+                      doc: story.doc,
+                      address: o.address,
+                      to: "",
+                    })
+                  }
+                >
+                  Drop it
+                </Button>
               </span>
             </li>
           );

@@ -10,8 +10,23 @@ import type { PagePart } from "../api/client";
 import type { Doing } from "./MakeUp";
 
 /** One thing of a page's own text in the make-up: a call, a one-off copy, or text. */
-export function OwnPart({ part, title, hidden, lit, others, doing }: { part: PagePart; title: string; hidden: boolean; lit: boolean; others: string[]; doing: Doing }) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id: String(part.from), disabled: part.within });
+export function OwnPart({
+  part,
+  title,
+  hidden,
+  lit,
+  others,
+  doing,
+}: {
+  part: PagePart;
+  title: string;
+  hidden: boolean;
+  lit: boolean;
+  others: string[];
+  doing: Doing;
+}) {
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } =
+    useSortable({ id: String(part.from), disabled: part.within });
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const text = part.name === "";
   const wait = doing.settled ? "" : ", once this is saved";
@@ -21,19 +36,90 @@ export function OwnPart({ part, title, hidden, lit, others, doing }: { part: Pag
     act();
   };
   return (
-    <li ref={setNodeRef} data-part={part.from} style={{ transform: CSS.Translate.toString(transform), transition }} className={`own-part${part.within ? " within" : ""}${hidden ? " hidden" : ""}${lit ? " lit" : ""}`}>
-      {!part.within && <IconButton size="small" ref={setActivatorNodeRef} {...attributes} {...listeners} aria-label={`Move ${named}`}><Drag fontSize="small" /></IconButton>}
-      <button type="button" className="plain name" onClick={() => (text ? doing.light("") : doing.values(part))}>
-        {text ? <span className="excerpt">{excerptOf(part.excerpt)}</span> : <><b>{title}</b> <span className="soft">{hidden ? "hidden here" : part.copy ? "one-off copy" : <code>{part.excerpt.split("\n")[0]}</code>}</span></>}
+    <li
+      ref={setNodeRef}
+      data-part={part.from}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={`own-part${part.within ? " within" : ""}${hidden ? " hidden" : ""}${lit ? " lit" : ""}`}
+    >
+      {!part.within && (
+        <IconButton
+          size="small"
+          ref={setActivatorNodeRef}
+          {...attributes}
+          {...listeners}
+          aria-label={`Move ${named}`}
+        >
+          <Drag fontSize="small" />
+        </IconButton>
+      )}
+      <button
+        type="button"
+        className="plain name"
+        onClick={() => (text ? doing.light("") : doing.values(part))}
+      >
+        {text ? (
+          <span className="excerpt">{excerptOf(part.excerpt)}</span>
+        ) : (
+          <>
+            <b>{title}</b>{" "}
+            <span className="soft">
+              {hidden ? (
+                "hidden here"
+              ) : part.copy ? (
+                "one-off copy"
+              ) : (
+                <code>{part.excerpt.split("\n")[0]}</code>
+              )}
+            </span>
+          </>
+        )}
       </button>
-      {!text && <button type="button" className="plain word" onClick={() => doing.edit({ edit: hidden ? "show" : "hide", address: part.address })} aria-label={`${hidden ? "Show" : "Hide"} ${title}`}>{hidden ? "Show" : "Hide"}</button>}
-      <IconButton size="small" aria-label={`More for ${named}`} aria-haspopup="menu" onClick={(e) => setMenu(e.currentTarget)}><More fontSize="small" /></IconButton>
+      {!text && (
+        <button
+          type="button"
+          className="plain word"
+          onClick={() => doing.edit({ edit: hidden ? "show" : "hide", address: part.address })}
+          aria-label={`${hidden ? "Show" : "Hide"} ${title}`}
+        >
+          {hidden ? "Show" : "Hide"}
+        </button>
+      )}
+      <IconButton
+        size="small"
+        aria-label={`More for ${named}`}
+        aria-haspopup="menu"
+        onClick={(e) => setMenu(e.currentTarget)}
+      >
+        <More fontSize="small" />
+      </IconButton>
       <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
-        {others.map((r) => <MenuItem key={r} onClick={choose(() => doing.edit({ edit: "move", from: part.from, region: r, before: -1 }))}>Move to {r}</MenuItem>)}
-        <MenuItem disabled={!doing.settled} onClick={choose(() => doing.send(part))}>Move to another page{wait}</MenuItem>
-        {!text && !part.copy && <MenuItem disabled={!doing.settled} onClick={choose(() => doing.detach(part.address))}>Detach{wait}</MenuItem>}
-        {part.copy && <MenuItem disabled={!doing.settled} onClick={choose(() => doing.link(part.address))}>Link again{wait}</MenuItem>}
-        <MenuItem onClick={choose(() => doing.edit({ edit: "take", from: part.from }))}>Take out</MenuItem>
+        {others.map((r) => (
+          <MenuItem
+            key={r}
+            onClick={choose(() =>
+              doing.edit({ edit: "move", from: part.from, region: r, before: -1 }),
+            )}
+          >
+            Move to {r}
+          </MenuItem>
+        ))}
+        <MenuItem disabled={!doing.settled} onClick={choose(() => doing.send(part))}>
+          Move to another page{wait}
+        </MenuItem>
+        {!text && !part.copy && (
+          <MenuItem disabled={!doing.settled} onClick={choose(() => doing.detach(part.address))}>
+            Detach{wait}
+          </MenuItem>
+        )}
+        {part.copy && (
+          <MenuItem disabled={!doing.settled} onClick={choose(() => doing.link(part.address))}>
+            Link again{wait}
+          </MenuItem>
+        )}
+        <MenuItem onClick={choose(() => doing.edit({ edit: "take", from: part.from }))}>
+          Take out
+        </MenuItem>
       </Menu>
     </li>
   );
@@ -41,6 +127,10 @@ export function OwnPart({ part, title, hidden, lit, others, doing }: { part: Pag
 
 /** Text without its tags, as it reads. */
 export function excerptOf(html: string): string {
-  const words = html.replace(/@\{[^}]*\}/g, "").replace(/<[^>]*>/g, " ").replace(/\s+/g, " ").trim();
+  const words = html
+    .replace(/@\{[^}]*\}/g, "")
+    .replace(/<[^>]*>/g, " ")
+    .replace(/\s+/g, " ")
+    .trim();
   return words || html.replace(/\s+/g, " ").slice(0, 80);
 }

@@ -39,7 +39,21 @@ interface Props {
 
 /** Where a page is worked on: its make-up, its source, its settings, and the way to
  *  other pages. */
-export function PageBench({ page, overview, text, problems, story, pointing, piece, setPiece, ask, move, made, look, proposal }: Props) {
+export function PageBench({
+  page,
+  overview,
+  text,
+  problems,
+  story,
+  pointing,
+  piece,
+  setPiece,
+  ask,
+  move,
+  made,
+  look,
+  proposal,
+}: Props) {
   const doc = page.doc;
   const [params, setParams] = useSearchParams();
   const tab = tabs.find((t) => t === params.get("tab")) ?? "makeup";
@@ -49,37 +63,149 @@ export function PageBench({ page, overview, text, problems, story, pointing, pie
   const { edit, wrong } = usePageEdits(doc, text.text, text.set);
   const keys = useKeyEdits(doc, text.text, text.set);
   const selected = at >= 0 && anchor >= 0 && at !== anchor && !text.dirty;
-  const cut = () => setPiece({ from: bytes(text.text.slice(0, Math.min(at, anchor))), to: bytes(text.text.slice(0, Math.max(at, anchor))) });
+  const cut = () =>
+    setPiece({
+      from: bytes(text.text.slice(0, Math.min(at, anchor))),
+      to: bytes(text.text.slice(0, Math.max(at, anchor))),
+    });
   const insert = (call: string) => {
     const where = at >= 0 ? at : text.text.length;
     text.set(text.text.slice(0, where) + call + text.text.slice(where));
     setAt(where + 3);
   };
-  const doing = useMemo<Doing>(() => ({
-    settled: !text.dirty,
-    edit: (what) => { setAt(-1); edit(what); },
-    light: (address, title) => { setAt(-1); setLit(address); setPlaced(address && title ? { address, title, found: address } : null); },
-    values: (part) => { setPlaced(null); setLit(part.address); setAt(part.copy ? -1 : characters(text.text, part.from) + 2); },
-    send: setSending,
-    detach: (address) => ask("Detach it here", { operation: "detach", doc, address }),
-    link: (address) => ask("Link it again", { operation: "link", doc, address }),
-  }), [setAt, setLit, setPlaced, edit, text.text, text.dirty, ask, doc]);
+  const doing = useMemo<Doing>(
+    () => ({
+      settled: !text.dirty,
+      edit: (what) => {
+        setAt(-1);
+        edit(what);
+      },
+      light: (address, title) => {
+        setAt(-1);
+        setLit(address);
+        setPlaced(address && title ? { address, title, found: address } : null);
+      },
+      values: (part) => {
+        setPlaced(null);
+        setLit(part.address);
+        setAt(part.copy ? -1 : characters(text.text, part.from) + 2);
+      },
+      send: setSending,
+      detach: (address) => ask("Detach it here", { operation: "detach", doc, address }),
+      link: (address) => ask("Link it again", { operation: "link", doc, address }),
+    }),
+    [setAt, setLit, setPlaced, edit, text.text, text.dirty, ask, doc],
+  );
   return (
     <div className="panel">
       <div className="bar">
-        <Tabs label="What of the page" className="" value={tab} choose={(t) => setParams((p) => { p.set("tab", t); return p; }, { replace: true })} tabs={[["makeup", "Make-up"], ["source", "Source"], ["settings", "Settings"], ["pages", "All pages"]]} />
+        <Tabs
+          label="What of the page"
+          className=""
+          value={tab}
+          choose={(t) =>
+            setParams(
+              (p) => {
+                p.set("tab", t);
+                return p;
+              },
+              { replace: true },
+            )
+          }
+          tabs={[
+            ["makeup", "Make-up"],
+            ["source", "Source"],
+            ["settings", "Settings"],
+            ["pages", "All pages"],
+          ]}
+        />
         <span className="right">{text.dirty ? "unsaved" : ""}</span>
-        {tab === "source" && selected && !piece && <Button size="small" sx={{ padding: "0 6px" }} onClick={cut}>Make a block of it</Button>}
+        {tab === "source" && selected && !piece && (
+          <Button size="small" sx={{ padding: "0 6px" }} onClick={cut}>
+            Make a block of it
+          </Button>
+        )}
         {tab === "source" && <InsertCall insert={insert} />}
       </div>
-      {(wrong || keys.wrong) && <p className="bad-text wrong" role="alert">{wrong || keys.wrong}</p>}
+      {(wrong || keys.wrong) && (
+        <p className="bad-text wrong" role="alert">
+          {wrong || keys.wrong}
+        </p>
+      )}
       {tab === "makeup" && story && <MakeUp story={story} lit={lit} doing={doing} ask={ask} />}
-      {tab === "source" && <div className="code-box"><Suspense fallback={<p className="empty">Opening the editor…</p>}>{text.loaded && <Editor path={doc} text={text.text} change={text.set} problems={problems} label={`Source of ${doc}`} cursor={(head, from) => { setAt(head); setAnchor(from); }} />}</Suspense></div>}
-      {tab === "settings" && story && <Settings key={story.layout} story={story} home={page.path === overview.home} dirty={text.dirty} set={keys.set} ask={ask} move={move} />}
+      {tab === "source" && (
+        <div className="code-box">
+          <Suspense fallback={<p className="empty">Opening the editor…</p>}>
+            {text.loaded && (
+              <Editor
+                path={doc}
+                text={text.text}
+                change={text.set}
+                problems={problems}
+                label={`Source of ${doc}`}
+                cursor={(head, from) => {
+                  setAt(head);
+                  setAnchor(from);
+                }}
+              />
+            )}
+          </Suspense>
+        </div>
+      )}
+      {tab === "settings" && story && (
+        <Settings
+          key={story.layout}
+          story={story}
+          home={page.path === overview.home}
+          dirty={text.dirty}
+          set={keys.set}
+          ask={ask}
+          move={move}
+        />
+      )}
       {tab === "pages" && <PageTree overview={overview} doc={doc} />}
-      {sending && !text.dirty && <SendPart part={sending} doc={doc} overview={overview} ask={ask} close={() => setSending(null)} />}
-      {piece && !text.dirty ? <MakeBlock doc={doc} piece={piece} close={() => setPiece(null)} done={made} /> : at >= 0 && (tab === "makeup" || tab === "source") && <CallPanel text={text.text} at={at} change={text.set} close={() => { setAt(-1); setLit(""); }} lit={setLit} />}
-      {placed && at < 0 && <ValuesPanel key={placed.found} page={page.path} address={placed.address} title={placed.title} look={look} proposal={proposal} set={keys.set} settled={!text.dirty} close={() => { setPlaced(null); setLit(""); }} />}
+      {sending && !text.dirty && (
+        <SendPart
+          part={sending}
+          doc={doc}
+          overview={overview}
+          ask={ask}
+          close={() => setSending(null)}
+        />
+      )}
+      {piece && !text.dirty ? (
+        <MakeBlock doc={doc} piece={piece} close={() => setPiece(null)} done={made} />
+      ) : (
+        at >= 0 &&
+        (tab === "makeup" || tab === "source") && (
+          <CallPanel
+            text={text.text}
+            at={at}
+            change={text.set}
+            close={() => {
+              setAt(-1);
+              setLit("");
+            }}
+            lit={setLit}
+          />
+        )
+      )}
+      {placed && at < 0 && (
+        <ValuesPanel
+          key={placed.found}
+          page={page.path}
+          address={placed.address}
+          title={placed.title}
+          look={look}
+          proposal={proposal}
+          set={keys.set}
+          settled={!text.dirty}
+          close={() => {
+            setPlaced(null);
+            setLit("");
+          }}
+        />
+      )}
     </div>
   );
 }

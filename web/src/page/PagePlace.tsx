@@ -25,9 +25,15 @@ export function PagePlace() {
   const [params] = useSearchParams();
   if (!overview.data) return null;
   const all = [...overview.data.pages, ...overview.data.drafts];
-  const doc = params.get("doc") ?? all.find((p) => p.path === overview.data.home)?.doc ?? all[0]?.doc ?? "";
+  const doc =
+    params.get("doc") ?? all.find((p) => p.path === overview.data.home)?.doc ?? all[0]?.doc ?? "";
   const page = all.find((p) => p.doc === doc);
-  if (!page) return <p className="empty" role="alert">There is no page {doc}. Find another with Ctrl+K.</p>;
+  if (!page)
+    return (
+      <p className="empty" role="alert">
+        There is no page {doc}. Find another with Ctrl+K.
+      </p>
+    );
   return <Sheet key={doc} page={page} overview={overview.data} />;
 }
 
@@ -38,59 +44,201 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
   const site = useSite();
   const [look] = useLook();
   const called = useRef<(names: Record<string, string>) => void>(null);
-  const ready = useCallback<Ready>(async (set) => {
-    const keyed = unwrap(await api.POST("/sites/{site}/keyed-changes", { params: { path: { site } }, body: set }));
-    return { set: keyed.change_set, landed: () => called.current?.(keyed.called) };
-  }, [site]);
-  const { text, edit, impact, problems, proposal, save, savable } = useBench(doc, `Edit ${page.title}`, true, ready);
-  const pending = usePending(useCallback((o: Operation) => {
-    if (o.operation === "delete-page") void go(`/${site}/pages?tab=pages`);
-    if (o.operation === "duplicate-page") void go(`/${site}/pages?doc=${encodeURIComponent(o.to ?? "")}&tab=settings`);
-  }, [go, site]));
+  const ready = useCallback<Ready>(
+    async (set) => {
+      const keyed = unwrap(
+        await api.POST("/sites/{site}/keyed-changes", { params: { path: { site } }, body: set }),
+      );
+      return { set: keyed.change_set, landed: () => called.current?.(keyed.called) };
+    },
+    [site],
+  );
+  const { text, edit, impact, problems, proposal, save, savable } = useBench(
+    doc,
+    `Edit ${page.title}`,
+    true,
+    ready,
+  );
+  const pending = usePending(
+    useCallback(
+      (o: Operation) => {
+        if (o.operation === "delete-page") void go(`/${site}/pages?tab=pages`);
+        if (o.operation === "duplicate-page")
+          void go(`/${site}/pages?doc=${encodeURIComponent(o.to ?? "")}&tab=settings`);
+      },
+      [go, site],
+    ),
+  );
   const [width, setWidth] = useState<Width>("desk");
   const [piece, setPiece] = useState<Range | null>(null);
   const [moving, setMoving] = useState(false);
   const pointing = usePointing(doc, text.text, overview);
   const { lit, chosen, elsewhere } = pointing;
-  useEffect(() => { called.current = pointing.rename; });
+  useEffect(() => {
+    called.current = pointing.rename;
+  });
   const light = useMemo(() => (lit ? { address: lit, scroll: true } : {}), [lit]);
   const story = useExplanation(page.path, look, proposal);
   const subject = useMemo<WallSubject>(() => {
-    if (impact && edit.proposal) return { question: "would", about: "What would this edit change?", states: effectStates(impact.effects), against: edit.proposal.id };
-    return { question: "page", about: "Choose a page on the wall", states: overview.pages.map((p): State => (p.doc === doc ? "linked" : "none")), against: "live" };
+    if (impact && edit.proposal)
+      return {
+        question: "would",
+        about: "What would this edit change?",
+        states: effectStates(impact.effects),
+        against: edit.proposal.id,
+      };
+    return {
+      question: "page",
+      about: "Choose a page on the wall",
+      states: overview.pages.map((p): State => (p.doc === doc ? "linked" : "none")),
+      against: "live",
+    };
   }, [impact, edit.proposal, overview.pages, doc]);
   useWallSubject(pending.subject ?? subject);
   const stay = useCallback(() => setMoving(false), []);
-  const moved = useCallback((title: string, o: Operation) => {
-    tellSaved(title);
-    void go(`/${site}/pages?doc=${encodeURIComponent(o.to ?? "")}`);
-  }, [go, site]);
-  const made = useCallback((title: string, o: Operation) => {
-    tellSaved(title);
-    void go(`/${site}/blocks/${o.block ?? ""}`);
-  }, [go, site]);
+  const moved = useCallback(
+    (title: string, o: Operation) => {
+      tellSaved(title);
+      void go(`/${site}/pages?doc=${encodeURIComponent(o.to ?? "")}`);
+    },
+    [go, site],
+  );
+  const made = useCallback(
+    (title: string, o: Operation) => {
+      tellSaved(title);
+      void go(`/${site}/blocks/${o.block ?? ""}`);
+    },
+    [go, site],
+  );
   const url = previewOf(overview, page.path, proposal, look);
   const follow = (href: string) => {
     const to = overview.pages.find((p) => p.path === href.split("#")[0]);
-    if (to) setParams((p) => { p.set("doc", to.doc); return p; });
+    if (to)
+      setParams((p) => {
+        p.set("doc", to.doc);
+        return p;
+      });
   };
   return (
     <>
-      <div className="subject"><h1>{page.title}</h1><code>{page.path}</code><span className="soft">{page.doc}{story.data?.draft && ", a draft: it is not published"}</span></div>
+      <div className="subject">
+        <h1>{page.title}</h1>
+        <code>{page.path}</code>
+        <span className="soft">
+          {page.doc}
+          {story.data?.draft && ", a draft: it is not published"}
+        </span>
+      </div>
       {moving && <MovePage page={page} close={stay} done={moved} />}
-      {pending.bar ?? (edit.dirty ? (
-        <Say tone={problems.length ? "bad" : "would"} actions={<><Button variant="outlined" color="secondary" onClick={text.drop}>Discard</Button><Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">Save to draft</Button></>}>
-          {problems[0] ? <span className="bad-text">This cannot be saved yet: line {problems[0].line}: {problems[0].message}</span> : impact ? <Sentence text={impact.sentence} /> : "Working out what this changes…"}
-        </Say>
-      ) : <Say tone="quiet"><span className="soft">Drag a block from the shelf into a region, or point at anything in the rendering.</span></Say>)}
-      {text.stale ? <Conflict path={doc} theirs={text.saved} mine={text.text} keep={() => text.rebase(text.text)} drop={text.drop} /> : (
+      {pending.bar ??
+        (edit.dirty ? (
+          <Say
+            tone={problems.length ? "bad" : "would"}
+            actions={
+              <>
+                <Button variant="outlined" color="secondary" onClick={text.drop}>
+                  Discard
+                </Button>
+                <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">
+                  Save to draft
+                </Button>
+              </>
+            }
+          >
+            {problems[0] ? (
+              <span className="bad-text">
+                This cannot be saved yet: line {problems[0].line}: {problems[0].message}
+              </span>
+            ) : impact ? (
+              <Sentence text={impact.sentence} />
+            ) : (
+              "Working out what this changes…"
+            )}
+          </Say>
+        ) : (
+          <Say tone="quiet">
+            <span className="soft">
+              Drag a block from the shelf into a region, or point at anything in the rendering.
+            </span>
+          </Say>
+        ))}
+      {text.stale ? (
+        <Conflict
+          path={doc}
+          theirs={text.saved}
+          mine={text.text}
+          keep={() => text.rebase(text.text)}
+          drop={text.drop}
+        />
+      ) : (
         <div className="halves">
-          <PageBench page={page} overview={overview} text={text} problems={problems} story={story.data} pointing={pointing} piece={piece} setPiece={setPiece} ask={pending.ask} move={() => setMoving(true)} made={made} look={look} proposal={proposal} />
+          <PageBench
+            page={page}
+            overview={overview}
+            text={text}
+            problems={problems}
+            story={story.data}
+            pointing={pointing}
+            piece={piece}
+            setPiece={setPiece}
+            ask={pending.ask}
+            move={() => setMoving(true)}
+            made={made}
+            look={look}
+            proposal={proposal}
+          />
           <div className="panel">
-            <div className="bar"><Tabs label="Width" className="" value={width} choose={setWidth} tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} /><span className="right"><LookBar /></span></div>
-            <Live url={url} width={width} title={page.title} light={light} follow={follow} point={pointing.point} own={pointing.own} />
-            {chosen && !piece && <div className="elsewhere" role="status"><span>Chosen: <b>{chosen.tags}</b> of this page&apos;s text. <span className="soft">Shift takes neighbours in.</span></span><Button size="small" disabled={text.dirty} onClick={() => setPiece(chosen)}>Make a block of it</Button><Button size="small" onClick={() => pointing.setChosen(null)}>Close</Button></div>}
-            {elsewhere && <div className="elsewhere" role="status"><span><b>{elsewhere.title}</b> <code>{elsewhere.address}</code> is not in this page&apos;s text.</span> <Link to={`/${site}/${elsewhere.place}/${elsewhere.block}`}>Open it</Link><Button size="small" onClick={() => pointing.setElsewhere(null)}>Close</Button></div>}
+            <div className="bar">
+              <Tabs
+                label="Width"
+                className=""
+                value={width}
+                choose={setWidth}
+                tabs={[
+                  ["desk", "Desk"],
+                  ["tablet", "Tablet"],
+                  ["phone", "Phone"],
+                ]}
+              />
+              <span className="right">
+                <LookBar />
+              </span>
+            </div>
+            <Live
+              url={url}
+              width={width}
+              title={page.title}
+              light={light}
+              follow={follow}
+              point={pointing.point}
+              own={pointing.own}
+            />
+            {chosen && !piece && (
+              <div className="elsewhere" role="status">
+                <span>
+                  Chosen: <b>{chosen.tags}</b> of this page&apos;s text.{" "}
+                  <span className="soft">Shift takes neighbours in.</span>
+                </span>
+                <Button size="small" disabled={text.dirty} onClick={() => setPiece(chosen)}>
+                  Make a block of it
+                </Button>
+                <Button size="small" onClick={() => pointing.setChosen(null)}>
+                  Close
+                </Button>
+              </div>
+            )}
+            {elsewhere && (
+              <div className="elsewhere" role="status">
+                <span>
+                  <b>{elsewhere.title}</b> <code>{elsewhere.address}</code> is not in this
+                  page&apos;s text.
+                </span>{" "}
+                <Link to={`/${site}/${elsewhere.place}/${elsewhere.block}`}>Open it</Link>
+                <Button size="small" onClick={() => pointing.setElsewhere(null)}>
+                  Close
+                </Button>
+              </div>
+            )}
           </div>
         </div>
       )}

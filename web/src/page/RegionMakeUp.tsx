@@ -21,19 +21,48 @@ interface Props {
   doing: Doing;
 }
 
-const shows = { rule: "", page: "", both: "", default: "shows the layout's own content", nothing: "shows nothing" } as const;
+const shows = {
+  rule: "",
+  page: "",
+  both: "",
+  default: "shows the layout's own content",
+  nothing: "shows nothing",
+} as const;
 
 /** One region: what stands there in order, and why what else could does not. */
-export function RegionMakeUp({ region, parts, hidden, lost, others, titles, atStart, lit, doing }: Props) {
+export function RegionMakeUp({
+  region,
+  parts,
+  hidden,
+  lost,
+  others,
+  titles,
+  atStart,
+  lit,
+  doing,
+}: Props) {
   const { data } = useReference();
   const { setNodeRef, isOver } = useDroppable({ id: `region:${region.region}` });
   const [why, setWhy] = useState(false);
   const [over, setOver] = useState(false);
   const own = parts.filter((p) => !p.within);
-  const placed = region.candidates.filter((c) => c.why === "shown" || c.why === "hidden" || c.why === "copied");
+  const placed = region.candidates.filter(
+    (c) => c.why === "shown" || c.why === "hidden" || c.why === "copied",
+  );
   const losers = region.candidates.filter((c) => !placed.includes(c));
-  const ruled = (list: Candidate[]) => list.map((c) => <RulePlaced key={c.rule} candidate={c} region={region.region} title={titles.get(c.block) ?? c.block} lit={lit} doing={doing} />);
-  const put = (call: string, before = -1) => doing.edit({ edit: "put", region: region.region, before, call });
+  const ruled = (list: Candidate[]) =>
+    list.map((c) => (
+      <RulePlaced
+        key={c.rule}
+        candidate={c}
+        region={region.region}
+        title={titles.get(c.block) ?? c.block}
+        lit={lit}
+        doing={doing}
+      />
+    ));
+  const put = (call: string, before = -1) =>
+    doing.edit({ edit: "put", region: region.region, before, call });
   const drop = (e: React.DragEvent) => {
     const block = blockDragged(e);
     setOver(false);
@@ -43,23 +72,92 @@ export function RegionMakeUp({ region, parts, hidden, lost, others, titles, atSt
     const row = (e.target as HTMLElement).closest<HTMLElement>("[data-part]");
     const i = own.findIndex((p) => String(p.from) === row?.dataset.part);
     const box = row?.getBoundingClientRect();
-    put(bare(entry), i < 0 || !box ? -1 : e.clientY > box.top + box.height / 2 ? (i + 1 < own.length ? i + 1 : -1) : i);
+    put(
+      bare(entry),
+      i < 0 || !box
+        ? -1
+        : e.clientY > box.top + box.height / 2
+          ? i + 1 < own.length
+            ? i + 1
+            : -1
+          : i,
+    );
   };
   return (
-    <section className={over || isOver ? "region over" : "region"} aria-label={`Region ${region.region}`} ref={setNodeRef}
-      onDragOver={(e) => { if (e.dataTransfer.types.includes("application/x-shelf-block")) { e.preventDefault(); setOver(true); } }} onDragLeave={() => setOver(false)} onDrop={drop}>
-      <h2>{region.region} <span className="soft">{lost ? <span className="bad-text">the layout has no such region; its content shows nowhere. Move it.</span> : <>{region.mode === "one" ? "one thing" : "all in order"}{region.width ? `, ${region.width} px wide` : ""}{shows[region.shows] && `; ${shows[region.shows]}`}</>}</span>
-        {losers.length > 0 && <button type="button" className="plain word" aria-expanded={why} onClick={() => setWhy(!why)}>why not {losers.length} other{losers.length > 1 ? "s" : ""}?</button>}
-        {!lost && <span className="add"><InsertCall label={`Add to ${region.region}`} insert={(call) => put(call)} /></span>}
+    <section
+      className={over || isOver ? "region over" : "region"}
+      aria-label={`Region ${region.region}`}
+      ref={setNodeRef}
+      onDragOver={(e) => {
+        if (e.dataTransfer.types.includes("application/x-shelf-block")) {
+          e.preventDefault();
+          setOver(true);
+        }
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+    >
+      <h2>
+        {region.region}{" "}
+        <span className="soft">
+          {lost ? (
+            <span className="bad-text">
+              the layout has no such region; its content shows nowhere. Move it.
+            </span>
+          ) : (
+            <>
+              {region.mode === "one" ? "one thing" : "all in order"}
+              {region.width ? `, ${region.width} px wide` : ""}
+              {shows[region.shows] && `; ${shows[region.shows]}`}
+            </>
+          )}
+        </span>
+        {losers.length > 0 && (
+          <button
+            type="button"
+            className="plain word"
+            aria-expanded={why}
+            onClick={() => setWhy(!why)}
+          >
+            why not {losers.length} other{losers.length > 1 ? "s" : ""}?
+          </button>
+        )}
+        {!lost && (
+          <span className="add">
+            <InsertCall label={`Add to ${region.region}`} insert={(call) => put(call)} />
+          </span>
+        )}
       </h2>
       <ol>
         {ruled(placed.filter((c) => atStart.has(c.rule)))}
-        <SortableContext items={own.map((p) => String(p.from))} strategy={verticalListSortingStrategy}>
-          {parts.map((p) => <OwnPart key={p.from} part={p} title={titles.get(p.name) ?? p.name} hidden={hidden.includes(p.address)} lit={lit === p.address && lit !== ""} others={others} doing={doing} />)}
+        <SortableContext
+          items={own.map((p) => String(p.from))}
+          strategy={verticalListSortingStrategy}
+        >
+          {parts.map((p) => (
+            <OwnPart
+              key={p.from}
+              part={p}
+              title={titles.get(p.name) ?? p.name}
+              hidden={hidden.includes(p.address)}
+              lit={lit === p.address && lit !== ""}
+              others={others}
+              doing={doing}
+            />
+          ))}
         </SortableContext>
         {ruled(placed.filter((c) => !atStart.has(c.rule)))}
       </ol>
-      {why && <ul className="losers">{losers.map((c) => <li key={c.rule}><b>{titles.get(c.block) ?? c.block}</b> by <RuleLink rule={c.rule} /> does not stand here: {c.words}.</li>)}</ul>}
+      {why && (
+        <ul className="losers">
+          {losers.map((c) => (
+            <li key={c.rule}>
+              <b>{titles.get(c.block) ?? c.block}</b> by <RuleLink rule={c.rule} /> does not stand
+              here: {c.words}.
+            </li>
+          ))}
+        </ul>
+      )}
     </section>
   );
 }
@@ -69,16 +167,66 @@ function RuleLink({ rule }: { rule: string }) {
   return <Link to={`/${site}/rules/${rule}`}>{rule}</Link>;
 }
 
-function RulePlaced({ candidate, region, title, lit, doing }: { candidate: Candidate; region: string; title: string; lit: string; doing: Doing }) {
+function RulePlaced({
+  candidate,
+  region,
+  title,
+  lit,
+  doing,
+}: {
+  candidate: Candidate;
+  region: string;
+  title: string;
+  lit: string;
+  doing: Doing;
+}) {
   const address = `${region}/rule:${candidate.rule}`;
   const why = candidate.why;
   return (
-    <li className={`placed ${why}${lit === address || lit.startsWith(`${address}/`) ? " lit" : ""}`}>
-      <button type="button" className="plain name" onClick={() => doing.light(address, why === "shown" ? title : "")}><b>{title}</b> <span className="soft">{why === "copied" ? "one-off copy" : why === "hidden" ? "hidden here" : candidate.words}</span></button>
+    <li
+      className={`placed ${why}${lit === address || lit.startsWith(`${address}/`) ? " lit" : ""}`}
+    >
+      <button
+        type="button"
+        className="plain name"
+        onClick={() => doing.light(address, why === "shown" ? title : "")}
+      >
+        <b>{title}</b>{" "}
+        <span className="soft">
+          {why === "copied" ? "one-off copy" : why === "hidden" ? "hidden here" : candidate.words}
+        </span>
+      </button>
       <RuleLink rule={candidate.rule} />
-      {why === "shown" && doing.settled && <button type="button" className="plain word" onClick={() => doing.detach(address)} aria-label={`Detach ${title}`}>Detach</button>}
-      {why === "copied" && doing.settled && <button type="button" className="plain word" onClick={() => doing.link(address)} aria-label={`Link ${title} again`}>Link again</button>}
-      {why !== "copied" && <button type="button" className="plain word" onClick={() => doing.edit({ edit: why === "hidden" ? "show" : "hide", address })} aria-label={`${why === "hidden" ? "Show" : "Hide"} ${title}`}>{why === "hidden" ? "Show" : "Hide"}</button>}
+      {why === "shown" && doing.settled && (
+        <button
+          type="button"
+          className="plain word"
+          onClick={() => doing.detach(address)}
+          aria-label={`Detach ${title}`}
+        >
+          Detach
+        </button>
+      )}
+      {why === "copied" && doing.settled && (
+        <button
+          type="button"
+          className="plain word"
+          onClick={() => doing.link(address)}
+          aria-label={`Link ${title} again`}
+        >
+          Link again
+        </button>
+      )}
+      {why !== "copied" && (
+        <button
+          type="button"
+          className="plain word"
+          onClick={() => doing.edit({ edit: why === "hidden" ? "show" : "hide", address })}
+          aria-label={`${why === "hidden" ? "Show" : "Hide"} ${title}`}
+        >
+          {why === "hidden" ? "Show" : "Hide"}
+        </button>
+      )}
     </li>
   );
 }

@@ -33,33 +33,89 @@ export function Settings({ story, home, dirty, set, ask, move }: Props) {
     set(keys, value);
   };
   return (
-    <div className="scroll"><div className="fields">
-      <TextField label="Title" value={typed.title ?? story.title} onChange={(e) => put("title", e.target.value, ["title"], e.target.value || null)} />
-      <LayoutChoice story={story} dirty={dirty} ask={ask} />
-      <TextField label="Tags" value={typed.tags ?? story.tags.join(", ")} helperText="separated by commas; rules can name pages by them" onChange={(e) => {
-        const list = e.target.value.split(",").map((t) => t.trim()).filter(Boolean);
-        put("tags", e.target.value, ["tags"], list.length ? list : null);
-      }} />
-      <FormControlLabel label="A draft: not published" control={<Switch size="small" checked={story.draft} onChange={(e) => set(["draft"], e.target.checked || null)} />} />
-      {story.fields.map((f) => (
-        <div key={f.field.name} className="rule-value">
-          <FieldInput field={f.field} value={typed[`field ${f.field.name}`] ?? f.text} choices={choices} about={f.set ? "set by this page" : "not set; blocks that take it show their default"}
-            change={(v) => put(`field ${f.field.name}`, v, ["fields", f.field.name], plain(f.field, v))} />
-          {f.set && <button type="button" className="plain toggle" aria-label={`Take back ${f.field.label}`} onClick={() => put(`field ${f.field.name}`, "", ["fields", f.field.name], null)}>back</button>}
+    <div className="scroll">
+      <div className="fields">
+        <TextField
+          label="Title"
+          value={typed.title ?? story.title}
+          onChange={(e) => put("title", e.target.value, ["title"], e.target.value || null)}
+        />
+        <LayoutChoice story={story} dirty={dirty} ask={ask} />
+        <TextField
+          label="Tags"
+          value={typed.tags ?? story.tags.join(", ")}
+          helperText="separated by commas; rules can name pages by them"
+          onChange={(e) => {
+            const list = e.target.value
+              .split(",")
+              .map((t) => t.trim())
+              .filter(Boolean);
+            put("tags", e.target.value, ["tags"], list.length ? list : null);
+          }}
+        />
+        <FormControlLabel
+          label="A draft: not published"
+          control={
+            <Switch
+              size="small"
+              checked={story.draft}
+              onChange={(e) => set(["draft"], e.target.checked || null)}
+            />
+          }
+        />
+        {story.fields.map((f) => (
+          <div key={f.field.name} className="rule-value">
+            <FieldInput
+              field={f.field}
+              value={typed[`field ${f.field.name}`] ?? f.text}
+              choices={choices}
+              about={f.set ? "set by this page" : "not set; blocks that take it show their default"}
+              change={(v) =>
+                put(`field ${f.field.name}`, v, ["fields", f.field.name], plain(f.field, v))
+              }
+            />
+            {f.set && (
+              <button
+                type="button"
+                className="plain toggle"
+                aria-label={`Take back ${f.field.label}`}
+                onClick={() => put(`field ${f.field.name}`, "", ["fields", f.field.name], null)}
+              >
+                back
+              </button>
+            )}
+          </div>
+        ))}
+        <div className="page-acts">
+          <Button variant="outlined" color="secondary" disabled={dirty || home} onClick={move}>
+            Move
+          </Button>
+          <Duplicate story={story} ask={ask} disabled={dirty} />
+          <Button
+            variant="outlined"
+            color="secondary"
+            disabled={dirty || home}
+            onClick={() => ask("Delete the page", { operation: "delete-page", doc: story.doc })}
+          >
+            Delete
+          </Button>
+          {dirty && <span className="soft">Save or discard the edit first.</span>}
         </div>
-      ))}
-      <div className="page-acts">
-        <Button variant="outlined" color="secondary" disabled={dirty || home} onClick={move}>Move</Button>
-        <Duplicate story={story} ask={ask} disabled={dirty} />
-        <Button variant="outlined" color="secondary" disabled={dirty || home} onClick={() => ask("Delete the page", { operation: "delete-page", doc: story.doc })}>Delete</Button>
-        {dirty && <span className="soft">Save or discard the edit first.</span>}
       </div>
-    </div></div>
+    </div>
   );
 }
 
 /** Another layout: what would lose its region, and where it could go. */
-function LayoutChoice({ story, dirty, ask }: { story: Explanation; dirty: boolean; ask: (verb: string, operation: Operation) => void }) {
+function LayoutChoice({
+  story,
+  dirty,
+  ask,
+}: {
+  story: Explanation;
+  dirty: boolean;
+  ask: (verb: string, operation: Operation) => void;
+}) {
   const layouts = useLayouts();
   const [to, setTo] = useState(story.layout);
   const [into, setInto] = useState<Record<string, string>>({});
@@ -69,24 +125,73 @@ function LayoutChoice({ story, dirty, ask }: { story: Explanation; dirty: boolea
   const put = (layout: string, regions: Record<string, string>) => {
     setTo(layout);
     setInto(regions);
-    if (layout !== story.layout) ask("Change the layout", { operation: "set-layout", doc: story.doc, layout, regions });
+    if (layout !== story.layout)
+      ask("Change the layout", { operation: "set-layout", doc: story.doc, layout, regions });
   };
   return (
     <div style={{ display: "grid", gap: 10 }}>
-      <TextField select label="Layout" value={layouts.data ? to : ""} disabled={dirty} onChange={(e) => put(e.target.value, {})}>
-        {layouts.data?.map((l) => <MenuItem key={l.name} value={l.name}>{l.title}</MenuItem>)}
+      <TextField
+        select
+        label="Layout"
+        value={layouts.data ? to : ""}
+        disabled={dirty}
+        onChange={(e) => put(e.target.value, {})}
+      >
+        {layouts.data?.map((l) => (
+          <MenuItem key={l.name} value={l.name}>
+            {l.title}
+          </MenuItem>
+        ))}
       </TextField>
       {lost.map((r) => (
-        <TextField key={r} select label={`What stands in ${r}, which ${next?.title ?? to} lacks`} value={into[r] ?? ""} onChange={(e) => put(to, { ...into, [r]: e.target.value })} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
+        <TextField
+          key={r}
+          select
+          label={`What stands in ${r}, which ${next?.title ?? to} lacks`}
+          value={into[r] ?? ""}
+          onChange={(e) => put(to, { ...into, [r]: e.target.value })}
+          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+        >
           <MenuItem value="">stays in the text, unseen until a layout has {r} again</MenuItem>
-          {next?.regions.map((n) => <MenuItem key={n.name} value={n.name}>goes into {n.name}</MenuItem>)}
+          {next?.regions.map((n) => (
+            <MenuItem key={n.name} value={n.name}>
+              goes into {n.name}
+            </MenuItem>
+          ))}
         </TextField>
       ))}
     </div>
   );
 }
 
-function Duplicate({ story, ask, disabled }: { story: Explanation; ask: (verb: string, operation: Operation) => void; disabled: boolean }) {
-  const to = story.doc === "pages/index.html" ? "pages/home-2.html" : story.doc.replace(/(\/index)?\.html$/, "-2.html");
-  return <Button variant="outlined" color="secondary" disabled={disabled} onClick={() => ask("Duplicate it", { operation: "duplicate-page", doc: story.doc, to, title: `${story.title} 2` })}>Duplicate</Button>;
+function Duplicate({
+  story,
+  ask,
+  disabled,
+}: {
+  story: Explanation;
+  ask: (verb: string, operation: Operation) => void;
+  disabled: boolean;
+}) {
+  const to =
+    story.doc === "pages/index.html"
+      ? "pages/home-2.html"
+      : story.doc.replace(/(\/index)?\.html$/, "-2.html");
+  return (
+    <Button
+      variant="outlined"
+      color="secondary"
+      disabled={disabled}
+      onClick={() =>
+        ask("Duplicate it", {
+          operation: "duplicate-page",
+          doc: story.doc,
+          to,
+          title: `${story.title} 2`,
+        })
+      }
+    >
+      Duplicate
+    </Button>
+  );
 }

@@ -35,32 +35,111 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
         <code>{page}</code>
         <span className="soft place">{place}</span>
         <div className="peek-acts">
-          <Button variant="outlined" color="secondary" sx={{ minWidth: 32 }} onClick={() => step(-1)} aria-label="Previous page" title="[">‹</Button>
-          <Button variant="outlined" color="secondary" sx={{ minWidth: 32 }} onClick={() => step(1)} aria-label="Next page" title="]">›</Button>
-          <Button variant="contained" color="secondary" onClick={close}>Close <kbd style={{ marginLeft: 6 }}>Esc</kbd></Button>
+          <Button
+            variant="outlined"
+            color="secondary"
+            sx={{ minWidth: 32 }}
+            onClick={() => step(-1)}
+            aria-label="Previous page"
+            title="["
+          >
+            ‹
+          </Button>
+          <Button
+            variant="outlined"
+            color="secondary"
+            sx={{ minWidth: 32 }}
+            onClick={() => step(1)}
+            aria-label="Next page"
+            title="]"
+          >
+            ›
+          </Button>
+          <Button variant="contained" color="secondary" onClick={close}>
+            Close <kbd style={{ marginLeft: 6 }}>Esc</kbd>
+          </Button>
         </div>
       </div>
       <div className="peek-look">
         <div className="effects" role="status">
-          {data && <span className="effect"><Sign state={stateOfEffect[data.effect] ?? "none"} /><b>{effectWord(data.effect, question)}</b></span>}
-          {data?.placements.map((p) => <span key={p.address} className="soft"><span className="mono">{p.address}</span> {p.effect}{p.holds && ` by ${p.holds.map((h) => `${h.field}: ${h.text || "nothing"}`).join(", ")}`}</span>)}
-          {data?.breaks.map((b) => <span key={b.address + b.code} style={{ color: "var(--crimson)" }}>{b.message}</span>)}
+          {data && (
+            <span className="effect">
+              <Sign state={stateOfEffect[data.effect] ?? "none"} />
+              <b>{effectWord(data.effect, question)}</b>
+            </span>
+          )}
+          {data?.placements.map((p) => (
+            <span key={p.address} className="soft">
+              <span className="mono">{p.address}</span> {p.effect}
+              {p.holds &&
+                ` by ${p.holds.map((h) => `${h.field}: ${h.text || "nothing"}`).join(", ")}`}
+            </span>
+          ))}
+          {data?.breaks.map((b) => (
+            <span key={b.address + b.code} style={{ color: "var(--crimson)" }}>
+              {b.message}
+            </span>
+          ))}
         </div>
-        <Tabs label="As" tabs={[["rendered", "Rendered"], ["source", "Source difference"]]} value={as} choose={setAs} />
-        {as === "rendered" && <Tabs label="Width" tabs={[["desk", "Desk"], ["tablet", "Tablet"], ["phone", "Phone"]]} value={width} choose={setWidth} />}
+        <Tabs
+          label="As"
+          tabs={[
+            ["rendered", "Rendered"],
+            ["source", "Source difference"],
+          ]}
+          value={as}
+          choose={setAs}
+        />
+        {as === "rendered" && (
+          <Tabs
+            label="Width"
+            tabs={[
+              ["desk", "Desk"],
+              ["tablet", "Tablet"],
+              ["phone", "Phone"],
+            ]}
+            value={width}
+            choose={setWidth}
+          />
+        )}
         <LookBar />
       </div>
-      {error && <p className="empty" role="alert">{error.message}</p>}
-      {data && (as === "rendered" ? (
-        <div className="peek-sides">
-          <Side name={question === "differs" ? "Live" : "Before"} url={data.before_url} title="before" width={width} light={light} follow={follow} />
-          <Side name={question === "differs" ? "Draft" : "After"} url={data.after_url} title="after" width={width} light={light} follow={follow} />
-        </div>
-      ) : (
-        <div className="peek-diff">
-          {data.before === data.after ? <p className="empty">Not one byte of this page differs.</p> : <Suspense fallback={<p className="empty">Comparing…</p>}><Diff before={data.before} after={data.after} label={data.title} /></Suspense>}
-        </div>
-      ))}
+      {error && (
+        <p className="empty" role="alert">
+          {error.message}
+        </p>
+      )}
+      {data &&
+        (as === "rendered" ? (
+          <div className="peek-sides">
+            <Side
+              name={question === "differs" ? "Live" : "Before"}
+              url={data.before_url}
+              title="before"
+              width={width}
+              light={light}
+              follow={follow}
+            />
+            <Side
+              name={question === "differs" ? "Draft" : "After"}
+              url={data.after_url}
+              title="after"
+              width={width}
+              light={light}
+              follow={follow}
+            />
+          </div>
+        ) : (
+          <div className="peek-diff">
+            {data.before === data.after ? (
+              <p className="empty">Not one byte of this page differs.</p>
+            ) : (
+              <Suspense fallback={<p className="empty">Comparing…</p>}>
+                <Diff before={data.before} after={data.after} label={data.title} />
+              </Suspense>
+            )}
+          </div>
+        ))}
     </section>
   );
 }
@@ -70,11 +149,31 @@ function effectWord(effect: string, question: Question): string {
   return wordFor(question === "stands" ? "would" : question, stateOfEffect[effect] ?? "none");
 }
 
-function Side({ name, url, title, width, light, follow }: { name: string; url: string; title: string; width: Width; light: Light; follow: (href: string) => void }) {
+function Side({
+  name,
+  url,
+  title,
+  width,
+  light,
+  follow,
+}: {
+  name: string;
+  url: string;
+  title: string;
+  width: Width;
+  light: Light;
+  follow: (href: string) => void;
+}) {
   return (
     <div className="panel">
-      <div className="bar"><b style={{ color: "var(--ink)" }}>{name}</b></div>
-      {url ? <Live url={url} width={width} title={`${name}: ${title}`} light={light} follow={follow} /> : <p className="empty">There is no such page on this side.</p>}
+      <div className="bar">
+        <b style={{ color: "var(--ink)" }}>{name}</b>
+      </div>
+      {url ? (
+        <Live url={url} width={width} title={`${name}: ${title}`} light={light} follow={follow} />
+      ) : (
+        <p className="empty">There is no such page on this side.</p>
+      )}
     </div>
   );
 }

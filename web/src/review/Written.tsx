@@ -10,7 +10,8 @@ export function Written({ review }: { review: Review }) {
   const site = useSite();
   const refresh = useRefresh();
   const again = useMutation({
-    mutationFn: async () => unwrap(await api.POST("/sites/{site}/writing", { params: { path: { site } } })),
+    mutationFn: async () =>
+      unwrap(await api.POST("/sites/{site}/writing", { params: { path: { site } } })),
     onSuccess: async (w) => {
       await refresh();
       if (w.problem === "") tell(`Release ${w.release} is written to ${w.folder}`);
@@ -19,10 +20,27 @@ export function Written({ review }: { review: Review }) {
   });
   const w = review.writing;
   if (!w || (w.problem === "" && w.aside.length === 0)) return null;
-  if (w.problem === "") return <Say tone="quiet">{w.aside.join(", ")} had been edited in {w.folder}. {w.aside.length === 1 ? "It was" : "They were"} put right; what stood there is kept in its folder .shelf/aside.</Say>;
+  if (w.problem === "")
+    return (
+      <Say tone="quiet">
+        {w.aside.join(", ")} had been edited in {w.folder}.{" "}
+        {w.aside.length === 1 ? "It was" : "They were"} put right; what stood there is kept in its
+        folder .shelf/aside.
+      </Say>
+    );
   return (
-    <Say tone="bad" actions={<Button variant="outlined" disabled={again.isPending} onClick={() => again.mutate()}>Try again</Button>}>
-      <b>Release {w.release} is published, and not yet written to {w.folder}:</b> {w.problem}
+    <Say
+      tone="bad"
+      actions={
+        <Button variant="outlined" disabled={again.isPending} onClick={() => again.mutate()}>
+          Try again
+        </Button>
+      }
+    >
+      <b>
+        Release {w.release} is published, and not yet written to {w.folder}:
+      </b>{" "}
+      {w.problem}
     </Say>
   );
 }

@@ -5,11 +5,25 @@ import { bare } from "../block/InsertCall";
 import { RowLists } from "../block/RowLists";
 
 /** The calls that a roll-out puts on pages: chosen from the shelf, with their values. */
-export function WhatCalls({ calls, change, label = "Put" }: { calls: string; change: (calls: string) => void; label?: string }) {
+export function WhatCalls({
+  calls,
+  change,
+  label = "Put",
+}: {
+  calls: string;
+  change: (calls: string) => void;
+  label?: string;
+}) {
   const { data } = useReference();
   const rows = useRows("blocks/these.html", calls);
   const [at, setAt] = useState(() => (calls.includes('=""') ? 3 : -1));
-  const on = useMemo(() => (data?.entries ?? []).filter((e) => e.on && e.kind !== "built-in").sort((a, b) => a.title.localeCompare(b.title)), [data]);
+  const on = useMemo(
+    () =>
+      (data?.entries ?? [])
+        .filter((e) => e.on && e.kind !== "built-in")
+        .sort((a, b) => a.title.localeCompare(b.title)),
+    [data],
+  );
   const add = (name: string) => {
     const entry = on.find((e) => e.name === name);
     if (!entry) return;
@@ -19,9 +33,33 @@ export function WhatCalls({ calls, change, label = "Put" }: { calls: string; cha
   };
   return (
     <>
-      {calls.trim() && rows.data && <RowLists path="blocks/these.html" text={calls} rows={rows.data} change={(t) => { setAt(-1); change(t); }} edit={setAt} adds={false} />}
+      {calls.trim() && rows.data && (
+        <RowLists
+          path="blocks/these.html"
+          text={calls}
+          rows={rows.data}
+          change={(t) => {
+            setAt(-1);
+            change(t);
+          }}
+          edit={setAt}
+          adds={false}
+        />
+      )}
       {at >= 0 && <CallPanel text={calls} at={at} change={change} close={() => setAt(-1)} />}
-      <label>{calls.trim() ? "and" : label} <select value="" aria-label="Put a block there" onChange={(e) => add(e.target.value)}><option value="" disabled>a block…</option>{on.map((e) => <option key={e.name} value={e.name}>{e.title}</option>)}</select></label>
+      <label>
+        {calls.trim() ? "and" : label}{" "}
+        <select value="" aria-label="Put a block there" onChange={(e) => add(e.target.value)}>
+          <option value="" disabled>
+            a block…
+          </option>
+          {on.map((e) => (
+            <option key={e.name} value={e.name}>
+              {e.title}
+            </option>
+          ))}
+        </select>
+      </label>
     </>
   );
 }

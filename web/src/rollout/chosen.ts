@@ -25,10 +25,20 @@ export function withOrWithout(chosen: ReadonlySet<string>, docs: string[]): Set<
   return out;
 }
 
-const states: Record<Rolled["outcome"], State> = { added: "change", removed: "change", there: "same", "not-there": "same", "no-region": "hidden" };
+const states: Record<Rolled["outcome"], State> = {
+  added: "change",
+  removed: "change",
+  there: "same",
+  "not-there": "same",
+  "no-region": "hidden",
+};
 
 /** What a roll-out does to each page, for the wall. */
-export function rolledStates(pages: Page[], chosen: ReadonlySet<string>, rolled: Rolled[] | undefined): State[] {
+export function rolledStates(
+  pages: Page[],
+  chosen: ReadonlySet<string>,
+  rolled: Rolled[] | undefined,
+): State[] {
   const of = new Map((rolled ?? []).map((r) => [r.doc, states[r.outcome]]));
   return pages.map((p) => (chosen.has(p.doc) ? (of.get(p.doc) ?? "linked") : "none"));
 }
@@ -39,8 +49,15 @@ export function tally(rolled: Rolled[], verb: "get" | "lose"): string {
   const pages = (n: number) => `${n} ${n === 1 ? "page" : "pages"}`;
   const does = verb === "get" ? count("added") : count("removed");
   const out = [`${pages(does)} ${does === 1 ? `${verb}s` : verb} it.`];
-  if (count("there")) out.push(`${pages(count("there"))} ${count("there") === 1 ? "has" : "have"} it already.`);
-  if (count("not-there")) out.push(`${pages(count("not-there"))} ${count("not-there") === 1 ? "has" : "have"} none in the text.`);
-  if (count("no-region")) out.push(`${pages(count("no-region"))} ${count("no-region") === 1 ? "lacks" : "lack"} the region.`);
+  if (count("there"))
+    out.push(`${pages(count("there"))} ${count("there") === 1 ? "has" : "have"} it already.`);
+  if (count("not-there"))
+    out.push(
+      `${pages(count("not-there"))} ${count("not-there") === 1 ? "has" : "have"} none in the text.`,
+    );
+  if (count("no-region"))
+    out.push(
+      `${pages(count("no-region"))} ${count("no-region") === 1 ? "lacks" : "lack"} the region.`,
+    );
   return out.join(" ");
 }

@@ -1,6 +1,20 @@
 import Drag from "@mui/icons-material/DragIndicator";
-import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
-import { arrayMove, SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from "@dnd-kit/core";
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import IconButton from "@mui/material/IconButton";
 import type { Layout, Operation, RuleSummary } from "../api/client";
@@ -19,16 +33,45 @@ interface Props {
 
 /** The rules by region, each as a sentence, put in order by drag or keyboard. */
 export function RuleList({ rules, regions, layouts, chosen, choose, open, order, waiting }: Props) {
-  const all = [...regions, ...new Set(rules.map((r) => r.region).filter((r) => !regions.includes(r)))];
+  const all = [
+    ...regions,
+    ...new Set(rules.map((r) => r.region).filter((r) => !regions.includes(r))),
+  ];
   return (
     <div className="scroll">
       {all.map((region) => {
         const own = rules.filter((r) => r.region === region);
-        const names = waiting?.region === region && waiting.rules ? waiting.rules : own.map((r) => r.name);
+        const names =
+          waiting?.region === region && waiting.rules ? waiting.rules : own.map((r) => r.name);
         return (
-          <section key={region} aria-label={`Rules of ${region}`} className={region === chosen ? "rule-region chosen" : "rule-region"}>
-            <h2><button type="button" className="plain" aria-pressed={region === chosen} onClick={() => choose(region)}>{region}</button>{!regions.includes(region) && <span className="bad-text"> no layout has this region</span>}</h2>
-            {own.length === 0 ? <p className="soft">No rule. What stands there is the pages' own, or the layout's.</p> : <OneRegion rules={names.flatMap((n) => own.find((r) => r.name === n) ?? [])} layouts={layouts} open={open} order={(n) => order(region, n)} />}
+          <section
+            key={region}
+            aria-label={`Rules of ${region}`}
+            className={region === chosen ? "rule-region chosen" : "rule-region"}
+          >
+            <h2>
+              <button
+                type="button"
+                className="plain"
+                aria-pressed={region === chosen}
+                onClick={() => choose(region)}
+              >
+                {region}
+              </button>
+              {!regions.includes(region) && (
+                <span className="bad-text"> no layout has this region</span>
+              )}
+            </h2>
+            {own.length === 0 ? (
+              <p className="soft">No rule. What stands there is the pages' own, or the layout's.</p>
+            ) : (
+              <OneRegion
+                rules={names.flatMap((n) => own.find((r) => r.name === n) ?? [])}
+                layouts={layouts}
+                open={open}
+                order={(n) => order(region, n)}
+              />
+            )}
           </section>
         );
       })}
@@ -36,34 +79,94 @@ export function RuleList({ rules, regions, layouts, chosen, choose, open, order,
   );
 }
 
-function OneRegion({ rules, layouts, open, order }: { rules: RuleSummary[]; layouts: Layout[]; open: (rule: string) => void; order: (names: string[]) => void }) {
+function OneRegion({
+  rules,
+  layouts,
+  open,
+  order,
+}: {
+  rules: RuleSummary[];
+  layouts: Layout[];
+  open: (rule: string) => void;
+  order: (names: string[]) => void;
+}) {
   const names = rules.map((r) => r.name);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
   const moved = ({ active, over }: DragEndEvent) => {
-    if (over && active.id !== over.id) order(arrayMove(names, names.indexOf(String(active.id)), names.indexOf(String(over.id))));
+    if (over && active.id !== over.id)
+      order(arrayMove(names, names.indexOf(String(active.id)), names.indexOf(String(over.id))));
   };
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
       <SortableContext items={names} strategy={verticalListSortingStrategy}>
-        <ol className="rule-list">{rules.map((r) => <OneRule key={r.name} rule={r} layouts={layouts} open={() => open(r.name)} />)}</ol>
+        <ol className="rule-list">
+          {rules.map((r) => (
+            <OneRule key={r.name} rule={r} layouts={layouts} open={() => open(r.name)} />
+          ))}
+        </ol>
       </SortableContext>
     </DndContext>
   );
 }
 
-function OneRule({ rule, layouts, open }: { rule: RuleSummary; layouts: Layout[]; open: () => void }) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id: rule.name });
+function OneRule({
+  rule,
+  layouts,
+  open,
+}: {
+  rule: RuleSummary;
+  layouts: Layout[];
+  open: () => void;
+}) {
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } =
+    useSortable({ id: rule.name });
   const values = Object.entries(rule.set);
   return (
-    <li ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }} className={rule.enabled ? "" : "off"}>
-      <IconButton size="small" ref={setActivatorNodeRef} {...attributes} {...listeners} aria-label={`Move ${rule.name}`}><Drag fontSize="small" /></IconButton>
-      <button type="button" className="plain" onClick={open} aria-label={`Open the rule ${rule.name}`}>
-        <b>{rule.block}</b> on {rule.on.map((t) => targetWords(t, layouts)).join(", ")}{rule.except.length > 0 && <> but not {rule.except.map((t) => targetWords(t, layouts)).join(", ")}</>}
-        {values.length > 0 && <span className="soft"> with {values.map(([k, v]) => `${k} ${v}`).join(", ")}</span>}
+    <li
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={rule.enabled ? "" : "off"}
+    >
+      <IconButton
+        size="small"
+        ref={setActivatorNodeRef}
+        {...attributes}
+        {...listeners}
+        aria-label={`Move ${rule.name}`}
+      >
+        <Drag fontSize="small" />
+      </IconButton>
+      <button
+        type="button"
+        className="plain"
+        onClick={open}
+        aria-label={`Open the rule ${rule.name}`}
+      >
+        <b>{rule.block}</b> on {rule.on.map((t) => targetWords(t, layouts)).join(", ")}
+        {rule.except.length > 0 && (
+          <> but not {rule.except.map((t) => targetWords(t, layouts)).join(", ")}</>
+        )}
+        {values.length > 0 && (
+          <span className="soft"> with {values.map(([k, v]) => `${k} ${v}`).join(", ")}</span>
+        )}
         {rule.audience !== "everyone" && <span className="soft"> for {rule.audience}</span>}
-        {(rule.from || rule.until) && <span className="soft"> {rule.from && `from ${rule.from}`} {rule.until && `until ${rule.until}`}</span>}
+        {(rule.from || rule.until) && (
+          <span className="soft">
+            {" "}
+            {rule.from && `from ${rule.from}`} {rule.until && `until ${rule.until}`}
+          </span>
+        )}
       </button>
-      <span className="soft">{rule.enabled ? (rule.shows === rule.takes ? rule.shows : `${rule.shows} of ${rule.takes}`) : "off"}</span>
+      <span className="soft">
+        {rule.enabled
+          ? rule.shows === rule.takes
+            ? rule.shows
+            : `${rule.shows} of ${rule.takes}`
+          : "off"}
+      </span>
     </li>
   );
 }

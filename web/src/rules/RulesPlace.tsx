@@ -16,9 +16,22 @@ export function RulesPlace() {
   const { name } = useParams();
   const overview = useOverview();
   const rules = useRules();
-  if (rules.error) return <p className="empty" role="alert">{rules.error.message}</p>;
+  if (rules.error)
+    return (
+      <p className="empty" role="alert">
+        {rules.error.message}
+      </p>
+    );
   if (!overview.data || !rules.data) return null;
-  if (name) return <RuleEditor key={name} name={name} known={rules.data.find((r) => r.name === name)} overview={overview.data} />;
+  if (name)
+    return (
+      <RuleEditor
+        key={name}
+        name={name}
+        known={rules.data.find((r) => r.name === name)}
+        overview={overview.data}
+      />
+    );
   return <AllRules overview={overview.data} rules={rules.data} />;
 }
 
@@ -31,26 +44,82 @@ function AllRules({ overview, rules }: { overview: Overview; rules: RuleSummary[
   const [group, setGroup] = useState("");
   const pending = usePending();
   const regions = useMemo(() => (winners.data ?? []).map((w) => w.region), [winners.data]);
-  const region = winners.data?.find((w) => w.region === params.get("region")) ?? winners.data?.find((w) => rules.some((r) => r.region === w.region)) ?? winners.data?.[0];
-  const choose = useCallback((r: string) => {
-    setGroup("");
-    setParams((p) => { p.set("region", r); return p; }, { replace: true });
-  }, [setParams]);
-  const subject = useMemo<WallSubject>(() => ({
-    question: "wins", about: region ? `What stands in ${region.region}?` : "", states: winningStates(region, group), against: "live",
-  }), [region, group]);
+  const region =
+    winners.data?.find((w) => w.region === params.get("region")) ??
+    winners.data?.find((w) => rules.some((r) => r.region === w.region)) ??
+    winners.data?.[0];
+  const choose = useCallback(
+    (r: string) => {
+      setGroup("");
+      setParams(
+        (p) => {
+          p.set("region", r);
+          return p;
+        },
+        { replace: true },
+      );
+    },
+    [setParams],
+  );
+  const subject = useMemo<WallSubject>(
+    () => ({
+      question: "wins",
+      about: region ? `What stands in ${region.region}?` : "",
+      states: winningStates(region, group),
+      against: "live",
+    }),
+    [region, group],
+  );
   useWallSubject(pending.subject ?? subject);
   return (
     <>
-      <div className="subject"><h1>Rules</h1><span className="soft">{rules.length} {rules.length === 1 ? "rule says" : "rules say"} which block stands in which region of which pages</span><span style={{ marginLeft: "auto" }}><NewRule overview={overview} /></span></div>
-      {pending.bar ?? <Say tone="quiet"><span className="soft">In a region for one thing the most specific rule wins: a page before home, before a branch, before a type or tag, before all. Put rules that are as specific in order by dragging.</span></Say>}
+      <div className="subject">
+        <h1>Rules</h1>
+        <span className="soft">
+          {rules.length} {rules.length === 1 ? "rule says" : "rules say"} which block stands in
+          which region of which pages
+        </span>
+        <span style={{ marginLeft: "auto" }}>
+          <NewRule overview={overview} />
+        </span>
+      </div>
+      {pending.bar ?? (
+        <Say tone="quiet">
+          <span className="soft">
+            In a region for one thing the most specific rule wins: a page before home, before a
+            branch, before a type or tag, before all. Put rules that are as specific in order by
+            dragging.
+          </span>
+        </Say>
+      )}
       <div className="halves">
         <div className="panel">
-          <RuleList rules={rules} regions={regions} layouts={layouts.data ?? []} chosen={region?.region ?? ""} choose={choose} open={(n) => void go(`/${site}/rules/${n}`)}
-            order={(r, names) => pending.ask("Put them in this order", { operation: "order-rules", region: r, rules: names })} waiting={pending.wanted?.operation === "order-rules" ? pending.wanted : null} />
+          <RuleList
+            rules={rules}
+            regions={regions}
+            layouts={layouts.data ?? []}
+            chosen={region?.region ?? ""}
+            choose={choose}
+            open={(n) => void go(`/${site}/rules/${n}`)}
+            order={(r, names) =>
+              pending.ask("Put them in this order", {
+                operation: "order-rules",
+                region: r,
+                rules: names,
+              })
+            }
+            waiting={pending.wanted?.operation === "order-rules" ? pending.wanted : null}
+          />
         </div>
         <div className="panel">
-          {region ? <WhoWins winners={region} overview={overview} group={group} choose={setGroup} /> : <p className="empty">No layout has a region yet. <Link to={`/${site}/layouts`}>Layouts</Link> say where one is.</p>}
+          {region ? (
+            <WhoWins winners={region} overview={overview} group={group} choose={setGroup} />
+          ) : (
+            <p className="empty">
+              No layout has a region yet. <Link to={`/${site}/layouts`}>Layouts</Link> say where one
+              is.
+            </p>
+          )}
         </div>
       </div>
     </>

@@ -13,9 +13,14 @@ export function goFirst(reading: RuleReading, pages: string[]): KeyValue[] | nul
   if (reading.outranked.length === 0 || letters.some((l) => l === "t" || l === "d")) return null;
   const out: KeyValue[] = [];
   if (reading.outranked.some((r) => r.decides === "specificity")) {
-    const lost = letters.flatMap((l, i) => (l === "l" && pages[i] !== undefined ? [`page:${pages[i]}`] : []));
+    const lost = letters.flatMap((l, i) =>
+      l === "l" && pages[i] !== undefined ? [`page:${pages[i]}`] : [],
+    );
     if (lost.length > most) return null;
-    out.push({ keys: ["on"], value: [...reading.rule.on, ...lost.filter((t) => !reading.rule.on.includes(t))] });
+    out.push({
+      keys: ["on"],
+      value: [...reading.rule.on, ...lost.filter((t) => !reading.rule.on.includes(t))],
+    });
   }
   const order = Math.max(...reading.outranked.map((r) => r.order)) + 1;
   if (order > reading.rule.order) out.push({ keys: ["order"], value: order });

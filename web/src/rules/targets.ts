@@ -6,12 +6,18 @@ export function targetWords(target: string, layouts: Layout[] = []): string {
   const kind = colon < 0 ? target : target.slice(0, colon);
   const arg = target.slice(colon + 1);
   switch (kind) {
-    case "all": return "all pages";
-    case "home": return "the home page";
-    case "under": return `all under ${arg}`;
-    case "page": return `the page ${arg}`;
-    case "layout": return `pages of the type ${layouts.find((l) => l.name === arg)?.title ?? arg}`;
-    case "tag": return `pages tagged ${arg}`;
+    case "all":
+      return "all pages";
+    case "home":
+      return "the home page";
+    case "under":
+      return `all under ${arg}`;
+    case "page":
+      return `the page ${arg}`;
+    case "layout":
+      return `pages of the type ${layouts.find((l) => l.name === arg)?.title ?? arg}`;
+    case "tag":
+      return `pages tagged ${arg}`;
   }
   return target;
 }
@@ -34,11 +40,22 @@ export interface Row {
 }
 
 /** Everything that a rule can name: all, home, types of pages, branches and pages. */
-export function targetRows(pages: Page[], layouts: Layout[], home: string, tags: string[] = []): Row[] {
+export function targetRows(
+  pages: Page[],
+  layouts: Layout[],
+  home: string,
+  tags: string[] = [],
+): Row[] {
   const out: Row[] = [
     { target: "all", title: "All pages", detail: "", depth: 0, pages: pages.length },
     { target: "home", title: "The home page", detail: home, depth: 0, pages: 1 },
-    ...layouts.map((l) => ({ target: `layout:${l.name}`, title: l.title, detail: "page type", depth: 0, pages: pages.filter((p) => p.layout === l.name).length })),
+    ...layouts.map((l) => ({
+      target: `layout:${l.name}`,
+      title: l.title,
+      detail: "page type",
+      depth: 0,
+      pages: pages.filter((p) => p.layout === l.name).length,
+    })),
     ...tags.map((t) => ({ target: `tag:${t}`, title: t, detail: "tag", depth: 0, pages: 0 })),
   ];
   const counts = new Map<string, number>();
@@ -48,10 +65,22 @@ export function targetRows(pages: Page[], layouts: Layout[], home: string, tags:
     for (const b of branches(p.path)) {
       if (told.has(b) || (counts.get(b) ?? 0) < 2) continue;
       told.add(b);
-      out.push({ target: `under:${b}`, title: `All under ${b}`, detail: "", depth: b.split("/").length - 3, pages: counts.get(b) ?? 0 });
+      out.push({
+        target: `under:${b}`,
+        title: `All under ${b}`,
+        detail: "",
+        depth: b.split("/").length - 3,
+        pages: counts.get(b) ?? 0,
+      });
     }
     const depth = p.path.split("/").filter(Boolean).length;
-    out.push({ target: `page:${p.path}`, title: p.title, detail: p.path, depth: Math.max(depth - (told.has(p.path) ? 0 : 1), 0), pages: 1 });
+    out.push({
+      target: `page:${p.path}`,
+      title: p.title,
+      detail: p.path,
+      depth: Math.max(depth - (told.has(p.path) ? 0 : 1), 0),
+      pages: 1,
+    });
   }
   return out;
 }

@@ -14,9 +14,29 @@ const keys: [string, string][] = [
 export function Shortcuts({ close }: { close: () => void }) {
   return (
     <div className="sheet" onMouseDown={(e) => e.target === e.currentTarget && close()}>
-      <div role="dialog" aria-modal="true" aria-label="Keyboard" tabIndex={-1} ref={(el) => el?.focus()} onKeyDown={(e) => e.key === "Escape" && close()}>
+      <div
+        role="dialog"
+        aria-modal="true"
+        aria-label="Keyboard"
+        tabIndex={-1}
+        ref={(el) => el?.focus()}
+        onKeyDown={(e) => e.key === "Escape" && close()}
+      >
         <h2>Keyboard</h2>
-        <dl>{keys.map(([k, what]) => <div key={k} style={{ display: "contents" }}><dt>{k.split(" ").map((x) => <span key={x}><kbd>{x}</kbd> </span>)}</dt><dd>{what}</dd></div>)}</dl>
+        <dl>
+          {keys.map(([k, what]) => (
+            <div key={k} style={{ display: "contents" }}>
+              <dt>
+                {k.split(" ").map((x) => (
+                  <span key={x}>
+                    <kbd>{x}</kbd>{" "}
+                  </span>
+                ))}
+              </dt>
+              <dd>{what}</dd>
+            </div>
+          ))}
+        </dl>
       </div>
     </div>
   );

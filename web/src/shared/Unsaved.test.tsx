@@ -6,24 +6,58 @@ import type { Overview } from "../api/client";
 import { useBuffers } from "./buffers";
 import { Unsaved } from "./Unsaved";
 
-const overview = { name: "small", title: "Small", home: "/", version: 1, blocks: [{ name: "footer", title: "Footer" }], pages: [{ doc: "pages/a.html", path: "/a/", title: "About us", layout: "" }], drafts: [] } as unknown as Overview;
-const kept = (tab: string, all: object) => localStorage.setItem(`shelf-unsaved-${tab}`, JSON.stringify({ tab, at: 1_000_000, all }));
+const overview = {
+  name: "small",
+  title: "Small",
+  home: "/",
+  version: 1,
+  blocks: [{ name: "footer", title: "Footer" }],
+  pages: [{ doc: "pages/a.html", path: "/a/", title: "About us", layout: "" }],
+  drafts: [],
+} as unknown as Overview;
+const kept = (tab: string, all: object) =>
+  localStorage.setItem(`shelf-unsaved-${tab}`, JSON.stringify({ tab, at: 1_000_000, all }));
 
 function Beside() {
   const b = useBuffers();
   return (
     <>
       <code>{JSON.stringify(b.all)}</code>
-      <button type="button" onClick={() => b.set("small", "blocks/footer.html", { text: `${b.get("small", "blocks/footer.html")?.text ?? ""}x`, base: "h" })}>Type</button>
-      <button type="button" onClick={() => b.landed("small", "blocks/footer.html", "x", "new")}>Save x</button>
-      <button type="button" onClick={(e) => { e.currentTarget.title = b.back("small"); }}>Back</button>
+      <button
+        type="button"
+        onClick={() =>
+          b.set("small", "blocks/footer.html", {
+            text: `${b.get("small", "blocks/footer.html")?.text ?? ""}x`,
+            base: "h",
+          })
+        }
+      >
+        Type
+      </button>
+      <button type="button" onClick={() => b.landed("small", "blocks/footer.html", "x", "new")}>
+        Save x
+      </button>
+      <button
+        type="button"
+        onClick={(e) => {
+          e.currentTarget.title = b.back("small");
+        }}
+      >
+        Back
+      </button>
     </>
   );
 }
 
 const all = () => JSON.parse(screen.getByText(/^\{/).textContent) as unknown;
 const press = (name: string) => fireEvent.click(screen.getByRole("button", { name }));
-const begin = () => draw(<><Unsaved overview={overview} /><Beside /></>);
+const begin = () =>
+  draw(
+    <>
+      <Unsaved overview={overview} />
+      <Beside />
+    </>,
+  );
 
 describe("what is not saved", () => {
   beforeEach(() => {
@@ -33,21 +67,40 @@ describe("what is not saved", () => {
 
   it("is told wherever it is, with the way there", () => {
     sessionStorage.setItem("shelf-tab", "this");
-    kept("this", { "small:blocks/footer.html": { text: "f", base: "h" }, "small:blocks/footer.css": { text: "c", base: "" }, "small:pages/a.html": { text: "a", base: "h" }, "other:blocks/x.html": { text: "x", base: "h" } });
+    kept("this", {
+      "small:blocks/footer.html": { text: "f", base: "h" },
+      "small:blocks/footer.css": { text: "c", base: "" },
+      "small:pages/a.html": { text: "a", base: "h" },
+      "other:blocks/x.html": { text: "x", base: "h" },
+    });
     begin();
     expect(screen.getByRole("status").textContent).toBe("Unsaved in Footer, About us.");
-    expect(screen.getByRole("link", { name: "About us" }).getAttribute("href")).toBe("/small/pages?doc=pages%2Fa.html");
+    expect(screen.getByRole("link", { name: "About us" }).getAttribute("href")).toBe(
+      "/small/pages?doc=pages%2Fa.html",
+    );
   });
 
   it("is offered where a tab was closed, shown before it is let go, and never overwrites", async () => {
-    kept("gone", { "small:blocks/footer.html": { text: "typed there", base: "h0" }, "small:pages/a.html": { text: "about", base: "h" } });
+    kept("gone", {
+      "small:blocks/footer.html": { text: "typed there", base: "h0" },
+      "small:pages/a.html": { text: "about", base: "h" },
+    });
     begin();
     await screen.findByText("Not saved when a tab was closed");
-    expect(screen.queryByRole("button", { name: "Let it go" }), "not before it was seen").toBeNull();
+    expect(
+      screen.queryByRole("button", { name: "Let it go" }),
+      "not before it was seen",
+    ).toBeNull();
     press("Type");
     press("Go on with it");
-    expect(all(), "what is typed here stays").toEqual({ "small:blocks/footer.html": { text: "x", base: "h" }, "small:pages/a.html": { text: "about", base: "h" } });
-    expect(screen.getByText("Not saved when a tab was closed"), "and what it would have overwritten still waits").toBeTruthy();
+    expect(all(), "what is typed here stays").toEqual({
+      "small:blocks/footer.html": { text: "x", base: "h" },
+      "small:pages/a.html": { text: "about", base: "h" },
+    });
+    expect(
+      screen.getByText("Not saved when a tab was closed"),
+      "and what it would have overwritten still waits",
+    ).toBeTruthy();
     press("Look at it");
     expect(screen.getByText("typed there")).toBeTruthy();
     press("Let it go");
@@ -70,7 +123,10 @@ describe("what is not saved", () => {
     sessionStorage.setItem("shelf-tab", "this");
     kept("this", { "small:blocks/footer.html": { text: "before", base: "h" } });
     begin();
-    const back = () => { press("Back"); return screen.getByRole("button", { name: "Back" }).title; };
+    const back = () => {
+      press("Back");
+      return screen.getByRole("button", { name: "Back" }).title;
+    };
     press("Type");
     press("Type");
     expect(back()).toBe("taken back");

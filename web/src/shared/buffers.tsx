@@ -1,5 +1,15 @@
 import { createContext, use, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
-import { allKept, forget, formerName, keep, keptOf, liveTabs, ownName, type Buffer, type Kept } from "./kept";
+import {
+  allKept,
+  forget,
+  formerName,
+  keep,
+  keptOf,
+  liveTabs,
+  ownName,
+  type Buffer,
+  type Kept,
+} from "./kept";
 
 interface Buffers {
   get: (site: string, path: string) => Buffer | undefined;
@@ -21,14 +31,29 @@ interface Buffers {
   all: Record<string, Buffer>;
 }
 
-const none: Buffers = { get: () => undefined, set: () => undefined, settle: () => undefined, landed: () => undefined, back: () => "nothing", unsaved: () => [], left: [], takeUp: () => undefined, letGo: () => undefined, all: {} };
+const none: Buffers = {
+  get: () => undefined,
+  set: () => undefined,
+  settle: () => undefined,
+  landed: () => undefined,
+  back: () => "nothing",
+  unsaved: () => [],
+  left: [],
+  takeUp: () => undefined,
+  letGo: () => undefined,
+  all: {},
+};
 const BuffersContext = createContext<Buffers>(none);
 
 export const useBuffers = () => use(BuffersContext);
 
 const remembered = 200; // changes that can be taken back
 
-function put(all: Record<string, Buffer>, key: string, buffer: Buffer | null | undefined): Record<string, Buffer> {
+function put(
+  all: Record<string, Buffer>,
+  key: string,
+  buffer: Buffer | null | undefined,
+): Record<string, Buffer> {
   if (buffer) return { ...all, [key]: buffer };
   return Object.fromEntries(Object.entries(all).filter(([k]) => k !== key));
 }
@@ -48,10 +73,14 @@ export function BuffersProvider({ children }: { children: ReactNode }) {
       const live = await liveTabs(own);
       if (here) setLeft(allKept().filter((k) => !live.has(k.tab)));
     });
-    return () => { here = false; };
+    return () => {
+      here = false;
+    };
   }, [former]);
   // Nothing is kept under a name that may be another tab's.
-  useEffect(() => { if (tab) keep(tab, all); }, [tab, all]);
+  useEffect(() => {
+    if (tab) keep(tab, all);
+  }, [tab, all]);
   const value = useMemo<Buffers>(() => {
     const step = (key: string, before: Buffer | undefined) => {
       steps.current.push({ key, before });
@@ -69,32 +98,49 @@ export function BuffersProvider({ children }: { children: ReactNode }) {
       settle: (site, path, sent, saved) =>
         setAll((old) => {
           const buffer = old[`${site}:${path}`];
-          return buffer?.text === sent ? { ...old, [`${site}:${path}`]: { ...buffer, text: saved } } : old;
+          return buffer?.text === sent
+            ? { ...old, [`${site}:${path}`]: { ...buffer, text: saved } }
+            : old;
         }),
       landed: (site, path, sent, hash) => {
         const key = `${site}:${path}`;
         steps.current = steps.current.filter((s) => s.key !== key);
         setAll((old) => {
           const buffer = old[key];
-          return buffer ? put(old, key, buffer.text === sent ? null : { ...buffer, base: hash }) : old;
+          return buffer
+            ? put(old, key, buffer.text === sent ? null : { ...buffer, base: hash })
+            : old;
         });
       },
       back: (site) => {
         for (let last = steps.current.pop(); last; last = steps.current.pop()) {
           const { key, before } = last;
-          if (!key.startsWith(`${site}:`) || all[key] === before || all[key]?.text === before?.text) continue;
+          if (!key.startsWith(`${site}:`) || all[key] === before || all[key]?.text === before?.text)
+            continue;
           setAll((old) => put(old, key, before));
           return "taken back";
         }
         return Object.keys(all).some((k) => k.startsWith(`${site}:`)) ? "stays" : "nothing";
       },
-      unsaved: (site) => Object.keys(all).filter((k) => k.startsWith(`${site}:`)).map((k) => k.slice(site.length + 1)).sort(),
+      unsaved: (site) =>
+        Object.keys(all)
+          .filter((k) => k.startsWith(`${site}:`))
+          .map((k) => k.slice(site.length + 1))
+          .sort(),
       takeUp: (kept) => {
         setAll((old) => ({ ...kept.all, ...old }));
         // What is being edited here too waits until that is saved or let go.
-        const waits = Object.fromEntries(Object.entries(kept.all).filter(([key, b]) => all[key] !== undefined && all[key].text !== b.text));
+        const waits = Object.fromEntries(
+          Object.entries(kept.all).filter(
+            ([key, b]) => all[key] !== undefined && all[key].text !== b.text,
+          ),
+        );
         keep(kept.tab, waits);
-        setLeft((old) => old.flatMap((k) => (k.tab !== kept.tab ? [k] : Object.keys(waits).length > 0 ? [{ ...k, all: waits }] : [])));
+        setLeft((old) =>
+          old.flatMap((k) =>
+            k.tab !== kept.tab ? [k] : Object.keys(waits).length > 0 ? [{ ...k, all: waits }] : [],
+          ),
+        );
       },
       letGo: (kept) => {
         forget(kept.tab);

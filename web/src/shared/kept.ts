@@ -43,9 +43,16 @@ export function ownName(former: string): Promise<string> {
   const claim = (name: string, options: LockOptions) =>
     new Promise<string>((got, refused) => {
       // The lock is held until the tab is gone.
-      locks.request(lockOf(name), options, () => { got(name); return new Promise(() => undefined); }).catch(refused);
+      locks
+        .request(lockOf(name), options, () => {
+          got(name);
+          return new Promise(() => undefined);
+        })
+        .catch(refused);
     });
-  claimed ??= claim(former, { signal: AbortSignal.timeout(patience) }).catch(() => claim(newName(), {}));
+  claimed ??= claim(former, { signal: AbortSignal.timeout(patience) }).catch(() =>
+    claim(newName(), {}),
+  );
   return claimed;
 }
 
@@ -53,7 +60,11 @@ export function ownName(former: string): Promise<string> {
 export function keep(tab: string, all: Record<string, Buffer>) {
   try {
     if (Object.keys(all).length === 0) localStorage.removeItem(prefix + tab);
-    else localStorage.setItem(prefix + tab, JSON.stringify({ tab, at: Date.now(), all } satisfies Kept));
+    else
+      localStorage.setItem(
+        prefix + tab,
+        JSON.stringify({ tab, at: Date.now(), all } satisfies Kept),
+      );
   } catch {
     // Too large to be kept; it still stands in memory.
   }
@@ -81,7 +92,14 @@ export function forget(tab: string) {
 function read(text: string | null): Kept | null {
   try {
     const kept = JSON.parse(text ?? "null") as Kept | null;
-    const whole = kept !== null && typeof kept.tab === "string" && typeof kept.at === "number" && typeof kept.all === "object" && Object.values(kept.all).every((b) => typeof b.text === "string" && typeof b.base === "string");
+    const whole =
+      kept !== null &&
+      typeof kept.tab === "string" &&
+      typeof kept.at === "number" &&
+      typeof kept.all === "object" &&
+      Object.values(kept.all).every(
+        (b) => typeof b.text === "string" && typeof b.base === "string",
+      );
     return whole ? kept : null;
   } catch {
     return null;

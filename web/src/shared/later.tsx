@@ -2,7 +2,10 @@ import { lazy, useState, type ComponentType } from "react";
 
 /** A component that is loaded when it is first shown: one of those that a module
  *  exports. Where ahead has loaded it before, it is there at once. */
-export function later<P extends object, K extends string>(load: () => Promise<Record<K, ComponentType<P>>>, name: K) {
+export function later<P extends object, K extends string>(
+  load: () => Promise<Record<K, ComponentType<P>>>,
+  name: K,
+) {
   let there: ComponentType<P> | null = null;
   const ahead = async () => (there = (await load())[name]);
   const Waiting = lazy(async () => ({ default: await ahead() }));

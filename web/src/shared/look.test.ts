@@ -8,7 +8,12 @@ const day = { signedIn: true, on: "2026-12-24" };
 
 describe("where a page is shown", () => {
   it("has another address for each state of the draft, and for each edit", () => {
-    const urls = [previewOf(overview, "/a/", ""), previewOf({ ...overview, version: 4 }, "/a/", ""), previewOf(overview, "/a/", "7"), previewOf(overview, "/a/", "8")];
+    const urls = [
+      previewOf(overview, "/a/", ""),
+      previewOf({ ...overview, version: 4 }, "/a/", ""),
+      previewOf(overview, "/a/", "7"),
+      previewOf(overview, "/a/", "8"),
+    ];
     expect(new Set(urls).size).toBe(urls.length);
     expect(urls.map(pageOf)).toEqual(["/a/", "/a/", "/a/", "/a/"]);
   });

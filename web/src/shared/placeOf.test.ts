@@ -2,10 +2,31 @@ import { expect, it } from "vitest";
 import { placesOf } from "./placeOf";
 
 const page = (doc: string, title: string) => ({ doc, title, path: "/x/", layout: "" });
-const overview = { blocks: [{ name: "footer", title: "Footer", category: "", about: "", states: "", pages: 1 }], pages: [page("pages/about.html", "About us")], drafts: [page("pages/new/a b.html", "New")] };
+const overview = {
+  blocks: [{ name: "footer", title: "Footer", category: "", about: "", states: "", pages: 1 }],
+  pages: [page("pages/about.html", "About us")],
+  drafts: [page("pages/new/a b.html", "New")],
+};
 
 it("knows a document by its title, and where one works on it", () => {
-  expect(placesOf("small", ["blocks/footer.html", "blocks/footer.css", "pages/about.html", "pages/new/a b.html", "rules/main.yaml", "layouts/port.html", "menus/main.yaml", "shortcodes/hours.js", "blocks/gone.js", "site.yaml"], overview)).toEqual([
+  expect(
+    placesOf(
+      "small",
+      [
+        "blocks/footer.html",
+        "blocks/footer.css",
+        "pages/about.html",
+        "pages/new/a b.html",
+        "rules/main.yaml",
+        "layouts/port.html",
+        "menus/main.yaml",
+        "shortcodes/hours.js",
+        "blocks/gone.js",
+        "site.yaml",
+      ],
+      overview,
+    ),
+  ).toEqual([
     { title: "Footer", to: "/small/blocks/footer" },
     { title: "About us", to: "/small/pages?doc=pages%2Fabout.html" },
     { title: "New", to: "/small/pages?doc=pages%2Fnew%2Fa%20b.html" },

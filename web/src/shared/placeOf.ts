@@ -7,7 +7,11 @@ export interface Known {
 }
 
 /** Where one works on a document. */
-export function placeOf(site: string, path: string, overview: Pick<Overview, "blocks" | "pages" | "drafts">): Known {
+export function placeOf(
+  site: string,
+  path: string,
+  overview: Pick<Overview, "blocks" | "pages" | "drafts">,
+): Known {
   const [folder = "", file = ""] = path.split(/\/(.*)/);
   const name = file.replace(/\.\w+$/, "");
   const at = (place: string, title = name) => ({ title, to: `/${site}/${place}` });
@@ -15,7 +19,10 @@ export function placeOf(site: string, path: string, overview: Pick<Overview, "bl
     case "blocks":
       return at(`blocks/${name}`, overview.blocks.find((b) => b.name === name)?.title ?? name);
     case "pages":
-      return at(`pages?doc=${encodeURIComponent(path)}`, [...overview.pages, ...overview.drafts].find((p) => p.doc === path)?.title ?? name);
+      return at(
+        `pages?doc=${encodeURIComponent(path)}`,
+        [...overview.pages, ...overview.drafts].find((p) => p.doc === path)?.title ?? name,
+      );
     case "rules":
     case "layouts":
     case "menus":
@@ -27,7 +34,11 @@ export function placeOf(site: string, path: string, overview: Pick<Overview, "bl
 }
 
 /** The places of some documents, each once. */
-export function placesOf(site: string, paths: string[], overview: Pick<Overview, "blocks" | "pages" | "drafts">): Known[] {
+export function placesOf(
+  site: string,
+  paths: string[],
+  overview: Pick<Overview, "blocks" | "pages" | "drafts">,
+): Known[] {
   const out = new Map<string, Known>();
   for (const p of paths) {
     const known = placeOf(site, p, overview);

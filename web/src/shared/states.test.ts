@@ -6,10 +6,22 @@ describe("states", () => {
     expect(standing("loch-")).toEqual(["linked", "own", "copy", "hidden", "none"]);
   });
   it("reads an impact, what breaks before what changes", () => {
-    expect(effectStates("crhpis-C")).toEqual(["change", "change", "held", "copy", "hidden", "same", "none", "break"]);
+    expect(effectStates("crhpis-C")).toEqual([
+      "change",
+      "change",
+      "held",
+      "copy",
+      "hidden",
+      "same",
+      "none",
+      "break",
+    ]);
   });
   it("counts", () => {
-    expect([...countStates(standing("llo"))]).toEqual([["linked", 2], ["own", 1]]);
+    expect([...countStates(standing("llo"))]).toEqual([
+      ["linked", 2],
+      ["own", 1],
+    ]);
   });
   it("has a word for every state in every question it can occur in", () => {
     for (const s of effectStates("crhpis-C")) {

@@ -1,12 +1,23 @@
 /** The states that a page can be in, on the wall and everywhere else. */
-export type State = "linked" | "own" | "copy" | "change" | "held" | "hidden" | "same" | "break" | "none";
+export type State =
+  "linked" | "own" | "copy" | "change" | "held" | "hidden" | "same" | "break" | "none";
 
 /** What letters of the server's rows mean; see the contract. */
 const letters: Record<string, State> = {
-  l: "linked", o: "own", c: "copy", h: "hidden", "-": "none",
+  l: "linked",
+  o: "own",
+  c: "copy",
+  h: "hidden",
+  "-": "none",
 };
 const effects: Record<string, State> = {
-  c: "change", r: "change", h: "held", p: "copy", i: "hidden", s: "same", "-": "none",
+  c: "change",
+  r: "change",
+  h: "held",
+  p: "copy",
+  i: "hidden",
+  s: "same",
+  "-": "none",
 };
 
 /** States of pages from a block's standing. */
@@ -16,36 +27,109 @@ export function standing(row: string): State[] {
 
 /** States of pages from an impact; what breaks comes before what changes. */
 export function effectStates(row: string): State[] {
-  return Array.from(row, (l) => (l !== "-" && l === l.toUpperCase() ? "break" : (effects[l] ?? "none")));
+  return Array.from(row, (l) =>
+    l !== "-" && l === l.toUpperCase() ? "break" : (effects[l] ?? "none"),
+  );
 }
 
 export const stateOfEffect: Record<string, State> = {
-  added: "change", removed: "change", changes: "change", held: "held", copied: "copy", hidden: "hidden", same: "same", untouched: "none",
+  added: "change",
+  removed: "change",
+  changes: "change",
+  held: "held",
+  copied: "copy",
+  hidden: "hidden",
+  same: "same",
+  untouched: "none",
 };
 
-const reaches: Record<string, State> = { t: "linked", d: "own", l: "held", f: "copy", m: "hidden", x: "hidden", h: "hidden", "-": "none" };
+const reaches: Record<string, State> = {
+  t: "linked",
+  d: "own",
+  l: "held",
+  f: "copy",
+  m: "hidden",
+  x: "hidden",
+  h: "hidden",
+  "-": "none",
+};
 
 /** States of pages from what a rule would do on them. */
 export function reachStates(row: string): State[] {
   return Array.from(row, (l) => reaches[l] ?? "none");
 }
 
-const words: Record<"stands" | "would" | "differs" | "page" | "takes" | "wins" | "choose" | "type" | "menu", Partial<Record<State, string>>> = {
-  stands: { linked: "linked", own: "own values", copy: "one-off copies", hidden: "placed, not shown", none: "not there" },
-  would: { change: "would change", held: "hold", copy: "copies", hidden: "do not show it", same: "stay the same", break: "would break", none: "not touched" },
-  takes: { linked: "take it", own: "take it in place of something", held: "lose it to another rule", copy: "fill it themselves", hidden: "left out", none: "not named" },
-  wins: { linked: "by a rule", own: "the page's own text", copy: "one-off copies", same: "the layout's own", hidden: "nothing there", none: "others" },
-  choose: { linked: "chosen", change: "get it", same: "have it already", hidden: "cannot have it", none: "others" },
+const words: Record<
+  "stands" | "would" | "differs" | "page" | "takes" | "wins" | "choose" | "type" | "menu",
+  Partial<Record<State, string>>
+> = {
+  stands: {
+    linked: "linked",
+    own: "own values",
+    copy: "one-off copies",
+    hidden: "placed, not shown",
+    none: "not there",
+  },
+  would: {
+    change: "would change",
+    held: "hold",
+    copy: "copies",
+    hidden: "do not show it",
+    same: "stay the same",
+    break: "would break",
+    none: "not touched",
+  },
+  takes: {
+    linked: "take it",
+    own: "take it in place of something",
+    held: "lose it to another rule",
+    copy: "fill it themselves",
+    hidden: "left out",
+    none: "not named",
+  },
+  wins: {
+    linked: "by a rule",
+    own: "the page's own text",
+    copy: "one-off copies",
+    same: "the layout's own",
+    hidden: "nothing there",
+    none: "others",
+  },
+  choose: {
+    linked: "chosen",
+    change: "get it",
+    same: "have it already",
+    hidden: "cannot have it",
+    none: "others",
+  },
   type: { linked: "are of it", none: "others" },
   menu: { linked: "show it", none: "others" },
   page: { linked: "this page", none: "others" },
-  differs: { change: "differ from live", break: "break", held: "hold", copy: "copies", hidden: "do not show it", same: "the same", none: "not touched" },
+  differs: {
+    change: "differ from live",
+    break: "break",
+    held: "hold",
+    copy: "copies",
+    hidden: "do not show it",
+    same: "the same",
+    none: "not touched",
+  },
 };
 
 export type Question = keyof typeof words;
 
 /** The order of the legend. */
-export const legendOrder: State[] = ["break", "change", "held", "linked", "own", "copy", "hidden", "same", "none"];
+export const legendOrder: State[] = [
+  "break",
+  "change",
+  "held",
+  "linked",
+  "own",
+  "copy",
+  "hidden",
+  "same",
+  "none",
+];
 
 /** What a state is called, for the question that the wall answers. */
 export function wordFor(question: Question, state: State): string {

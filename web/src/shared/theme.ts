@@ -32,11 +32,29 @@ export function themeFor(dark: boolean) {
       },
       MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
       MuiInputBase: { styleOverrides: { root: { fontSize: 13 } } },
-      MuiOutlinedInput: { styleOverrides: { input: { padding: "7px 10px" }, multiline: { padding: 0 } } },
-      MuiAutocomplete: { styleOverrides: { root: { "& .MuiOutlinedInput-root.MuiInputBase-sizeSmall": { padding: "0 36px 0 0" }, "& .MuiOutlinedInput-root.MuiInputBase-sizeSmall .MuiAutocomplete-input": { padding: "7px 10px" } }, option: { fontSize: 13 } } },
+      MuiOutlinedInput: {
+        styleOverrides: { input: { padding: "7px 10px" }, multiline: { padding: 0 } },
+      },
+      MuiAutocomplete: {
+        styleOverrides: {
+          root: {
+            "& .MuiOutlinedInput-root.MuiInputBase-sizeSmall": { padding: "0 36px 0 0" },
+            "& .MuiOutlinedInput-root.MuiInputBase-sizeSmall .MuiAutocomplete-input": {
+              padding: "7px 10px",
+            },
+          },
+          option: { fontSize: 13 },
+        },
+      },
       MuiMenuItem: { styleOverrides: { root: { fontSize: 13 } } },
       MuiFormControlLabel: { styleOverrides: { label: { fontSize: 13 } } },
-      MuiInputLabel: { styleOverrides: { root: { fontSize: 13 }, sizeSmall: { transform: "translate(10px, 7px) scale(1)" }, shrink: { transform: "translate(10px, -8px) scale(0.87)" } } },
+      MuiInputLabel: {
+        styleOverrides: {
+          root: { fontSize: 13 },
+          sizeSmall: { transform: "translate(10px, 7px) scale(1)" },
+          shrink: { transform: "translate(10px, -8px) scale(0.87)" },
+        },
+      },
       MuiFormHelperText: { styleOverrides: { root: { margin: "2px 2px 0", fontSize: 12 } } },
       MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
       MuiTooltip: { defaultProps: { arrow: true } },

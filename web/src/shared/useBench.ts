@@ -8,11 +8,22 @@ export function useBench(path: string, title: string, exists = true, ready?: Rea
   const text = useText(path, exists);
   const edit = useProposal([path], title, ready);
   const save = useCallback(() => {
-    edit.save().then((s) => tellSaved(s.title), (e: unknown) => tell((e as Error).message, "error"));
+    edit.save().then(
+      (s) => tellSaved(s.title),
+      (e: unknown) => tell((e as Error).message, "error"),
+    );
   }, [edit]);
   const impact = edit.proposal?.impact;
   const problems = edit.proposal?.problems ?? [];
   const savable = edit.dirty && edit.fresh && problems.length === 0 && !text.stale && !edit.saving;
   useSaveKey(edit.dirty && !edit.fresh, savable, save);
-  return { text, edit, impact, problems, proposal: impact && problems.length === 0 ? (edit.proposal?.id ?? "") : "", save, savable };
+  return {
+    text,
+    edit,
+    impact,
+    problems,
+    proposal: impact && problems.length === 0 ? (edit.proposal?.id ?? "") : "",
+    save,
+    savable,
+  };
 }

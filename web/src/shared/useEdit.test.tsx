@@ -7,23 +7,50 @@ import { useProposal, useSaveKey, useText, type Ready } from "./useEdit";
 
 const path = "blocks/footer.html";
 const other = "blocks/footer.css";
-const proposal = (sentence: string, problems: object[] = []) => ({ id: sentence, problems, impact: { total: 1, counts: {}, effects: "c", added: [], breaks: [], sentence } });
-const overview = (version: number) => ({ name: "small", title: "Small", home: "/", version, pages: [], drafts: [], blocks: [] });
+const proposal = (sentence: string, problems: object[] = []) => ({
+  id: sentence,
+  problems,
+  impact: { total: 1, counts: {}, effects: "c", added: [], breaks: [], sentence },
+});
+const overview = (version: number) => ({
+  name: "small",
+  title: "Small",
+  home: "/",
+  version,
+  pages: [],
+  drafts: [],
+  blocks: [],
+});
 
 /** A document in a box, what its edit would change, and Ctrl+S. */
 function Box({ ready, paths = [path] }: { ready?: Ready; paths?: string[] }) {
   const doc = useText(path);
   const edit = useProposal(paths, "Edit Footer", ready);
-  const savable = edit.dirty && edit.fresh && edit.proposal?.problems.length === 0 && !doc.stale && !edit.saving;
+  const savable =
+    edit.dirty && edit.fresh && edit.proposal?.problems.length === 0 && !doc.stale && !edit.saving;
   useSaveKey(edit.dirty && !edit.fresh, savable, () => void edit.save());
   const buffers = useBuffers();
   return (
     <>
       <textarea aria-label="Text" value={doc.text} onChange={(e) => doc.set(e.target.value)} />
       <p role="status">{edit.failed || edit.proposal?.impact?.sentence}</p>
-      <code>{[doc.loaded ? "" : "loading", doc.dirty ? "unsaved" : "", doc.stale ? "stale" : "", edit.dirty && !edit.fresh ? "working" : "", edit.saving ? "saving" : ""].filter(Boolean).join(" ")}</code>
-      <button type="button" onClick={() => doc.rebase(doc.text)}>Go on with mine</button>
-      <button type="button" onClick={() => buffers.set("small", other, { text: "", base: "c1" })}>Empty the style</button>
+      <code>
+        {[
+          doc.loaded ? "" : "loading",
+          doc.dirty ? "unsaved" : "",
+          doc.stale ? "stale" : "",
+          edit.dirty && !edit.fresh ? "working" : "",
+          edit.saving ? "saving" : "",
+        ]
+          .filter(Boolean)
+          .join(" ")}
+      </code>
+      <button type="button" onClick={() => doc.rebase(doc.text)}>
+        Go on with mine
+      </button>
+      <button type="button" onClick={() => buffers.set("small", other, { text: "", base: "c1" })}>
+        Empty the style
+      </button>
     </>
   );
 }
@@ -48,7 +75,10 @@ describe("a document that is edited", () => {
   it("is asked about with what it began from, and the newest answer is the one that counts", async () => {
     type("saved 1");
     const first = await asked.next("POST /proposals");
-    expect(first.body).toEqual({ title: "Edit Footer", changes: [{ path, before: "h1", text: "saved 1" }] });
+    expect(first.body).toEqual({
+      title: "Edit Footer",
+      changes: [{ path, before: "h1", text: "saved 1" }],
+    });
     type("saved 12");
     await first.answer(proposal("one"));
     const second = await asked.next("POST /proposals");
@@ -73,19 +103,26 @@ describe("a document that is edited", () => {
     expect(asked.count("POST /change-sets")).toBe(0);
     await (await asked.next("POST /proposals")).answer(proposal("one"));
     const save = await asked.next("POST /change-sets");
-    expect(save.body).toEqual({ title: "Edit Footer", changes: [{ path, before: "h1", text: "new" }] });
+    expect(save.body).toEqual({
+      title: "Edit Footer",
+      changes: [{ path, before: "h1", text: "new" }],
+    });
     await save.answer({ title: "Edit Footer", version: 2 });
     await (await asked.next("GET /documents")).answer("new", 200, { ETag: '"h2"' });
     await (await asked.next("GET ")).answer(overview(2));
     await waitFor(() => expect(state()).toBe(""));
     type("newer");
-    expect((await asked.next("POST /proposals", "newer")).body).toMatchObject({ changes: [{ before: "h2", text: "newer" }] });
+    expect((await asked.next("POST /proposals", "newer")).body).toMatchObject({
+      changes: [{ before: "h2", text: "newer" }],
+    });
   });
 
   it("is not saved at Ctrl+S where it has problems, nor later when they are gone", async () => {
     type("@{");
     saveKey();
-    await (await asked.next("POST /proposals")).answer(proposal("", [{ message: "ends too soon" }]));
+    await (
+      await asked.next("POST /proposals")
+    ).answer(proposal("", [{ message: "ends too soon" }]));
     type("mended");
     await (await asked.next("POST /proposals")).answer(proposal("fine"));
     expect(screen.getByRole("status").textContent).toBe("fine");
@@ -94,7 +131,9 @@ describe("a document that is edited", () => {
 
   it("says so where the server does not answer, and keeps what was typed", async () => {
     type("new");
-    await (await asked.next("POST /proposals")).answer({ title: "x", status: 500, detail: "the disk is full" }, 500);
+    await (
+      await asked.next("POST /proposals")
+    ).answer({ title: "x", status: 500, detail: "the disk is full" }, 500);
     expect(screen.getByRole("status").textContent).toBe("the disk is full");
     expect(box().value).toBe("new");
   });
@@ -113,7 +152,9 @@ describe("a document that is edited", () => {
     await (await asked.next("POST /proposals")).answer(proposal("one"));
     expect(asked.count("POST /change-sets"), "a stale text overwrites nothing").toBe(0);
     fireEvent.click(screen.getByRole("button", { name: "Go on with mine" }));
-    expect((await asked.next("POST /proposals", "h9")).body).toMatchObject({ changes: [{ before: "h9", text: "mine" }] });
+    expect((await asked.next("POST /proposals", "h9")).body).toMatchObject({
+      changes: [{ before: "h9", text: "mine" }],
+    });
     expect(state()).not.toContain("stale");
   });
 
@@ -121,14 +162,20 @@ describe("a document that is edited", () => {
     cleanup();
     await begin(<Box paths={[path, other]} />);
     fireEvent.click(screen.getByRole("button", { name: "Empty the style" }));
-    expect((await asked.next("POST /proposals")).body).toMatchObject({ changes: [{ path: other, before: "c1", delete: true }] });
+    expect((await asked.next("POST /proposals")).body).toMatchObject({
+      changes: [{ path: other, before: "c1", delete: true }],
+    });
   });
 
   it("is saved as another change set where that does the same, and what was typed since stays", async () => {
     cleanup();
     const landed = vi.fn();
     let go: () => void = () => undefined;
-    const ready: Ready = (set) => new Promise((done) => { go = () => done({ set: { ...set, changes: [{ path, before: "h1", text: "keyed" }] }, landed }); });
+    const ready: Ready = (set) =>
+      new Promise((done) => {
+        go = () =>
+          done({ set: { ...set, changes: [{ path, before: "h1", text: "keyed" }] }, landed });
+      });
     await begin(<Box ready={ready} />);
     type("plain");
     await (await asked.next("POST /proposals")).answer(proposal("one"));

@@ -1,7 +1,14 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { useQuery } from "@tanstack/react-query";
-import { api, unwrap, type ApiError, type ChangeSet, type Overview, type Proposal } from "../api/client";
+import {
+  api,
+  unwrap,
+  type ApiError,
+  type ChangeSet,
+  type Overview,
+  type Proposal,
+} from "../api/client";
 import { useDocument, useOverview, useSave, useSite } from "../api/queries";
 import { useBuffers } from "./buffers";
 import type { Buffer } from "./kept";
@@ -21,7 +28,11 @@ export function useText(path: string, exists = true) {
   const set = (next: string) => {
     if (!saved) return;
     const base = buffer?.base ?? saved.hash;
-    buffers.set(site, path, next === saved.text && base === saved.hash ? null : { text: next, base });
+    buffers.set(
+      site,
+      path,
+      next === saved.text && base === saved.hash ? null : { text: next, base },
+    );
   };
   // A buffer whose text has been saved meanwhile, by this tab or another, is done.
   const done = buffer !== undefined && saved !== undefined && buffer.text === saved.text;
@@ -71,7 +82,8 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
   const [failed, setFailed] = useState("");
   const running = useRef<AbortController>(null);
   const asked = useRef(-Infinity);
-  useLayoutEffect(() => { // before the key is painted, so that the answer is on its way
+  useLayoutEffect(() => {
+    // before the key is painted, so that the answer is on its way
     if (changes.length === 0) return;
     const ask = () => {
       asked.current = performance.now();
@@ -79,7 +91,11 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
       const controller = new AbortController();
       running.current = controller;
       api
-        .POST("/sites/{site}/proposals", { params: { path: { site } }, body: { title, changes }, signal: controller.signal })
+        .POST("/sites/{site}/proposals", {
+          params: { path: { site } },
+          body: { title, changes },
+          signal: controller.signal,
+        })
         .then((a) => {
           const proposal = unwrap(a);
           flushSync(() => {
@@ -108,15 +124,18 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
       setReadying(true); // it is being saved from here on
       made = await ready(sent).finally(() => setReadying(false));
     }
-    return mutateAsync({ ...made.set, landed: (saved) => {
-      for (const c of changes) {
-        const text = made.set.changes.find((s) => s.path === c.path)?.text ?? "";
-        buffers.settle(site, c.path, c.text ?? "", text);
-        const hash = saved.hashes?.[c.path];
-        if (hash !== undefined) buffers.landed(site, c.path, text, hash);
-      }
-      made.landed();
-    } });
+    return mutateAsync({
+      ...made.set,
+      landed: (saved) => {
+        for (const c of changes) {
+          const text = made.set.changes.find((s) => s.path === c.path)?.text ?? "";
+          buffers.settle(site, c.path, c.text ?? "", text);
+          const hash = saved.hashes?.[c.path];
+          if (hash !== undefined) buffers.landed(site, c.path, text, hash);
+        }
+        made.landed();
+      },
+    });
   }, [mutateAsync, title, changes, ready, buffers, site]);
   return {
     changes,
@@ -155,7 +174,11 @@ export interface Tried {
 
 /** Looks at a text as if it stood on a page of its own, with the layout that most pages
  *  have. With more the site is as it would be with those edits too. Nothing is saved. */
-export function useTry(text: string, overview: Overview, more: ChangeSet["changes"] = noChanges): Tried {
+export function useTry(
+  text: string,
+  overview: Overview,
+  more: ChangeSet["changes"] = noChanges,
+): Tried {
   const site = useSite();
   const page = useMemo(() => {
     const counts = new Map<string, number>();
@@ -165,13 +188,28 @@ export function useTry(text: string, overview: Overview, more: ChangeSet["change
   }, [text, overview.pages]);
   const { data, error } = useQuery({
     queryKey: [site, "try", page, more, overview.version],
-    queryFn: async () => unwrap(await api.POST("/sites/{site}/proposals", { params: { path: { site } }, body: { title: "Try", changes: [...more, { path: "pages/shelf-sample.html", before: "", text: page }] } })),
+    queryFn: async () =>
+      unwrap(
+        await api.POST("/sites/{site}/proposals", {
+          params: { path: { site } },
+          body: {
+            title: "Try",
+            changes: [...more, { path: "pages/shelf-sample.html", before: "", text: page }],
+          },
+        }),
+      ),
     enabled: text !== "",
     placeholderData: (old) => old,
     gcTime: 0,
   });
   const problem = error?.message ?? data?.problems[0]?.message ?? "";
-  return { url: data && !problem ? `${overview.site_origin}/_edit/${data.id}/shelf-sample${overview.exact ? ".html" : "/"}` : "", problem };
+  return {
+    url:
+      data && !problem
+        ? `${overview.site_origin}/_edit/${data.id}/shelf-sample${overview.exact ? ".html" : "/"}`
+        : "",
+    problem,
+  };
 }
 
 /** Saves at Ctrl+S: at once where that can be, else when what was just typed has
@@ -185,7 +223,12 @@ export function useSaveKey(working: boolean, savable: boolean, save: () => void)
       const later = settled();
       if (later) {
         // What was typed just now is still on its way into the text.
-        void later.then(() => setTimeout(() => dispatchEvent(new KeyboardEvent("keydown", { key: "s", ctrlKey: true })), 50));
+        void later.then(() =>
+          setTimeout(
+            () => dispatchEvent(new KeyboardEvent("keydown", { key: "s", ctrlKey: true })),
+            50,
+          ),
+        );
       } else if (savable) save();
       else wantedUntil.current = working ? Infinity : performance.now() + 500; // the last key may not have arrived here yet
     };

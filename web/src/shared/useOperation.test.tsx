@@ -7,7 +7,18 @@ import { useLiveOperation } from "./useOperation";
 
 const operated = (title: string, more: { breaks?: object[]; problems?: object[] } = {}) => ({
   change_set: { title, changes: [{ path: "blocks/x.html", before: "", text: title }] },
-  proposal: { id: "7", problems: more.problems ?? [], impact: { total: 1, counts: {}, effects: "-", added: [], breaks: more.breaks ?? [], sentence: `Would do: ${title}.` } },
+  proposal: {
+    id: "7",
+    problems: more.problems ?? [],
+    impact: {
+      total: 1,
+      counts: {},
+      effects: "-",
+      added: [],
+      breaks: more.breaks ?? [],
+      sentence: `Would do: ${title}.`,
+    },
+  },
 });
 
 const done = vi.fn();
@@ -21,7 +32,9 @@ function Form() {
     <form aria-label="New" {...live.form(close)}>
       <input aria-label="Name" value={name} onChange={(e) => setName(e.target.value)} />
       <p role="status">{live.error || live.operated?.proposal.impact?.sentence}</p>
-      <button type="submit" disabled={!live.savable}>Make it</button>
+      <button type="submit" disabled={!live.savable}>
+        Make it
+      </button>
     </form>
   );
 }
@@ -50,7 +63,10 @@ describe("an operation that is asked about while its form is filled in", () => {
     const save = await asked.next("POST /change-sets");
     expect(save.body).toEqual(operated("Make hours").change_set);
     await save.answer({ title: "Make hours", version: 2 });
-    expect(done).toHaveBeenCalledExactlyOnceWith("Make hours", { operation: "new-block", block: "hours" });
+    expect(done).toHaveBeenCalledExactlyOnceWith("Make hours", {
+      operation: "new-block",
+      block: "hours",
+    });
   });
 
   it("is carried out once when Enter was pressed before its answer came", async () => {
@@ -63,7 +79,10 @@ describe("an operation that is asked about while its form is filled in", () => {
   });
 
   it("is shown and not carried out where it breaks something, or cannot be", async () => {
-    for (const more of [{ breaks: [{ code: "unresolved-call" }] }, { problems: [{ message: "no" }] }]) {
+    for (const more of [
+      { breaks: [{ code: "unresolved-call" }] },
+      { problems: [{ message: "no" }] },
+    ]) {
       type(`hours-${Object.keys(more)[0] ?? ""}`);
       enter();
       await (await asked.next("POST /operations")).answer(operated("Make hours", more));
@@ -97,12 +116,16 @@ describe("an operation that is asked about while its form is filled in", () => {
 
   it("says why it cannot be, and why it could not be saved, and can be tried again", async () => {
     type("footer");
-    await (await asked.next("POST /operations")).answer({ title: "Taken", status: 422, detail: "footer is taken" }, 422);
+    await (
+      await asked.next("POST /operations")
+    ).answer({ title: "Taken", status: 422, detail: "footer is taken" }, 422);
     expect(screen.getByRole("status").textContent).toBe("footer is taken");
     type("feet");
     await (await asked.next("POST /operations")).answer(operated("Make feet"));
     fireEvent.submit(screen.getByRole("form"));
-    await (await asked.next("POST /change-sets")).answer({ title: "Conflict", status: 409, detail: "was changed elsewhere" }, 409);
+    await (
+      await asked.next("POST /change-sets")
+    ).answer({ title: "Conflict", status: 409, detail: "was changed elsewhere" }, 409);
     expect(screen.getByRole("status").textContent).toBe("was changed elsewhere");
     expect(done).not.toHaveBeenCalled();
     fireEvent.submit(screen.getByRole("form"));

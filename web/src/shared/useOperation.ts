@@ -1,4 +1,11 @@
-import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type SubmitEvent } from "react";
+import {
+  useCallback,
+  useEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type SubmitEvent,
+} from "react";
 import { api, unwrap, type Operated, type Operation } from "../api/client";
 import { useSave, useSite } from "../api/queries";
 
@@ -15,38 +22,53 @@ export function useOperation(done: (title: string, operation: Operation) => void
   const save = useSave();
   const [asked, setAsked] = useState<Asked | null>(null);
   const latest = useRef<{ key: string; operation: Operation } | null>(null);
-  const ask = useCallback((key: string, operation: Operation) => {
-    const turn = { key, operation };
-    latest.current = turn;
-    setAsked({ key, operated: null, error: "" });
-    api.POST("/sites/{site}/operations", { params: { path: { site } }, body: operation })
-      .then((a) => unwrap(a))
-      .then((operated) => { if (latest.current === turn) setAsked({ key, operated, error: "" }); })
-      .catch((e: unknown) => { if (latest.current === turn) setAsked({ key, operated: null, error: (e as Error).message }); });
-  }, [site]);
+  const ask = useCallback(
+    (key: string, operation: Operation) => {
+      const turn = { key, operation };
+      latest.current = turn;
+      setAsked({ key, operated: null, error: "" });
+      api
+        .POST("/sites/{site}/operations", { params: { path: { site } }, body: operation })
+        .then((a) => unwrap(a))
+        .then((operated) => {
+          if (latest.current === turn) setAsked({ key, operated, error: "" });
+        })
+        .catch((e: unknown) => {
+          if (latest.current === turn)
+            setAsked({ key, operated: null, error: (e as Error).message });
+        });
+    },
+    [site],
+  );
   const cancel = useCallback(() => {
     latest.current = null;
     setAsked(null);
   }, []);
   const { mutateAsync } = save;
-  const carryOut = useCallback((operated: Operated) => {
-    const turn = latest.current;
-    // The place that asked may be gone by then, as after a rename.
-    mutateAsync(operated.change_set).then(
-      () => {
-        cancel();
-        if (turn) done(operated.change_set.title, turn.operation);
-      },
-      (e: unknown) => setAsked((a) => a && { ...a, error: (e as Error).message }),
-    );
-  }, [mutateAsync, cancel, done]);
+  const carryOut = useCallback(
+    (operated: Operated) => {
+      const turn = latest.current;
+      // The place that asked may be gone by then, as after a rename.
+      mutateAsync(operated.change_set).then(
+        () => {
+          cancel();
+          if (turn) done(operated.change_set.title, turn.operation);
+        },
+        (e: unknown) => setAsked((a) => a && { ...a, error: (e as Error).message }),
+      );
+    },
+    [mutateAsync, cancel, done],
+  );
   return { asked, ask, cancel, carryOut, busy: save.isPending };
 }
 
 /** useOperation asked about anew as the operation changes; null asks nothing. Enter in
  *  its form carries it out; where the answer is still to come, once it is there and
  *  breaks nothing. */
-export function useLiveOperation(operation: Operation | null, done: (title: string, operation: Operation) => void) {
+export function useLiveOperation(
+  operation: Operation | null,
+  done: (title: string, operation: Operation) => void,
+) {
   const { asked, ask, cancel, carryOut, busy } = useOperation(done);
   const key = operation ? JSON.stringify(operation) : "";
   useEffect(() => {
@@ -59,7 +81,9 @@ export function useLiveOperation(operation: Operation | null, done: (title: stri
   }, [key, ask, cancel]);
   const operated = asked?.key === key ? asked.operated : null;
   const savable = operated !== null && operated.proposal.problems.length === 0 && !busy;
-  const carry = useCallback(() => { if (operated && savable) carryOut(operated); }, [operated, savable, carryOut]);
+  const carry = useCallback(() => {
+    if (operated && savable) carryOut(operated);
+  }, [operated, savable, carryOut]);
   const wanted = useRef(""); // the operation for which Enter was pressed too soon
   useEffect(() => {
     if (!operated || wanted.current !== key) return;
@@ -74,8 +98,21 @@ export function useLiveOperation(operation: Operation | null, done: (title: stri
     onKeyDown: (e: KeyboardEvent) => {
       if (e.key === "Escape") close?.();
       // The button, off as long as there is no answer, keeps the browser from submitting.
-      else if (e.key === "Enter" && !operated && e.target instanceof HTMLInputElement && !e.defaultPrevented) wanted.current = key;
+      else if (
+        e.key === "Enter" &&
+        !operated &&
+        e.target instanceof HTMLInputElement &&
+        !e.defaultPrevented
+      )
+        wanted.current = key;
     },
   });
-  return { operated, error: asked?.key === key ? asked.error : "", savable, carryOut: carry, busy, form };
+  return {
+    operated,
+    error: asked?.key === key ? asked.error : "",
+    savable,
+    carryOut: carry,
+    busy,
+    form,
+  };
 }

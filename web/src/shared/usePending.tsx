@@ -12,21 +12,36 @@ import { useLiveOperation } from "./useOperation";
  *  wall. verb is what the button says. */
 export function usePending(after?: (operation: Operation) => void) {
   const [wanted, setWanted] = useState<{ operation: Operation; verb: string } | null>(null);
-  const done = useCallback((title: string, operation: Operation) => {
-    setWanted(null);
-    tellSaved(title);
-    after?.(operation);
-  }, [after]);
+  const done = useCallback(
+    (title: string, operation: Operation) => {
+      setWanted(null);
+      tellSaved(title);
+      after?.(operation);
+    },
+    [after],
+  );
   const live = useLiveOperation(wanted?.operation ?? null, done);
-  const ask = useCallback((verb: string, operation: Operation) => setWanted({ operation, verb }), []);
+  const ask = useCallback(
+    (verb: string, operation: Operation) => setWanted({ operation, verb }),
+    [],
+  );
   const cancel = useCallback(() => setWanted(null), []);
   useEffect(() => (wanted ? waits(cancel) : undefined), [wanted, cancel]);
   const subject = useMemo(() => subjectOf(live.operated), [live.operated]);
   const bar = wanted && (
-    <Say tone={live.error ? "bad" : "would"} actions={<>
-      <Button variant="outlined" color="secondary" onClick={cancel}>Leave it</Button>
-      <Button variant="contained" disabled={!live.savable} onClick={live.carryOut}>{wanted.verb}</Button>
-    </>}>
+    <Say
+      tone={live.error ? "bad" : "would"}
+      actions={
+        <>
+          <Button variant="outlined" color="secondary" onClick={cancel}>
+            Leave it
+          </Button>
+          <Button variant="contained" disabled={!live.savable} onClick={live.carryOut}>
+            {wanted.verb}
+          </Button>
+        </>
+      }
+    >
       <Answer error={live.error} operated={live.operated} />
     </Say>
   );
@@ -37,11 +52,22 @@ export function usePending(after?: (operation: Operation) => void) {
 export function Answer({ error, operated }: { error: string; operated: Operated | null }) {
   const problem = operated?.proposal.problems[0];
   if (error || problem) return <span className="bad-text">{error || problem?.message}</span>;
-  return operated?.proposal.impact ? <Sentence text={operated.proposal.impact.sentence} /> : <>Working out what this changes…</>;
+  return operated?.proposal.impact ? (
+    <Sentence text={operated.proposal.impact.sentence} />
+  ) : (
+    <>Working out what this changes…</>
+  );
 }
 
 /** What an operation would do, on the wall. */
 export function subjectOf(operated: Operated | null): WallSubject | null {
   const impact = operated?.proposal.impact;
-  return operated && impact ? { question: "would", about: "What would this change?", states: effectStates(impact.effects), against: operated.proposal.id } : null;
+  return operated && impact
+    ? {
+        question: "would",
+        about: "What would this change?",
+        states: effectStates(impact.effects),
+        against: operated.proposal.id,
+      }
+    : null;
 }

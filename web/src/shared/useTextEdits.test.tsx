@@ -13,9 +13,15 @@ function Form() {
   return (
     <>
       <textarea aria-label="Text" value={text} onChange={(e) => setText(e.target.value)} />
-      <button type="button" onClick={() => set(["order"], 2)}>Order</button>
-      <button type="button" onClick={() => set(["enabled"], false)}>Off</button>
-      <button type="button" onClick={() => set(["at"], undefined)}>No place</button>
+      <button type="button" onClick={() => set(["order"], 2)}>
+        Order
+      </button>
+      <button type="button" onClick={() => set(["enabled"], false)}>
+        Off
+      </button>
+      <button type="button" onClick={() => set(["at"], undefined)}>
+        No place
+      </button>
       <p role="alert">{wrong}</p>
     </>
   );
@@ -35,7 +41,12 @@ describe("edits that the server makes of a text", () => {
     press("Order");
     press("Off");
     const first = await asked.next("POST /key-edits");
-    expect(first.body).toEqual({ path: "rules/x.yaml", text: "order: 1\n", keys: ["order"], value: 2 });
+    expect(first.body).toEqual({
+      path: "rules/x.yaml",
+      text: "order: 1\n",
+      keys: ["order"],
+      value: 2,
+    });
     expect(asked.count("POST /key-edits"), "the second waits").toBe(0);
     await first.answer({ text: "order: 2\n" });
     const second = await asked.next("POST /key-edits");
@@ -55,7 +66,9 @@ describe("edits that the server makes of a text", () => {
   it("leave the text alone where one cannot be made, say why, and go on with the next", async () => {
     press("Order");
     press("Off");
-    await (await asked.next("POST /key-edits")).answer({ status: 422, detail: "order is said twice" }, 422);
+    await (
+      await asked.next("POST /key-edits")
+    ).answer({ status: 422, detail: "order is said twice" }, 422);
     expect(screen.getByRole("alert").textContent).toBe("order is said twice");
     expect(text()).toBe("order: 1\n");
     const second = await asked.next("POST /key-edits");

@@ -14,36 +14,54 @@ export function useTextEdits(text: string, change: (text: string) => void) {
     if (waiting.current === 0) latest.current = text;
   }, [text]);
   const put = useRef(change);
-  useEffect(() => { put.current = change; });
+  useEffect(() => {
+    put.current = change;
+  });
   const run = useCallback((edit: (text: string) => Promise<string>) => {
     waiting.current++;
     begin();
-    queue.current = queue.current.then(() => edit(latest.current)).then(
-      (next) => {
-        latest.current = next;
-        setWrong("");
-        put.current(next);
-      },
-      (e: unknown) => setWrong((e as Error).message),
-    ).finally(() => {
-      waiting.current--;
-      end();
-    });
+    queue.current = queue.current
+      .then(() => edit(latest.current))
+      .then(
+        (next) => {
+          latest.current = next;
+          setWrong("");
+          put.current(next);
+        },
+        (e: unknown) => setWrong((e as Error).message),
+      )
+      .finally(() => {
+        waiting.current--;
+        end();
+      });
   }, []);
   return { run, wrong, forget: () => setWrong("") };
 }
 
 /** What a key of a document's YAML is to say; nothing takes it away. */
-export interface KeyValue { keys: string[]; value: unknown }
+export interface KeyValue {
+  keys: string[];
+  value: unknown;
+}
 
 /** useTextEdits for the keys of a document's YAML or front matter. */
 export function useKeyEdits(path: string, text: string, change: (text: string) => void) {
   const site = useSite();
   const { run, wrong } = useTextEdits(text, change);
-  const setAll = useCallback((edits: KeyValue[]) => run(async (now) => {
-    for (const { keys, value } of edits) now = unwrap(await api.POST("/sites/{site}/key-edits", { params: { path: { site } }, body: { path, text: now, keys, value: value ?? null } })).text;
-    return now;
-  }), [run, site, path]);
+  const setAll = useCallback(
+    (edits: KeyValue[]) =>
+      run(async (now) => {
+        for (const { keys, value } of edits)
+          now = unwrap(
+            await api.POST("/sites/{site}/key-edits", {
+              params: { path: { site } },
+              body: { path, text: now, keys, value: value ?? null },
+            }),
+          ).text;
+        return now;
+      }),
+    [run, site, path],
+  );
   const set = useCallback((keys: string[], value: unknown) => setAll([{ keys, value }]), [setAll]);
   return { set, setAll, wrong };
 }
@@ -52,7 +70,19 @@ export function useKeyEdits(path: string, text: string, change: (text: string) =
 export function usePageEdits(path: string, text: string, change: (text: string) => void) {
   const site = useSite();
   const { run, wrong } = useTextEdits(text, change);
-  const edit = useCallback((what: PageEdit) => run(async (now) => unwrap(await api.POST("/sites/{site}/page-edits", { params: { path: { site } }, body: { path, text: now, ...what } })).text), [run, site, path]);
+  const edit = useCallback(
+    (what: PageEdit) =>
+      run(
+        async (now) =>
+          unwrap(
+            await api.POST("/sites/{site}/page-edits", {
+              params: { path: { site } },
+              body: { path, text: now, ...what },
+            }),
+          ).text,
+      ),
+    [run, site, path],
+  );
   return { edit, wrong };
 }
 
@@ -60,6 +90,18 @@ export function usePageEdits(path: string, text: string, change: (text: string) 
 export function useLayoutEdits(text: string, change: (text: string) => void) {
   const site = useSite();
   const { run, wrong } = useTextEdits(text, change);
-  const edit = useCallback((what: { edit: "add" | "drop"; region: string; after?: string }) => run(async (now) => unwrap(await api.POST("/sites/{site}/layout-edits", { params: { path: { site } }, body: { text: now, ...what } })).text), [run, site]);
+  const edit = useCallback(
+    (what: { edit: "add" | "drop"; region: string; after?: string }) =>
+      run(
+        async (now) =>
+          unwrap(
+            await api.POST("/sites/{site}/layout-edits", {
+              params: { path: { site } },
+              body: { text: now, ...what },
+            }),
+          ).text,
+      ),
+    [run, site],
+  );
   return { edit, wrong };
 }

@@ -16,13 +16,26 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
   const [filter, setFilter] = useState("");
   const [making, setMaking] = useState(false);
   const { data } = useReference();
-  const scripts = useMemo(() => (data?.entries ?? []).filter((e) => e.kind === "scripted" && `${e.title} ${e.name} scripts`.toLowerCase().includes(filter.toLowerCase())), [data, filter]);
+  const scripts = useMemo(
+    () =>
+      (data?.entries ?? []).filter(
+        (e) =>
+          e.kind === "scripted" &&
+          `${e.title} ${e.name} scripts`.toLowerCase().includes(filter.toLowerCase()),
+      ),
+    [data, filter],
+  );
   const stop = useCallback(() => setMaking(false), []);
   const planks = useMemo(() => {
     const f = filter.toLowerCase();
     const out = new Map<string, BlockSummary[]>();
     for (const b of blocks) {
-      if (!b.title.toLowerCase().includes(f) && !b.name.includes(f) && !b.category.toLowerCase().includes(f)) continue;
+      if (
+        !b.title.toLowerCase().includes(f) &&
+        !b.name.includes(f) &&
+        !b.category.toLowerCase().includes(f)
+      )
+        continue;
       const c = b.category || "Other";
       out.set(c, [...(out.get(c) ?? []), b]);
     }
@@ -31,8 +44,23 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
   return (
     <aside aria-label="Shelf of blocks">
       <div className="shelf-filter">
-        <input type="search" aria-label="Filter the shelf" placeholder="Filter the shelf" value={filter} onChange={(e) => setFilter(e.target.value)} />
-        <Tooltip title="New block"><IconButton size="small" aria-label="New block" aria-expanded={making} onClick={() => setMaking(!making)}><Add fontSize="small" /></IconButton></Tooltip>
+        <input
+          type="search"
+          aria-label="Filter the shelf"
+          placeholder="Filter the shelf"
+          value={filter}
+          onChange={(e) => setFilter(e.target.value)}
+        />
+        <Tooltip title="New block">
+          <IconButton
+            size="small"
+            aria-label="New block"
+            aria-expanded={making}
+            onClick={() => setMaking(!making)}
+          >
+            <Add fontSize="small" />
+          </IconButton>
+        </Tooltip>
       </div>
       {making && <NewBlock blocks={blocks} close={stop} />}
       <nav className="shelf-list" aria-label="Blocks">
@@ -40,9 +68,18 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
           <div key={name}>
             <h2 className="plank">{name}</h2>
             {list.map((b) => (
-              <NavLink key={b.name} to={`/${site}/blocks/${b.name}`} className="shelf-row" title={b.about} onDragStart={(e) => dragBlock(e, b.name)} ref={b.name === block ? intoView : undefined}>
+              <NavLink
+                key={b.name}
+                to={`/${site}/blocks/${b.name}`}
+                className="shelf-row"
+                title={b.about}
+                onDragStart={(e) => dragBlock(e, b.name)}
+                ref={b.name === block ? intoView : undefined}
+              >
                 <b>{b.title}</b>
-                <span aria-label={`stands on ${b.pages} ${b.pages === 1 ? "page" : "pages"}`}>{b.pages}</span>
+                <span aria-label={`stands on ${b.pages} ${b.pages === 1 ? "page" : "pages"}`}>
+                  {b.pages}
+                </span>
                 <Strip row={b.states} />
               </NavLink>
             ))}
@@ -52,13 +89,24 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
           <div>
             <h2 className="plank">Scripts</h2>
             {scripts.map((s) => (
-              <NavLink key={s.name} to={`/${site}/scripts/${s.name}`} className="shelf-row" title={s.about} onDragStart={(e) => dragBlock(e, s.name)}>
-                <b>{s.title}</b><span aria-label={`called on ${s.pages} pages`}>{s.on ? s.pages : "off"}</span>
+              <NavLink
+                key={s.name}
+                to={`/${site}/scripts/${s.name}`}
+                className="shelf-row"
+                title={s.about}
+                onDragStart={(e) => dragBlock(e, s.name)}
+              >
+                <b>{s.title}</b>
+                <span aria-label={`called on ${s.pages} pages`}>{s.on ? s.pages : "off"}</span>
               </NavLink>
             ))}
           </div>
         )}
-        {planks.length + scripts.length === 0 && <p className="empty">No block is called that. Clear the filter to see all {blocks.length}.</p>}
+        {planks.length + scripts.length === 0 && (
+          <p className="empty">
+            No block is called that. Clear the filter to see all {blocks.length}.
+          </p>
+        )}
       </nav>
     </aside>
   );
@@ -82,5 +130,11 @@ const rank = (category: string) => (category === "Frame" ? 0 : 1);
 /** Where a block stands, at a glance. */
 function Strip({ row }: { row: string }) {
   const paths = useMemo(() => strip(row), [row]);
-  return <svg className="strip" viewBox="0 0 400 14" preserveAspectRatio="none" aria-hidden>{paths.map(([state, d]) => <path key={state} className={state} d={d} />)}</svg>;
+  return (
+    <svg className="strip" viewBox="0 0 400 14" preserveAspectRatio="none" aria-hidden>
+      {paths.map(([state, d]) => (
+        <path key={state} className={state} d={d} />
+      ))}
+    </svg>
+  );
 }

@@ -4,7 +4,12 @@ import { strip } from "./strip";
 /** The cells of a strip from left to right, by the state that each is drawn as. */
 function drawn(row: string) {
   return strip(row)
-    .flatMap(([state, d]) => d.split("M").slice(1).map((c) => ({ state, x: Number(c.split(" ")[0]), height: Number(/v(\d+)/.exec(c)?.[1]) })))
+    .flatMap(([state, d]) =>
+      d
+        .split("M")
+        .slice(1)
+        .map((c) => ({ state, x: Number(c.split(" ")[0]), height: Number(/v(\d+)/.exec(c)?.[1]) })),
+    )
     .sort((a, b) => a.x - b.x);
 }
 
@@ -28,7 +33,8 @@ describe("the strip of where a block stands", () => {
   });
 
   it("never leaves its box, and is empty for a site without pages", () => {
-    for (const n of [1, 5, 66, 67, 1000]) for (const d of drawn("l".repeat(n))) expect(d.x).toBeLessThan(400);
+    for (const n of [1, 5, 66, 67, 1000])
+      for (const d of drawn("l".repeat(n))) expect(d.x).toBeLessThan(400);
     expect(strip("")).toEqual([]);
   });
 });

@@ -17,11 +17,17 @@ export function strip(row: string): [State, string][] {
   const step = size.width / Math.max(count, 1);
   const out = new Map<State, string>();
   for (let i = 0; i < count; i++) {
-    const slice = states.slice(Math.floor((i * states.length) / count), Math.floor(((i + 1) * states.length) / count));
+    const slice = states.slice(
+      Math.floor((i * states.length) / count),
+      Math.floor(((i + 1) * states.length) / count),
+    );
     const shown = telling.find((s) => slice.includes(s)) ?? slice[0] ?? "none";
     const height = heights[shown] ?? size.height;
     const width = Math.max(step - size.joint, 1);
-    out.set(shown, `${out.get(shown) ?? ""}M${(i * step).toFixed(1)} ${size.height - height}h${width.toFixed(1)}v${height}h${(-width).toFixed(1)}z`);
+    out.set(
+      shown,
+      `${out.get(shown) ?? ""}M${(i * step).toFixed(1)} ${size.height - height}h${width.toFixed(1)}v${height}h${(-width).toFixed(1)}z`,
+    );
   }
   return [...out];
 }

@@ -23,11 +23,19 @@ export class Server {
   /** Takes the oldest request of this kind that has no answer yet, as POST /operations;
    *  with words, the oldest whose body holds them. */
   async next(request: string, words = ""): Promise<Waiting> {
-    const found = await vi.waitFor(() => {
-      const w = this.waiting.find((x) => x.request === request && (words === "" || JSON.stringify(x.body).includes(words)));
-      if (!w) throw new Error(`${request} has not been asked; waiting: ${this.waiting.map((x) => x.request).join(", ") || "nothing"}`);
-      return w;
-    }, { timeout: patience });
+    const found = await vi.waitFor(
+      () => {
+        const w = this.waiting.find(
+          (x) => x.request === request && (words === "" || JSON.stringify(x.body).includes(words)),
+        );
+        if (!w)
+          throw new Error(
+            `${request} has not been asked; waiting: ${this.waiting.map((x) => x.request).join(", ") || "nothing"}`,
+          );
+        return w;
+      },
+      { timeout: patience },
+    );
     this.waiting = this.waiting.filter((x) => x !== found);
     return found;
   }
@@ -47,7 +55,12 @@ export class Server {
         body: text ? JSON.parse(text) : undefined,
         answer: async (data, status = 200, headers = {}) => {
           await act(async () => {
-            go(new Response(typeof data === "string" ? data : JSON.stringify(data), { status, headers: { "Content-Type": "application/json", ...headers } }));
+            go(
+              new Response(typeof data === "string" ? data : JSON.stringify(data), {
+                status,
+                headers: { "Content-Type": "application/json", ...headers },
+              }),
+            );
             await new Promise((later) => setTimeout(later, 0));
           });
         },
@@ -58,15 +71,23 @@ export class Server {
 
 // Node's requests have whole addresses, and know only signals of their own.
 const Whole = globalThis.Request;
-vi.stubGlobal("Request", class extends Whole {
-  constructor(input: RequestInfo | URL, init?: RequestInit) {
-    super(typeof input === "string" ? new URL(input, "http://tool.test") : input, { ...init, signal: null });
-  }
-});
+vi.stubGlobal(
+  "Request",
+  class extends Whole {
+    constructor(input: RequestInfo | URL, init?: RequestInit) {
+      super(typeof input === "string" ? new URL(input, "http://tool.test") : input, {
+        ...init,
+        signal: null,
+      });
+    }
+  },
+);
 
 // What asks the server takes hold of this when it is loaded, so this module comes first.
 let current = new Server();
-vi.stubGlobal("fetch", (input: RequestInfo | URL, init?: RequestInit) => current.fetch(input, init));
+vi.stubGlobal("fetch", (input: RequestInfo | URL, init?: RequestInit) =>
+  current.fetch(input, init),
+);
 
 /** A server that answers nothing of itself. */
 export function server(): Server {
@@ -77,12 +98,26 @@ export function server(): Server {
 /** Gives every element a size, as a browser does: what draws only what is in view, or
  *  fits itself into its place, has to know one. */
 export function sized() {
-  vi.stubGlobal("ResizeObserver", class {
-    observe() { /* the size stays as it is */ }
-    unobserve() { /* nothing was observed */ }
-    disconnect() { /* nothing was observed */ }
-  });
-  for (const [name, size] of Object.entries({ offsetWidth: 800, offsetHeight: 600, clientWidth: 800, clientHeight: 600 })) {
+  vi.stubGlobal(
+    "ResizeObserver",
+    class {
+      observe() {
+        /* the size stays as it is */
+      }
+      unobserve() {
+        /* nothing was observed */
+      }
+      disconnect() {
+        /* nothing was observed */
+      }
+    },
+  );
+  for (const [name, size] of Object.entries({
+    offsetWidth: 800,
+    offsetHeight: 600,
+    clientWidth: 800,
+    clientHeight: 600,
+  })) {
     vi.spyOn(HTMLElement.prototype, name as "offsetWidth", "get").mockReturnValue(size);
   }
 }
@@ -110,11 +145,17 @@ vi.stubGlobal("EventSource", Events);
 /** Draws a part of the interface as it stands in the site called small; again draws
  *  another one in its place. */
 export function draw(part: ReactNode, at = "/small") {
-  const client = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } });
+  const client = new QueryClient({
+    defaultOptions: { queries: { retry: false, staleTime: Infinity } },
+  });
   const whole = (part: ReactNode) => (
     <QueryClientProvider client={client}>
       <BuffersProvider>
-        <MemoryRouter initialEntries={[at]}><Routes><Route path="/:site/*" element={part} /></Routes></MemoryRouter>
+        <MemoryRouter initialEntries={[at]}>
+          <Routes>
+            <Route path="/:site/*" element={part} />
+          </Routes>
+        </MemoryRouter>
       </BuffersProvider>
     </QueryClientProvider>
   );

@@ -32,7 +32,18 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
   const { data, error } = useLadder(page, address, look, proposal);
   const choices = useChoices();
   const [typed, setTyped] = useState<Record<string, string>>({});
-  if (!data) return error ? <section className="call-panel" aria-label={`Values of ${title}`}><header><b>{title}</b><span className="soft">{error.message}</span><IconButton size="small" aria-label="Close the values" onClick={close}><Close fontSize="small" /></IconButton></header></section> : null;
+  if (!data)
+    return error ? (
+      <section className="call-panel" aria-label={`Values of ${title}`}>
+        <header>
+          <b>{title}</b>
+          <span className="soft">{error.message}</span>
+          <IconButton size="small" aria-label="Close the values" onClick={close}>
+            <Close fontSize="small" />
+          </IconButton>
+        </header>
+      </section>
+    ) : null;
   const put = (f: FieldLadder, value: string) => {
     setTyped((t) => ({ ...t, [f.field.name]: value }));
     set(["overrides", address, f.field.name], plain(f.field, value));
@@ -45,29 +56,92 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
   const moves = moved?.rungs.find((r) => r.rung === "override" && r.set);
   return (
     <section className="call-panel" aria-label={`Values of ${title}`}>
-      <header><b>{title}</b> <span className="soft"><code>{address}</code></span> <Link to={placeOf(site, `blocks/${data.block}.html`, "")}>Open the block</Link>
-        <IconButton size="small" aria-label="Close the values" onClick={close}><Close fontSize="small" /></IconButton>
+      <header>
+        <b>{title}</b>{" "}
+        <span className="soft">
+          <code>{address}</code>
+        </span>{" "}
+        <Link to={placeOf(site, `blocks/${data.block}.html`, "")}>Open the block</Link>
+        <IconButton size="small" aria-label="Close the values" onClick={close}>
+          <Close fontSize="small" />
+        </IconButton>
       </header>
-      {moves && moved ? <MoveValue block={data.block} title={title} field={moved.field.name} label={moved.field.label} value={moves.text} via={data.via} close={() => setMoving("")} done={(t) => { setMoving(""); setTyped({}); tellSaved(t); }} /> : <div className="call-fields">
-        {data.fields.map((f) => {
-          const own = f.rungs.find((r) => r.rung === "override");
-          const wins = f.rungs[f.wins];
-          const says = own && own.line > 0;
-          const rest = inherited(f);
-          const about = says ? `set here; otherwise ${rest.text || "nothing"}${rest.from && `, from ${rest.from}`}` : wins ? `from ${rungWords(wins)}` : f.field.required ? "required, and nothing says it" : "nothing says it";
-          return (
-            <div key={f.field.name} className="call-field">
-              <FieldInput field={f.field} value={typed[f.field.name] ?? wins?.text ?? ""} change={(v) => put(f, v)} choices={choices} about={about} wrong={own?.bad ?? ""} />
-              <span className="ladder-acts">
-                {says && <Button size="small" onClick={() => back(f)} aria-label={`Take back ${f.field.label}`}>Take it back</Button>}
-                {says && !own.bad && <Button size="small" disabled={!settled} title={settled ? undefined : "Save first"} aria-expanded={moving === f.field.name} onClick={() => setMoving(moving ? "" : f.field.name)} aria-label={`Let others have ${f.field.label}`}>Let others have it</Button>}
-                <details className="ladder"><summary>Where it comes from</summary><ol>{f.rungs.map((r, i) => <RungRow key={r.rung} rung={r} wins={i === f.wins} />)}</ol></details>
-              </span>
-            </div>
-          );
-        })}
-        {data.fields.length === 0 && <p className="soft">This block has no fields.</p>}
-      </div>}
+      {moves && moved ? (
+        <MoveValue
+          block={data.block}
+          title={title}
+          field={moved.field.name}
+          label={moved.field.label}
+          value={moves.text}
+          via={data.via}
+          close={() => setMoving("")}
+          done={(t) => {
+            setMoving("");
+            setTyped({});
+            tellSaved(t);
+          }}
+        />
+      ) : (
+        <div className="call-fields">
+          {data.fields.map((f) => {
+            const own = f.rungs.find((r) => r.rung === "override");
+            const wins = f.rungs[f.wins];
+            const says = own && own.line > 0;
+            const rest = inherited(f);
+            const about = says
+              ? `set here; otherwise ${rest.text || "nothing"}${rest.from && `, from ${rest.from}`}`
+              : wins
+                ? `from ${rungWords(wins)}`
+                : f.field.required
+                  ? "required, and nothing says it"
+                  : "nothing says it";
+            return (
+              <div key={f.field.name} className="call-field">
+                <FieldInput
+                  field={f.field}
+                  value={typed[f.field.name] ?? wins?.text ?? ""}
+                  change={(v) => put(f, v)}
+                  choices={choices}
+                  about={about}
+                  wrong={own?.bad ?? ""}
+                />
+                <span className="ladder-acts">
+                  {says && (
+                    <Button
+                      size="small"
+                      onClick={() => back(f)}
+                      aria-label={`Take back ${f.field.label}`}
+                    >
+                      Take it back
+                    </Button>
+                  )}
+                  {says && !own.bad && (
+                    <Button
+                      size="small"
+                      disabled={!settled}
+                      title={settled ? undefined : "Save first"}
+                      aria-expanded={moving === f.field.name}
+                      onClick={() => setMoving(moving ? "" : f.field.name)}
+                      aria-label={`Let others have ${f.field.label}`}
+                    >
+                      Let others have it
+                    </Button>
+                  )}
+                  <details className="ladder">
+                    <summary>Where it comes from</summary>
+                    <ol>
+                      {f.rungs.map((r, i) => (
+                        <RungRow key={r.rung} rung={r} wins={i === f.wins} />
+                      ))}
+                    </ol>
+                  </details>
+                </span>
+              </div>
+            );
+          })}
+          {data.fields.length === 0 && <p className="soft">This block has no fields.</p>}
+        </div>
+      )}
     </section>
   );
 }
@@ -78,7 +152,16 @@ function RungRow({ rung, wins }: { rung: Rung; wins: boolean }) {
   const words = rungWords(rung);
   return (
     <li className={wins ? "wins" : ""} aria-current={wins || undefined}>
-      {to ? <Link to={to}>{words}</Link> : words}: {rung.bad ? <span className="bad-text">{rung.bad}</span> : rung.set ? <b>{rung.text}</b> : <span className="soft">says nothing</span>}{rung.line > 0 && <span className="soft"> line {rung.line}</span>}{wins && <span className="soft"> (shown)</span>}
+      {to ? <Link to={to}>{words}</Link> : words}:{" "}
+      {rung.bad ? (
+        <span className="bad-text">{rung.bad}</span>
+      ) : rung.set ? (
+        <b>{rung.text}</b>
+      ) : (
+        <span className="soft">says nothing</span>
+      )}
+      {rung.line > 0 && <span className="soft"> line {rung.line}</span>}
+      {wins && <span className="soft"> (shown)</span>}
     </li>
   );
 }

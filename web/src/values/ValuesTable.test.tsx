@@ -7,17 +7,55 @@ import { ValuesTable } from "./ValuesTable";
 const tell = vi.hoisted(() => vi.fn());
 vi.mock("../shared/notices", () => ({ tell, tellSaved: tell }));
 
-const field = (name: string, type = "text") => ({ name, type, label: name, help: "", required: false, choices: [], fields: [], default: null, default_text: "", from: "", min: "", max: "" });
-const cell = (text: string, rung = "default", otherwise = text) => ({ text, rung, otherwise, doc: rung === "override" ? "pages/x.html" : "blocks/footer.html" });
-const row = (page: string, ...cells: object[]) => ({ page, title: `Page ${page}`, doc: `pages${page}x.html`, address: "foot/rule:footer", cells });
+const field = (name: string, type = "text") => ({
+  name,
+  type,
+  label: name,
+  help: "",
+  required: false,
+  choices: [],
+  fields: [],
+  default: null,
+  default_text: "",
+  from: "",
+  min: "",
+  max: "",
+});
+const cell = (text: string, rung = "default", otherwise = text) => ({
+  text,
+  rung,
+  otherwise,
+  doc: rung === "override" ? "pages/x.html" : "blocks/footer.html",
+});
+const row = (page: string, ...cells: object[]) => ({
+  page,
+  title: `Page ${page}`,
+  doc: `pages${page}x.html`,
+  address: "foot/rule:footer",
+  cells,
+});
 const table = {
   fields: [field("tone"), field("size", "number")],
-  rows: [row("/a/", cell("calm"), cell("1")), row("/b/", cell("loud", "override", "calm"), cell("1")), row("/c/", cell("calm", "override", "calm"), cell("2", "override", "1")), row("/d/", cell("calm"), cell("", "none"))],
+  rows: [
+    row("/a/", cell("calm"), cell("1")),
+    row("/b/", cell("loud", "override", "calm"), cell("1")),
+    row("/c/", cell("calm", "override", "calm"), cell("2", "override", "1")),
+    row("/d/", cell("calm"), cell("", "none")),
+  ],
   orphans: [],
 };
 const operated = (sentence: string, problems: object[] = []) => ({
-  change_set: { title: "Set values of footer", changes: [{ path: "pages/a/x.html", before: "h", text: "new" }] },
-  proposal: { id: "7", problems, impact: problems.length ? null : { total: 4, counts: {}, effects: "c---", added: [], breaks: [], sentence } },
+  change_set: {
+    title: "Set values of footer",
+    changes: [{ path: "pages/a/x.html", before: "h", text: "new" }],
+  },
+  proposal: {
+    id: "7",
+    problems,
+    impact: problems.length
+      ? null
+      : { total: 4, counts: {}, effects: "c---", added: [], breaks: [], sentence },
+  },
 });
 
 describe("the table of values", () => {
@@ -30,12 +68,25 @@ describe("the table of values", () => {
     await (await asked.next("GET /blocks/footer/values")).answer(table);
     await screen.findByRole("grid", { name: "Values" });
   });
-  const at = (spot: string) => document.querySelector<HTMLElement>(`[data-spot="${spot}"]`) as HTMLElement;
-  const chosen = () => Array.from(document.querySelectorAll<HTMLElement>('[aria-selected="true"]'), (e) => e.dataset.spot);
-  const texts = (col: number) => Array.from(document.querySelectorAll<HTMLElement>("[data-spot]")).filter((e) => e.dataset.spot?.endsWith(` ${col}`)).map((e) => e.textContent.replace(" of its own", "*"));
-  const key = (name: string, more = {}) => fireEvent.keyDown(screen.getByRole("grid"), { key: name, ...more });
-  const values = async () => (await asked.next("POST /operations")).body as { values: { doc: string; field: string; text?: string }[] };
-  const brief = (b: { values: { doc: string; field: string; text?: string }[] }) => b.values.map((v) => `${v.doc.slice(6, 7)} ${v.field} ${v.text ?? "back"}`);
+  const at = (spot: string) =>
+    document.querySelector<HTMLElement>(`[data-spot="${spot}"]`) as HTMLElement;
+  const chosen = () =>
+    Array.from(
+      document.querySelectorAll<HTMLElement>('[aria-selected="true"]'),
+      (e) => e.dataset.spot,
+    );
+  const texts = (col: number) =>
+    Array.from(document.querySelectorAll<HTMLElement>("[data-spot]"))
+      .filter((e) => e.dataset.spot?.endsWith(` ${col}`))
+      .map((e) => e.textContent.replace(" of its own", "*"));
+  const key = (name: string, more = {}) =>
+    fireEvent.keyDown(screen.getByRole("grid"), { key: name, ...more });
+  const values = async () =>
+    (await asked.next("POST /operations")).body as {
+      values: { doc: string; field: string; text?: string }[];
+    };
+  const brief = (b: { values: { doc: string; field: string; text?: string }[] }) =>
+    b.values.map((v) => `${v.doc.slice(6, 7)} ${v.field} ${v.text ?? "back"}`);
 
   it("shows what is inherited and what is a page's own", () => {
     expect(texts(0)).toEqual(["calm", "loud*", "calm*", "calm"]);
@@ -67,11 +118,18 @@ describe("the table of values", () => {
 
   it("sets one value for all that is chosen, and is saved as one edit", async () => {
     fireEvent.click(screen.getByRole("button", { name: "tone" }));
-    fireEvent.change(within(document.querySelector(".cell-input") as HTMLElement).getByRole("textbox"), { target: { value: "loud" } });
+    fireEvent.change(
+      within(document.querySelector(".cell-input") as HTMLElement).getByRole("textbox"),
+      { target: { value: "loud" } },
+    );
     expect(texts(0)).toEqual(["loud*", "loud*", "loud*", "loud*"]);
     const asking = await asked.next("POST /operations");
     expect(asking.body).toMatchObject({ operation: "set-values", block: "footer" });
-    expect(brief(asking.body as never), "one page says it already").toEqual(["a tone loud", "c tone loud", "d tone loud"]);
+    expect(brief(asking.body as never), "one page says it already").toEqual([
+      "a tone loud",
+      "c tone loud",
+      "d tone loud",
+    ]);
     await asking.answer(operated("Changes 3 pages. Nothing breaks."));
     expect(screen.getByText("Changes 3 pages.")).toBeTruthy();
     fireEvent.keyDown(window, { key: "s", ctrlKey: true });
@@ -79,7 +137,12 @@ describe("the table of values", () => {
     expect(save.body).toEqual(operated("").change_set);
     await save.answer({ title: "Set values of footer", version: 2 });
     await (await asked.next("GET /blocks/footer/values")).answer(table);
-    for (const w of [...asked.waiting]) await w.answer(w.request === "GET /reference" ? { entries: [], sets: [], menus: [], assets: [] } : { pages: [], blocks: [], drafts: [] });
+    for (const w of [...asked.waiting])
+      await w.answer(
+        w.request === "GET /reference"
+          ? { entries: [], sets: [], menus: [], assets: [] }
+          : { pages: [], blocks: [], drafts: [] },
+      );
     await waitFor(() => expect(tell).toHaveBeenCalledWith("Set values of footer"));
     expect(screen.queryByRole("button", { name: "Save to draft" })).toBeNull();
   });
@@ -88,7 +151,10 @@ describe("the table of values", () => {
     fireEvent.click(screen.getByRole("button", { name: "tone" }));
     key("Delete");
     expect(texts(0)).toEqual(["calm", "calm", "calm", "calm"]);
-    expect(brief(await values()), "what is inherited is not there to be taken back").toEqual(["b tone back", "c tone back"]);
+    expect(brief(await values()), "what is inherited is not there to be taken back").toEqual([
+      "b tone back",
+      "c tone back",
+    ]);
     fireEvent.click(screen.getByRole("button", { name: "Discard" }));
     expect(texts(0)).toEqual(["calm", "loud*", "calm*", "calm"]);
   });
@@ -104,19 +170,36 @@ describe("the table of values", () => {
   it("takes a piece of a spreadsheet from the clipboard", async () => {
     fireEvent.click(at("0 0"));
     const grid = screen.getByRole("grid");
-    const paste = createEvent.paste(grid, { clipboardData: { getData: () => "wild\t7\r\n\"two\nlines\"\t8\r\n" } });
+    const paste = createEvent.paste(grid, {
+      clipboardData: { getData: () => 'wild\t7\r\n"two\nlines"\t8\r\n' },
+    });
     fireEvent(grid, paste);
     expect(paste.defaultPrevented).toBe(true);
-    expect(brief(await values())).toEqual(["a tone wild", "a size 7", "b tone two\nlines", "b size 8"]);
+    expect(brief(await values())).toEqual([
+      "a tone wild",
+      "a size 7",
+      "b tone two\nlines",
+      "b size 8",
+    ]);
     expect(chosen()).toEqual(["0 0", "0 1", "1 0", "1 1"]);
   });
 
   it("replaces a piece of many values", async () => {
-    fireEvent.change(screen.getByRole("textbox", { name: "Find in values" }), { target: { value: "al" } });
-    fireEvent.change(screen.getByRole("textbox", { name: "Put in its place" }), { target: { value: "or" } });
-    fireEvent.change(screen.getByRole("textbox", { name: "Find in values" }), { target: { value: "nowhere" } });
-    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Found nowhere" }).disabled).toBe(true);
-    fireEvent.change(screen.getByRole("textbox", { name: "Find in values" }), { target: { value: "al" } });
+    fireEvent.change(screen.getByRole("textbox", { name: "Find in values" }), {
+      target: { value: "al" },
+    });
+    fireEvent.change(screen.getByRole("textbox", { name: "Put in its place" }), {
+      target: { value: "or" },
+    });
+    fireEvent.change(screen.getByRole("textbox", { name: "Find in values" }), {
+      target: { value: "nowhere" },
+    });
+    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Found nowhere" }).disabled).toBe(
+      true,
+    );
+    fireEvent.change(screen.getByRole("textbox", { name: "Find in values" }), {
+      target: { value: "al" },
+    });
     fireEvent.click(screen.getByRole("button", { name: "Replace in 3 values" }));
     expect(texts(0)).toEqual(["corm*", "loud*", "corm*", "corm*"]);
     expect(brief(await values())).toEqual(["a tone corm", "c tone corm", "d tone corm"]);
@@ -135,7 +218,9 @@ describe("the table of values", () => {
     fireEvent.click(screen.getByRole("button", { name: "only what differs" }));
     expect(screen.getByTitle("placements").textContent).toBe("2 of 4");
     fireEvent.click(screen.getByRole("button", { name: "only what differs" }));
-    fireEvent.change(screen.getByRole("textbox", { name: "Filter" }), { target: { value: "/d/, loud" } });
+    fireEvent.change(screen.getByRole("textbox", { name: "Filter" }), {
+      target: { value: "/d/, loud" },
+    });
     expect(texts(0), "a comma stands for or").toEqual(["loud*", "calm"]);
     fireEvent.click(screen.getByRole("button", { name: "size" }));
     key("d", { metaKey: true });
@@ -144,10 +229,17 @@ describe("the table of values", () => {
 
   it("says what cannot be saved, and keeps it", async () => {
     fireEvent.click(at("0 1"));
-    fireEvent.change(within(document.querySelector(".cell-input") as HTMLElement).getByRole("textbox"), { target: { value: "12" } });
-    await (await asked.next("POST /operations")).answer({ title: "x", status: 422, detail: "pages/a/x.html: size is at most 9" }, 422);
+    fireEvent.change(
+      within(document.querySelector(".cell-input") as HTMLElement).getByRole("textbox"),
+      { target: { value: "12" } },
+    );
+    await (
+      await asked.next("POST /operations")
+    ).answer({ title: "x", status: 422, detail: "pages/a/x.html: size is at most 9" }, 422);
     expect(screen.getByText("pages/a/x.html: size is at most 9")).toBeTruthy();
-    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Save to draft" }).disabled).toBe(true);
+    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Save to draft" }).disabled).toBe(
+      true,
+    );
     expect(texts(1)[0]).toBe("12*");
   });
 });

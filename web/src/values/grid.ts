@@ -6,7 +6,10 @@ type Table = Schemas["ValueTable"];
 type Row = Schemas["ValueRow"];
 
 /** A place in the table: row and column. */
-export interface Spot { row: number; col: number }
+export interface Spot {
+  row: number;
+  col: number;
+}
 
 /** Edits that are not saved: by cell, what it gets; null takes back what the page says. */
 export type Edits = ReadonlyMap<string, string | null>;
@@ -17,25 +20,46 @@ export const cellKey = (r: Row, field: string) => `${r.doc}\n${r.address}\n${fie
 export function between(a: Spot, b: Spot): Spot[] {
   const out: Spot[] = [];
   for (let row = Math.min(a.row, b.row); row <= Math.max(a.row, b.row); row++) {
-    for (let col = Math.min(a.col, b.col); col <= Math.max(a.col, b.col); col++) out.push({ row, col });
+    for (let col = Math.min(a.col, b.col); col <= Math.max(a.col, b.col); col++)
+      out.push({ row, col });
   }
   return out;
 }
 
 /** What a cell says and whether the page itself says it, with the edits. */
-export function cellOf(table: Table, rows: Row[], edits: Edits, at: Spot): { text: string; own: boolean; edited: boolean; rung: string; doc: string } {
+export function cellOf(
+  table: Table,
+  rows: Row[],
+  edits: Edits,
+  at: Spot,
+): { text: string; own: boolean; edited: boolean; rung: string; doc: string } {
   const row = rows[at.row];
   const cell = row?.cells[at.col];
   const field = table.fields[at.col];
-  if (!row || !cell || !field) return { text: "", own: false, edited: false, rung: "none", doc: "" };
+  if (!row || !cell || !field)
+    return { text: "", own: false, edited: false, rung: "none", doc: "" };
   const edit = edits.get(cellKey(row, field.name));
-  if (edit === undefined) return { text: cell.text, own: cell.rung === "override" || cell.rung === "argument", edited: false, rung: cell.rung, doc: cell.doc };
-  if (edit === null) return { text: cell.otherwise, own: false, edited: true, rung: "none", doc: "" };
+  if (edit === undefined)
+    return {
+      text: cell.text,
+      own: cell.rung === "override" || cell.rung === "argument",
+      edited: false,
+      rung: cell.rung,
+      doc: cell.doc,
+    };
+  if (edit === null)
+    return { text: cell.otherwise, own: false, edited: true, rung: "none", doc: "" };
   return { text: edit, own: true, edited: true, rung: "override", doc: row.doc };
 }
 
 /** The edits with a value for some cells; what a cell says already is no edit. */
-export function put(table: Table, rows: Row[], edits: Edits, spots: Spot[], value: (s: Spot) => string | null): Map<string, string | null> {
+export function put(
+  table: Table,
+  rows: Row[],
+  edits: Edits,
+  spots: Spot[],
+  value: (s: Spot) => string | null,
+): Map<string, string | null> {
   const out = new Map(edits);
   for (const s of spots) {
     const row = rows[s.row];
@@ -53,21 +77,31 @@ export function put(table: Table, rows: Row[], edits: Edits, spots: Spot[], valu
 
 /** The cells that say of their own what would show without that. */
 export function idleIn(table: Table, rows: Row[], edits: Edits): Spot[] {
-  return rows.flatMap((r, row) => r.cells.flatMap((c, col) => {
-    const field = table.fields[col];
-    const own = c.rung === "override" || c.rung === "argument";
-    return own && c.text === c.otherwise && field && !edits.has(cellKey(r, field.name)) ? [{ row, col }] : [];
-  }));
+  return rows.flatMap((r, row) =>
+    r.cells.flatMap((c, col) => {
+      const field = table.fields[col];
+      const own = c.rung === "override" || c.rung === "argument";
+      return own && c.text === c.otherwise && field && !edits.has(cellKey(r, field.name))
+        ? [{ row, col }]
+        : [];
+    }),
+  );
 }
 
 /** Whether a page says of its own what a cell says: for the placement, or for all that
  *  asks the page. */
-export const ofPage = (rung: string) => rung === "override" || rung === "argument" || rung === "page";
+export const ofPage = (rung: string) =>
+  rung === "override" || rung === "argument" || rung === "page";
 
 /** Whether a text has all words of a filter, or of one of those that commas part. */
 export function filtering(filter: string): (text: string) => boolean {
-  const ways = filter.toLowerCase().split(",").map((w) => w.split(/\s+/).filter(Boolean)).filter((w) => w.length > 0);
-  return (text) => ways.length === 0 || ways.some((words) => words.every((w) => text.toLowerCase().includes(w)));
+  const ways = filter
+    .toLowerCase()
+    .split(",")
+    .map((w) => w.split(/\s+/).filter(Boolean))
+    .filter((w) => w.length > 0);
+  return (text) =>
+    ways.length === 0 || ways.some((words) => words.every((w) => text.toLowerCase().includes(w)));
 }
 
 /** What the table shows below one another: a section of the site, or the row of a number. */
@@ -104,7 +138,8 @@ export function bySection(rows: Row[]): { rows: Row[]; items: Item[] } {
 /** The chosen cells: a range, and others that were added one by one. */
 export function chosenOf(range: { from: Spot; to: Spot }, more: Spot[], rows: number): Spot[] {
   const out = between(range.from, range.to).filter((s) => s.row < rows);
-  for (const s of more) if (s.row < rows && !out.some((o) => o.row === s.row && o.col === s.col)) out.push(s);
+  for (const s of more)
+    if (s.row < rows && !out.some((o) => o.row === s.row && o.col === s.col)) out.push(s);
   return out;
 }
 
@@ -113,7 +148,9 @@ export function chosenOf(range: { from: Spot; to: Spot }, more: Spot[], rows: nu
 export function pasted(text: string): string[][] {
   const lines = text.replace(/\r\n?/g, "\n").replace(/\n$/, "");
   const { data, errors } = Papa.parse<string[]>(lines, { delimiter: "\t", newline: "\n" });
-  return errors.some((e) => e.type === "Quotes") ? lines.split("\n").map((l) => l.split("\t")) : data;
+  return errors.some((e) => e.type === "Quotes")
+    ? lines.split("\n").map((l) => l.split("\t"))
+    : data;
 }
 
 /** Edits as the server takes them. */

@@ -4,12 +4,24 @@ import type { FieldLadder, Rung } from "../api/client";
 export function rungWords(r: Rung): string {
   const name = r.doc.replace(/^[a-z]+\//, "").replace(/\.[a-z]+$/, "");
   switch (r.rung) {
-    case "override": return "this page, for this place";
-    case "argument": return "the call in this page's text";
-    case "placed": return r.doc.startsWith("rules/") ? `the rule ${name}` : r.doc.startsWith("layouts/") ? `the layout ${name}` : r.doc.startsWith("blocks/") ? `the block ${name}` : r.doc;
-    case "page": return "a field of this page";
-    case "site": return "a field of the site";
-    case "default": return "the block's default";
+    case "override":
+      return "this page, for this place";
+    case "argument":
+      return "the call in this page's text";
+    case "placed":
+      return r.doc.startsWith("rules/")
+        ? `the rule ${name}`
+        : r.doc.startsWith("layouts/")
+          ? `the layout ${name}`
+          : r.doc.startsWith("blocks/")
+            ? `the block ${name}`
+            : r.doc;
+    case "page":
+      return "a field of this page";
+    case "site":
+      return "a field of the site";
+    case "default":
+      return "the block's default";
   }
 }
 

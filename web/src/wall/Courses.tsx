@@ -31,12 +31,22 @@ export function Courses({ pages, states, only, question, current, open }: Props)
   const button = useRef<HTMLButtonElement>(null);
   const [width, setWidth] = useState(0);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
-  const last = useRef<{ masonry: Masonry; pages: Page[]; only: State | null; width: number; dark: boolean; states: State[] } | null>(null);
+  const last = useRef<{
+    masonry: Masonry;
+    pages: Page[];
+    only: State | null;
+    width: number;
+    dark: boolean;
+    states: State[];
+  } | null>(null);
   const [at, setAt] = useState(0);
   const [pointed, setPointed] = useState(-1);
   const measure = useMeasure();
   const { dark } = useScheme();
-  const masonry = useMemo(() => (width ? lay(pages, width, measure, folded) : null), [pages, width, measure, folded]);
+  const masonry = useMemo(
+    () => (width ? lay(pages, width, measure, folded) : null),
+    [pages, width, measure, folded],
+  );
 
   useLayoutEffect(() => {
     const el = box.current;
@@ -52,13 +62,18 @@ export function Courses({ pages, states, only, question, current, open }: Props)
     const start = performance.now();
     const painted = { masonry, pages, only, width, dark };
     const onto = last.current;
-    const same = onto && (Object.keys(painted) as (keyof typeof painted)[]).every((k) => onto[k] === painted[k]);
+    const same =
+      onto &&
+      (Object.keys(painted) as (keyof typeof painted)[]).every((k) => onto[k] === painted[k]);
     paint(canvas.current, masonry, states, only, width, same ? onto.states : null);
     last.current = { ...painted, states };
     performance.measure("wall", { start });
   }, [masonry, pages, states, only, width, dark]);
 
-  const followed = useMemo(() => masonry?.bricks.findIndex((b) => pages[b.page]?.path === current) ?? -1, [masonry, pages, current]);
+  const followed = useMemo(
+    () => masonry?.bricks.findIndex((b) => pages[b.page]?.path === current) ?? -1,
+    [masonry, pages, current],
+  );
   const [lastFollowed, setLastFollowed] = useState(followed);
   if (followed !== lastFollowed) {
     setLastFollowed(followed);
@@ -69,14 +84,24 @@ export function Courses({ pages, states, only, question, current, open }: Props)
   const state = brick ? (states[brick.page] ?? "none") : "none";
 
   useEffect(() => {
-    if (document.activeElement === button.current) button.current?.scrollIntoView({ block: "nearest" });
+    if (document.activeElement === button.current)
+      button.current?.scrollIntoView({ block: "nearest" });
   }, [at]);
 
   const keys = (e: React.KeyboardEvent) => {
-    if (!masonry || !["ArrowRight", "ArrowLeft", "ArrowUp", "ArrowDown", "Home", "End"].includes(e.key)) return;
+    if (
+      !masonry ||
+      !["ArrowRight", "ArrowLeft", "ArrowUp", "ArrowDown", "Home", "End"].includes(e.key)
+    )
+      return;
     e.preventDefault();
     let next = stepFrom(masonry, at, e.key);
-    while (only && states[masonry.bricks[next]?.page ?? 0] !== only && stepFrom(masonry, next, e.key) !== next) next = stepFrom(masonry, next, e.key);
+    while (
+      only &&
+      states[masonry.bricks[next]?.page ?? 0] !== only &&
+      stepFrom(masonry, next, e.key) !== next
+    )
+      next = stepFrom(masonry, next, e.key);
     setAt(next);
   };
   const brickAt = (e: React.PointerEvent | React.MouseEvent) => {
@@ -84,7 +109,9 @@ export function Courses({ pages, states, only, question, current, open }: Props)
     if (!r || !masonry) return -1;
     const x = e.clientX - r.left;
     const y = e.clientY - r.top;
-    return masonry.bricks.findIndex((b) => x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + masonry.brickHeight);
+    return masonry.bricks.findIndex(
+      (b) => x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + masonry.brickHeight,
+    );
   };
   const named = masonry?.bricks[pointed];
   const namedPage = named && pages[named.page];
@@ -93,7 +120,15 @@ export function Courses({ pages, states, only, question, current, open }: Props)
     <div className="courses" ref={box}>
       {masonry && (
         <>
-          <canvas ref={canvas} style={{ width, height: masonry.height }} aria-hidden title={namedPage ? `${namedPage.title} ${namedPage.path}: ${wordFor(question, states[named.page] ?? "none")}` : undefined}
+          <canvas
+            ref={canvas}
+            style={{ width, height: masonry.height }}
+            aria-hidden
+            title={
+              namedPage
+                ? `${namedPage.title} ${namedPage.path}: ${wordFor(question, states[named.page] ?? "none")}`
+                : undefined
+            }
             onPointerMove={(e) => setPointed(brickAt(e))}
             onClick={(e) => {
               const i = brickAt(e);
@@ -102,17 +137,44 @@ export function Courses({ pages, states, only, question, current, open }: Props)
                 setAt(i);
                 open(p.path);
               }
-            }} />
+            }}
+          />
           {masonry.courses.map((c) => (
-            <button type="button" key={c.name} className="plain course-name" style={{ top: c.y }} aria-expanded={!c.folded}
-              onClick={() => setFolded((f) => (f.has(c.name) ? new Set([...f].filter((n) => n !== c.name)) : new Set([...f, c.name])))}>
-              {c.folded ? "+ " : ""}{c.name} {c.count > 1 || c.folded ? c.count : ""}
+            <button
+              type="button"
+              key={c.name}
+              className="plain course-name"
+              style={{ top: c.y }}
+              aria-expanded={!c.folded}
+              onClick={() =>
+                setFolded((f) =>
+                  f.has(c.name)
+                    ? new Set([...f].filter((n) => n !== c.name))
+                    : new Set([...f, c.name]),
+                )
+              }
+            >
+              {c.folded ? "+ " : ""}
+              {c.name} {c.count > 1 || c.folded ? c.count : ""}
             </button>
           ))}
           {brick && page && (
-            <button ref={button} type="button" className="brick-cursor" onKeyDown={keys} onClick={() => open(page.path)} data-page={page.path} data-state={state}
-              style={{ left: brick.x - 2, top: brick.y - 2, width: brick.w + 4, height: masonry.brickHeight + 4 }}
-              aria-label={`${page.title}, ${page.path}, ${wordFor(question, state)}, page ${brick.page + 1} of ${pages.length}`} />
+            <button
+              ref={button}
+              type="button"
+              className="brick-cursor"
+              onKeyDown={keys}
+              onClick={() => open(page.path)}
+              data-page={page.path}
+              data-state={state}
+              style={{
+                left: brick.x - 2,
+                top: brick.y - 2,
+                width: brick.w + 4,
+                height: masonry.brickHeight + 4,
+              }}
+              aria-label={`${page.title}, ${page.path}, ${wordFor(question, state)}, page ${brick.page + 1} of ${pages.length}`}
+            />
           )}
         </>
       )}
@@ -122,7 +184,14 @@ export function Courses({ pages, states, only, question, current, open }: Props)
 
 /** Paints the bricks; where before says what they are painted as, those that have
  *  another state now. */
-function paint(el: HTMLCanvasElement, m: Masonry, states: State[], only: State | null, width: number, before: State[] | null) {
+function paint(
+  el: HTMLCanvasElement,
+  m: Masonry,
+  states: State[],
+  only: State | null,
+  width: number,
+  before: State[] | null,
+) {
   const scale = Math.min(devicePixelRatio || 1, m.height > 4000 ? 1 : 2);
   if (el.width !== width * scale || el.height !== m.height * scale) {
     el.width = width * scale;

@@ -4,7 +4,15 @@ import type { State } from "../shared/states";
 import { drawBrick, readPaint } from "./draw";
 
 /** The sign of a state, as on the wall. The word beside it says the same. */
-export function Sign({ state, width = 22, height = 12 }: { state: State; width?: number; height?: number }) {
+export function Sign({
+  state,
+  width = 22,
+  height = 12,
+}: {
+  state: State;
+  width?: number;
+  height?: number;
+}) {
   const ref = useRef<HTMLCanvasElement>(null);
   const { dark } = useScheme();
   useEffect(() => {
@@ -14,5 +22,13 @@ export function Sign({ state, width = 22, height = 12 }: { state: State; width?:
     c.clearRect(0, 0, width, height);
     drawBrick(c, readPaint(), state, 0, 0, width, height, false);
   }, [state, width, height, dark]);
-  return <canvas ref={ref} width={width * 2} height={height * 2} style={{ width, height, flexShrink: 0 }} aria-hidden />;
+  return (
+    <canvas
+      ref={ref}
+      width={width * 2}
+      height={height * 2}
+      style={{ width, height, flexShrink: 0 }}
+      aria-hidden
+    />
+  );
 }

@@ -2,21 +2,54 @@ import type { State } from "../shared/states";
 
 /** Colours read from the tokens, so that light and dark follow the style sheet. */
 export interface Paint {
-  clay: string; sea: string; ochre: string; ochreWash: string; ochreInk: string; crimson: string; paper: string; ink: string; joint: string;
-  mortar: string; mortarInk: string; onClay: string; onSea: string; font: string;
+  clay: string;
+  sea: string;
+  ochre: string;
+  ochreWash: string;
+  ochreInk: string;
+  crimson: string;
+  paper: string;
+  ink: string;
+  joint: string;
+  mortar: string;
+  mortarInk: string;
+  onClay: string;
+  onSea: string;
+  font: string;
 }
 
 export function readPaint(): Paint {
   const css = getComputedStyle(document.documentElement);
   const v = (name: string) => css.getPropertyValue(`--${name}`).trim();
   return {
-    clay: v("clay"), sea: v("sea"), ochre: v("ochre"), ochreWash: v("ochre-wash"), ochreInk: v("ochre-ink"), crimson: v("crimson"), paper: v("paper"), ink: v("ink"),
-    joint: v("joint"), mortar: v("mortar"), mortarInk: v("mortar-ink"), onClay: v("on-clay"), onSea: v("on-sea"), font: v("body"),
+    clay: v("clay"),
+    sea: v("sea"),
+    ochre: v("ochre"),
+    ochreWash: v("ochre-wash"),
+    ochreInk: v("ochre-ink"),
+    crimson: v("crimson"),
+    paper: v("paper"),
+    ink: v("ink"),
+    joint: v("joint"),
+    mortar: v("mortar"),
+    mortarInk: v("mortar-ink"),
+    onClay: v("on-clay"),
+    onSea: v("on-sea"),
+    font: v("body"),
   };
 }
 
 /** Draws one brick: its colour and its shape both say the state. */
-export function drawBrick(c: CanvasRenderingContext2D, p: Paint, state: State, x: number, y: number, w: number, h: number, dim: boolean) {
+export function drawBrick(
+  c: CanvasRenderingContext2D,
+  p: Paint,
+  state: State,
+  x: number,
+  y: number,
+  w: number,
+  h: number,
+  dim: boolean,
+) {
   c.globalAlpha = dim ? 0.25 : 1;
   const frame = (color: string, dash: number[]) => {
     c.setLineDash(dash);
@@ -98,12 +131,21 @@ export function drawBrick(c: CanvasRenderingContext2D, p: Paint, state: State, x
 /** The colour of writing on a brick. */
 export function inkOn(p: Paint, state: State): string {
   switch (state) {
-    case "change": return p.onClay;
-    case "break": return p.paper;
-    case "linked": case "same": return p.onSea;
-    case "own": return "#24201b";
-    case "held": return p.ochreInk;
-    case "none": case "hidden": return p.mortarInk;
-    default: return p.ink;
+    case "change":
+      return p.onClay;
+    case "break":
+      return p.paper;
+    case "linked":
+    case "same":
+      return p.onSea;
+    case "own":
+      return "#24201b";
+    case "held":
+      return p.ochreInk;
+    case "none":
+    case "hidden":
+      return p.mortarInk;
+    default:
+      return p.ink;
   }
 }

@@ -4,15 +4,27 @@ import { fitted, lay, sectionOf, stepFrom } from "./masonry";
 
 const page = (path: string): Page => ({ path, title: path, layout: "", doc: path });
 const measure = (text: string) => text.length * 6;
-const site = [page("/"), page("/about/"), ...["ports", "routes", "fares"].flatMap((s) => [1, 2, 3, 4].map((i) => page(`/${s}/p${i}/`)))];
+const site = [
+  page("/"),
+  page("/about/"),
+  ...["ports", "routes", "fares"].flatMap((s) => [1, 2, 3, 4].map((i) => page(`/${s}/p${i}/`))),
+];
 
 describe("the masonry of the wall", () => {
   it("knows the section of an address", () => {
-    expect(["/", "/about/", "/ports/aldwick/", "/file.html"].map(sectionOf)).toEqual(["", "about", "ports", ""]);
+    expect(["/", "/about/", "/ports/aldwick/", "/file.html"].map(sectionOf)).toEqual([
+      "",
+      "about",
+      "ports",
+      "",
+    ]);
   });
 
   it("lays every page once, none over another and none outside", () => {
-    for (const pages of [site, Array.from({ length: 1000 }, (_, i) => page(`/s${i % 13}/p${i}/`))]) {
+    for (const pages of [
+      site,
+      Array.from({ length: 1000 }, (_, i) => page(`/s${i % 13}/p${i}/`)),
+    ]) {
       const m = lay(pages, 900, measure, new Set());
       expect(m.bricks.map((b) => b.page).sort((a, b) => a - b)).toEqual(pages.map((_, i) => i));
       for (const [i, a] of m.bricks.entries()) {
@@ -25,15 +37,27 @@ describe("the masonry of the wall", () => {
   });
 
   it("shortens a title that is too long for a brick, and no other", () => {
-    const long = { ...page("/long/"), title: "A title of which nobody will see the end \u{1F6A2}\u{1F6A2}" };
+    const long = {
+      ...page("/long/"),
+      title: "A title of which nobody will see the end \u{1F6A2}\u{1F6A2}",
+    };
     const m = lay([page("/"), long], 900, measure, new Set());
     expect(m.bricks[0]?.text).toBe("/");
     expect(m.bricks[1]?.text).toMatch(/^A title of which.*…$/);
-    expect(m.bricks[1]?.text, "there is no room for one letter more").toHaveLength(Math.floor(137 / 6));
+    expect(m.bricks[1]?.text, "there is no room for one letter more").toHaveLength(
+      Math.floor(137 / 6),
+    );
     expect(measure(fitted(long.title, 137, measure))).toBeLessThanOrEqual(137);
     expect(m.bricks[1]?.w).toBeLessThanOrEqual(150);
-    for (let room = 6; room < 300; room++) expect(fitted(long.title, room, measure).replace("…", "").length, "each bit of room is used").toBeLessThanOrEqual(room / 6);
-    expect(fitted("x\u{1F6A2}y", 18, (t) => Array.from(t).length * 6), "no letter is cut in two").toBe("x\u{1F6A2}y");
+    for (let room = 6; room < 300; room++)
+      expect(
+        fitted(long.title, room, measure).replace("…", "").length,
+        "each bit of room is used",
+      ).toBeLessThanOrEqual(room / 6);
+    expect(
+      fitted("x\u{1F6A2}y", 18, (t) => Array.from(t).length * 6),
+      "no letter is cut in two",
+    ).toBe("x\u{1F6A2}y");
     expect(fitted("x\u{1F6A2}y", 12, (t) => Array.from(t).length * 6)).toBe("x…");
   });
 

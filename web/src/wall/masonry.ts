@@ -33,7 +33,9 @@ export function sectionOf(path: string): string {
 }
 
 function titleOf(section: string): string {
-  return section === "" ? "Home" : section.charAt(0).toUpperCase() + section.slice(1).replaceAll("-", " ");
+  return section === ""
+    ? "Home"
+    : section.charAt(0).toUpperCase() + section.slice(1).replaceAll("-", " ");
 }
 
 /** How wide a brick with a title can be. */
@@ -54,7 +56,12 @@ export function fitted(text: string, room: number, measure: (text: string) => nu
 
 /** Lays every page as a brick, in courses by section. Sections of a single page
  *  at the top of the site share the course of the home page. */
-export function lay(pages: Page[], width: number, measure: (text: string) => number, folded: ReadonlySet<string>): Masonry {
+export function lay(
+  pages: Page[],
+  width: number,
+  measure: (text: string) => number,
+  folded: ReadonlySet<string>,
+): Masonry {
   const sections = new Map<string, number[]>();
   pages.forEach((p, i) => {
     const s = sectionOf(p.path);
@@ -108,10 +115,14 @@ export function stepFrom(m: Masonry, at: number, key: string): number {
   const here = m.bricks[at];
   if (!here) return 0;
   switch (key) {
-    case "ArrowRight": return Math.min(at + 1, m.bricks.length - 1);
-    case "ArrowLeft": return Math.max(at - 1, 0);
-    case "Home": return 0;
-    case "End": return m.bricks.length - 1;
+    case "ArrowRight":
+      return Math.min(at + 1, m.bricks.length - 1);
+    case "ArrowLeft":
+      return Math.max(at - 1, 0);
+    case "Home":
+      return 0;
+    case "End":
+      return m.bricks.length - 1;
     case "ArrowUp":
     case "ArrowDown": {
       const dir = key === "ArrowUp" ? -1 : 1;
