@@ -6,18 +6,19 @@ import { useBlock, useOverview, useRows, useSite } from "../api/queries";
 import { PlaceByRule } from "../rules/NewRule";
 import { useBuffers } from "../shared/buffers";
 import { later } from "../shared/later";
-import { Say, Sentence } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
 import { tell, tellSaved } from "../shared/notices";
-import { effectStates, standing, type State } from "../shared/states";
+import { standing, type State } from "../shared/states";
 import { useProposal, useQuiet, useSaveKey, useText } from "../shared/useEdit";
-import { useWallSubject, type WallSubject } from "../wall/subject";
+import { useWallSubject, useWould, type WallSubject } from "../wall/subject";
 import { AsList } from "./AsList";
 import { behindTag } from "./tags";
 import { CallChip } from "./CallChip";
-import { Editor } from "./Editor";
 import { InsertCall } from "./InsertCall";
 import { Rendering } from "./Rendering";
+import { EditBar, IdleBar } from "../shared/EditBar";
+import { ProblemList } from "../shared/ProblemList";
+import { SourceBox } from "./SourceBox";
 
 const CallPanel = later(() => import("./CallPanel"), "CallPanel");
 const Conflict = later(() => import("./Conflict"), "Conflict");
@@ -69,21 +70,16 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
   const impact = edit.proposal?.impact;
   const row = overview.blocks.find((b) => b.name === block.name)?.states ?? "";
 
-  const subject = useMemo<WallSubject>(() => {
-    if (impact && edit.proposal)
-      return {
-        question: "would",
-        about: "What would this edit change?",
-        states: effectStates(impact.effects),
-        against: edit.proposal.id,
-      };
-    return {
+  const idle = useMemo<WallSubject>(
+    () => ({
       question: "stands",
       about: `Where does ${block.title} stand?`,
       states: standing(row),
       against: "live",
-    };
-  }, [impact, edit.proposal, row, block.title]);
+    }),
+    [row, block.title],
+  );
+  const subject = useWould(edit.proposal, idle);
   useWallSubject(subject);
 
   const save = useCallback(() => {
@@ -111,6 +107,8 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
       if (first) p.set("peek", first);
       return p;
     });
+  const buffers = useBuffers();
+  const drop = () => paths.forEach((p) => buffers.set(site, p, null));
   const linked = useMemo(
     () => standing(row).filter((s) => s === "linked" || s === "own").length,
     [row],
@@ -150,44 +148,22 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
         />
       </div>
       {edit.dirty ? (
-        <Say
-          tone={problems.length ? "bad" : "would"}
-          actions={
-            <>
-              {impact && (
-                <Button
-                  variant="outlined"
-                  color="secondary"
-                  onClick={() => look()}
-                  disabled={!firstInQuestion(overview, subject.states)}
-                >
-                  Look at them
-                </Button>
-              )}
-              <Discard paths={paths} />
-              <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">
-                Save to draft
-              </Button>
-            </>
-          }
-        >
-          {problems.length > 0 ? (
-            <span className="bad-text">This cannot be saved yet: {problems[0]?.message}</span>
-          ) : edit.failed ? (
-            <span className="bad-text">{edit.failed}</span>
-          ) : impact ? (
-            <Sentence text={impact.sentence} />
-          ) : (
-            "Working out what this changes…"
-          )}
-        </Say>
+        <EditBar
+          impact={impact}
+          problems={problems}
+          failed={edit.failed}
+          look={firstInQuestion(overview, subject.states) ? () => look() : undefined}
+          drop={drop}
+          savable={savable}
+          save={save}
+        />
       ) : (
-        <Say tone="quiet">
-          <span className="soft">
-            {block.about ||
-              "Edit the markup or a field, and the wall shows which pages that would change."}
-          </span>
-        </Say>
+        <IdleBar
+          words={
+            block.about ||
+            "Edit the markup or a field, and the wall shows which pages that would change."
+          }
+        />
       )}
       <Suspense
         fallback={
@@ -253,20 +229,6 @@ function firstInQuestion(overview: Overview, states: State[]): string | undefine
       : states.findIndex((s) => s === "change");
   const j = i >= 0 ? i : states.findIndex((s) => s !== "none");
   return overview.pages[j]?.path;
-}
-
-function Discard({ paths }: { paths: string[] }) {
-  const site = useSite();
-  const buffers = useBuffers();
-  return (
-    <Button
-      variant="outlined"
-      color="secondary"
-      onClick={() => paths.forEach((p) => buffers.set(site, p, null))}
-    >
-      Discard
-    </Button>
-  );
 }
 
 function Make({
@@ -371,25 +333,16 @@ function Make({
             <RowLists path={path} text={doc.text} rows={rows.data} change={doc.set} edit={setAt} />
           </Suspense>
         ) : (
-          <div className="code-box">
-            <Suspense fallback={<p className="empty">Opening the editor…</p>}>
-              {doc.loaded && (
-                <Editor
-                  key={path}
-                  path={path}
-                  text={doc.text}
-                  change={doc.set}
-                  problems={problems}
-                  label={`Source of ${path}`}
-                  fold={part === "markup"}
-                  cursor={(head, from) => {
-                    setAt(head);
-                    setAnchor(from);
-                  }}
-                />
-              )}
-            </Suspense>
-          </div>
+          <SourceBox
+            path={path}
+            doc={doc}
+            problems={problems}
+            fold={part === "markup"}
+            cursor={(head, from) => {
+              setAt(head);
+              setAnchor(from);
+            }}
+          />
         )}
         <Suspense>
           {piece && !doc.dirty ? (
@@ -410,18 +363,7 @@ function Make({
             )
           )}
         </Suspense>
-        {problems.length > 0 && (
-          <ul className="problems" aria-label="Problems">
-            {problems.map((p) => (
-              <li key={`${p.path}${p.line}${p.column}${p.code}`}>
-                <b>
-                  {p.path}:{p.line}:{p.column}
-                </b>{" "}
-                {p.message}
-              </li>
-            ))}
-          </ul>
-        )}
+        <ProblemList problems={problems} />
       </div>
       <Rendering
         block={block}

@@ -1,27 +1,25 @@
 import Button from "@mui/material/Button";
-import { Suspense, useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { Layout, Overview } from "../api/client";
 import { useLayoutReading, useSite } from "../api/queries";
 import { Conflict } from "../block/Conflict";
-import { Editor } from "../block/Editor";
 import { InsertCall } from "../block/InsertCall";
-import { Live, type Width } from "../block/Live";
-import { previewOf } from "../shared/look";
-import { Say, Sentence } from "../shared/Say";
-import { effectStates, type State } from "../shared/states";
+import { type State } from "../shared/states";
 import { Tabs } from "../shared/Tabs";
 import { useBench } from "../shared/useBench";
 import { usePending } from "../shared/usePending";
 import { useKeyEdits, useLayoutEdits } from "../shared/useTextEdits";
-import { useWallSubject, type WallSubject } from "../wall/subject";
+import { useWallSubject, useWould, type WallSubject } from "../wall/subject";
 import { Beginnings } from "./Beginnings";
 import { NewLayout } from "./NewLayout";
 import { PageFields } from "./PageFields";
 import { Regions } from "./Regions";
+import { EditBar, IdleBar } from "../shared/EditBar";
+import { RenderingOn } from "../block/RenderingOn";
+import { SourceBox } from "../block/SourceBox";
 
 const tabs = ["regions", "source", "fields", "begins"] as const;
-const noLight = {};
 
 /** One type of pages: its regions, source, page fields and what its pages begin with,
  *  beside one of its pages. */
@@ -49,22 +47,16 @@ export function LayoutBench({
   const pending = usePending(useCallback(() => void go(`/${site}/layouts`), [go, site]));
   const [making, setMaking] = useState(false);
   const [at, setAt] = useState(-1);
-  const [width, setWidth] = useState<Width>("desk");
-  const subject = useMemo<WallSubject>(() => {
-    if (impact && edit.proposal)
-      return {
-        question: "would",
-        about: "What would this edit change?",
-        states: effectStates(impact.effects),
-        against: edit.proposal.id,
-      };
-    return {
+  const idle = useMemo<WallSubject>(
+    () => ({
       question: "type",
       about: `Which pages are of the type ${layout.title}?`,
       states: overview.pages.map((p): State => (p.layout === layout.name ? "linked" : "none")),
       against: "live",
-    };
-  }, [impact, edit.proposal, overview.pages, layout]);
+    }),
+    [overview.pages, layout],
+  );
+  const subject = useWould(edit.proposal, idle);
   useWallSubject(pending.subject ?? subject);
   const pages = useMemo(
     () => overview.pages.filter((p) => p.layout === layout.name),
@@ -155,55 +147,20 @@ export function LayoutBench({
       {making && <NewLayout layouts={layouts} from={layout.name} close={() => setMaking(false)} />}
       {pending.bar ??
         (edit.dirty ? (
-          <Say
-            tone={problems.length || wrong ? "bad" : "would"}
-            actions={
-              <>
-                {impact && first && (
-                  <Button
-                    variant="outlined"
-                    color="secondary"
-                    onClick={() =>
-                      setParams((p) => {
-                        p.set("peek", first);
-                        return p;
-                      })
-                    }
-                  >
-                    Look at them
-                  </Button>
-                )}
-                <Button variant="outlined" color="secondary" onClick={text.drop}>
-                  Discard
-                </Button>
-                <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">
-                  Save to draft
-                </Button>
-              </>
-            }
-          >
-            {wrong || problems[0] ? (
-              <span className="bad-text">
-                {wrong ||
-                  `This cannot be saved yet: line ${problems[0]?.line ?? 1}: ${problems[0]?.message ?? ""}`}
-              </span>
-            ) : impact ? (
-              <Sentence text={impact.sentence} />
-            ) : (
-              "Working out what this changes…"
-            )}
-          </Say>
+          <EditBar
+            impact={impact}
+            problems={problems}
+            wrong={wrong}
+            look={first ? () => put("peek", first) : undefined}
+            drop={text.drop}
+            savable={savable}
+            save={save}
+          />
         ) : (
-          <Say tone={wrong ? "bad" : "quiet"}>
-            {wrong ? (
-              <span className="bad-text">{wrong}</span>
-            ) : (
-              <span className="soft">
-                A region for one thing shows the page&apos;s own, else the most specific
-                rule&apos;s, else what the layout holds there. In a stack all stand.
-              </span>
-            )}
-          </Say>
+          <IdleBar
+            wrong={wrong}
+            words="A region for one thing shows the page's own, else the most specific rule's, else what the layout holds there. In a stack all stand."
+          />
         ))}
       {text.stale ? (
         <Conflict
@@ -236,20 +193,7 @@ export function LayoutBench({
               <Regions layout={reading} set={keys.set} edit={regions.edit} pages={pages.length} />
             )}
             {tab === "source" && (
-              <div className="code-box">
-                <Suspense fallback={<p className="empty">Opening the editor…</p>}>
-                  {text.loaded && (
-                    <Editor
-                      path={path}
-                      text={text.text}
-                      change={text.set}
-                      problems={problems}
-                      label={`Source of ${path}`}
-                      cursor={setAt}
-                    />
-                  )}
-                </Suspense>
-              </div>
+              <SourceBox path={path} doc={text} problems={problems} cursor={setAt} />
             )}
             {tab === "fields" && reading && (
               <PageFields fields={reading.page_fields} set={keys.set} />
@@ -265,50 +209,16 @@ export function LayoutBench({
               />
             )}
           </div>
-          <div className="panel">
-            <div className="bar">
-              <Tabs
-                label="Width"
-                className=""
-                value={width}
-                choose={setWidth}
-                tabs={[
-                  ["desk", "Desk"],
-                  ["tablet", "Tablet"],
-                  ["phone", "Phone"],
-                ]}
-              />
-              {page && (
-                <label className="right">
-                  on{" "}
-                  <select
-                    value={page.path}
-                    onChange={(e) => put("page", e.target.value)}
-                    aria-label="Page of the rendering"
-                  >
-                    {pages.slice(0, 200).map((p) => (
-                      <option key={p.path} value={p.path}>
-                        {p.path}
-                      </option>
-                    ))}
-                  </select>
-                </label>
-              )}
-            </div>
-            {page ? (
-              <Live
-                url={previewOf(overview, page.path, proposal)}
-                width={width}
-                title={page.title}
-                light={noLight}
-              />
-            ) : (
-              <p className="empty">
-                No page has this type yet. Give it to one under Settings of a page, or make a new
-                page of it.
-              </p>
-            )}
-          </div>
+          <RenderingOn
+            overview={overview}
+            pages={pages}
+            page={page}
+            choose={(p) => put("page", p)}
+            proposal={proposal}
+          >
+            No page has this type yet. Give it to one under Settings of a page, or make a new page
+            of it.
+          </RenderingOn>
         </div>
       )}
     </>

@@ -1,29 +1,27 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
-import { Suspense, useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { MenuItem, MenuSummary, Overview } from "../api/client";
 import { useSite } from "../api/queries";
 import { Conflict } from "../block/Conflict";
-import { Editor } from "../block/Editor";
-import { Live, type Width } from "../block/Live";
 import { useChoices } from "../fields/useChoices";
-import { previewOf } from "../shared/look";
-import { Say, Sentence } from "../shared/Say";
-import { effectStates, standing } from "../shared/states";
+import { standing } from "../shared/states";
 import { Tabs } from "../shared/Tabs";
 import { useBench } from "../shared/useBench";
 import { usePending } from "../shared/usePending";
 import { useKeyEdits } from "../shared/useTextEdits";
-import { useWallSubject, type WallSubject } from "../wall/subject";
+import { useWallSubject, useWould, type WallSubject } from "../wall/subject";
 import { EntryForm } from "./EntryForm";
 import { MenuTree } from "./MenuTree";
 import { NewMenu } from "./NewMenu";
 import { end, entry, type Entry } from "./tree";
 import { useEntries } from "./useEntries";
+import { EditBar, IdleBar } from "../shared/EditBar";
+import { RenderingOn } from "../block/RenderingOn";
+import { SourceBox } from "../block/SourceBox";
 
 const tabs = ["entries", "source"] as const;
-const noLight = {};
 
 /** One menu: its entries as a tree, or its source, beside a page that shows it. */
 export function MenuBench({
@@ -50,22 +48,16 @@ export function MenuBench({
   const pending = usePending(useCallback(() => void go(`/${site}/menus`), [go, site]));
   const [making, setMaking] = useState(false);
   const [chosen, setChosen] = useState(-1);
-  const [width, setWidth] = useState<Width>("desk");
-  const subject = useMemo<WallSubject>(() => {
-    if (impact && edit.proposal)
-      return {
-        question: "would",
-        about: "What would this edit change?",
-        states: effectStates(impact.effects),
-        against: edit.proposal.id,
-      };
-    return {
+  const idle = useMemo<WallSubject>(
+    () => ({
       question: "menu",
       about: `Which pages show ${menu.title}?`,
       states: standing(menu.states),
       against: "live",
-    };
-  }, [impact, edit.proposal, menu]);
+    }),
+    [menu],
+  );
+  const subject = useWould(edit.proposal, idle);
   useWallSubject(pending.subject ?? subject);
   const pages = useMemo(
     () => overview.pages.filter((_, i) => menu.states[i] === "l"),
@@ -130,55 +122,20 @@ export function MenuBench({
       {making && <NewMenu close={() => setMaking(false)} />}
       {pending.bar ??
         (edit.dirty ? (
-          <Say
-            tone={problems.length || wrong ? "bad" : "would"}
-            actions={
-              <>
-                {impact && first && (
-                  <Button
-                    variant="outlined"
-                    color="secondary"
-                    onClick={() =>
-                      setParams((p) => {
-                        p.set("peek", first);
-                        return p;
-                      })
-                    }
-                  >
-                    Look at them
-                  </Button>
-                )}
-                <Button variant="outlined" color="secondary" onClick={text.drop}>
-                  Discard
-                </Button>
-                <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">
-                  Save to draft
-                </Button>
-              </>
-            }
-          >
-            {wrong || problems[0] ? (
-              <span className="bad-text">
-                {wrong ||
-                  `This cannot be saved yet: line ${problems[0]?.line ?? 1}: ${problems[0]?.message ?? ""}`}
-              </span>
-            ) : impact ? (
-              <Sentence text={impact.sentence} />
-            ) : (
-              "Working out what this changes…"
-            )}
-          </Say>
+          <EditBar
+            impact={impact}
+            problems={problems}
+            wrong={wrong}
+            look={first ? () => query("peek", first) : undefined}
+            drop={text.drop}
+            savable={savable}
+            save={save}
+          />
         ) : (
-          <Say tone={wrong ? "bad" : "quiet"}>
-            {wrong ? (
-              <span className="bad-text">{wrong}</span>
-            ) : (
-              <span className="soft">
-                Drag an entry up or down, and sideways to nest it; or use the arrow keys on its
-                handle.
-              </span>
-            )}
-          </Say>
+          <IdleBar
+            wrong={wrong}
+            words="Drag an entry up or down, and sideways to nest it; or use the arrow keys on its handle."
+          />
         ))}
       {text.stale ? (
         <Conflict
@@ -246,66 +203,18 @@ export function MenuBench({
                 )}
               </>
             )}
-            {tab === "source" && (
-              <div className="code-box">
-                <Suspense fallback={<p className="empty">Opening the editor…</p>}>
-                  {text.loaded && (
-                    <Editor
-                      path={path}
-                      text={text.text}
-                      change={text.set}
-                      problems={problems}
-                      label={`Source of ${path}`}
-                    />
-                  )}
-                </Suspense>
-              </div>
-            )}
+            {tab === "source" && <SourceBox path={path} doc={text} problems={problems} />}
           </div>
-          <div className="panel">
-            <div className="bar">
-              <Tabs
-                label="Width"
-                className=""
-                value={width}
-                choose={setWidth}
-                tabs={[
-                  ["desk", "Desk"],
-                  ["tablet", "Tablet"],
-                  ["phone", "Phone"],
-                ]}
-              />
-              {page && (
-                <label className="right">
-                  on{" "}
-                  <select
-                    value={page.path}
-                    onChange={(e) => query("page", e.target.value)}
-                    aria-label="Page of the rendering"
-                  >
-                    {pages.slice(0, 200).map((p) => (
-                      <option key={p.path} value={p.path}>
-                        {p.path}
-                      </option>
-                    ))}
-                  </select>
-                </label>
-              )}
-            </div>
-            {page ? (
-              <Live
-                url={previewOf(overview, page.path, proposal)}
-                width={width}
-                title={page.title}
-                light={noLight}
-              />
-            ) : (
-              <p className="empty">
-                No page shows it yet. Name it in a block&apos;s menu field: at one placement, by a
-                rule&apos;s values, or as the default.
-              </p>
-            )}
-          </div>
+          <RenderingOn
+            overview={overview}
+            pages={pages}
+            page={page}
+            choose={(p) => query("page", p)}
+            proposal={proposal}
+          >
+            No page shows it yet. Name it in a block&apos;s menu field: at one placement, by a
+            rule&apos;s values, or as the default.
+          </RenderingOn>
         </div>
       )}
     </>

@@ -7,17 +7,17 @@ import { Conflict } from "../block/Conflict";
 import { Live, type Width } from "../block/Live";
 import { LookBar } from "../shared/LookBar";
 import { previewOf, useLook } from "../shared/look";
-import { Say, Sentence } from "../shared/Say";
 import { tellSaved } from "../shared/notices";
-import { effectStates, type State } from "../shared/states";
-import { Tabs } from "../shared/Tabs";
+import { type State } from "../shared/states";
 import { useBench } from "../shared/useBench";
 import type { Ready } from "../shared/useEdit";
 import { usePending } from "../shared/usePending";
-import { useWallSubject, type WallSubject } from "../wall/subject";
+import { useWallSubject, useWould, type WallSubject } from "../wall/subject";
 import { MovePage } from "./MovePage";
 import { PageBench } from "./PageBench";
 import { usePointing, type Range } from "./usePointing";
+import { EditBar, IdleBar } from "../shared/EditBar";
+import { WidthTabs } from "../block/WidthTabs";
 
 /** The Page place: one page's make-up, text and settings beside its rendering. */
 export function PagePlace() {
@@ -79,21 +79,16 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
   });
   const light = useMemo(() => (lit ? { address: lit, scroll: true } : {}), [lit]);
   const story = useExplanation(page.path, look, proposal);
-  const subject = useMemo<WallSubject>(() => {
-    if (impact && edit.proposal)
-      return {
-        question: "would",
-        about: "What would this edit change?",
-        states: effectStates(impact.effects),
-        against: edit.proposal.id,
-      };
-    return {
+  const idle = useMemo<WallSubject>(
+    () => ({
       question: "page",
       about: "Choose a page on the wall",
       states: overview.pages.map((p): State => (p.doc === doc ? "linked" : "none")),
       against: "live",
-    };
-  }, [impact, edit.proposal, overview.pages, doc]);
+    }),
+    [overview.pages, doc],
+  );
+  const subject = useWould(edit.proposal, idle);
   useWallSubject(pending.subject ?? subject);
   const stay = useCallback(() => setMoving(false), []);
   const moved = useCallback(
@@ -132,35 +127,15 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
       {moving && <MovePage page={page} close={stay} done={moved} />}
       {pending.bar ??
         (edit.dirty ? (
-          <Say
-            tone={problems.length ? "bad" : "would"}
-            actions={
-              <>
-                <Button variant="outlined" color="secondary" onClick={text.drop}>
-                  Discard
-                </Button>
-                <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">
-                  Save to draft
-                </Button>
-              </>
-            }
-          >
-            {problems[0] ? (
-              <span className="bad-text">
-                This cannot be saved yet: line {problems[0].line}: {problems[0].message}
-              </span>
-            ) : impact ? (
-              <Sentence text={impact.sentence} />
-            ) : (
-              "Working out what this changes…"
-            )}
-          </Say>
+          <EditBar
+            impact={impact}
+            problems={problems}
+            drop={text.drop}
+            savable={savable}
+            save={save}
+          />
         ) : (
-          <Say tone="quiet">
-            <span className="soft">
-              Drag a block from the shelf into a region, or point at anything in the rendering.
-            </span>
-          </Say>
+          <IdleBar words="Drag a block from the shelf into a region, or point at anything in the rendering." />
         ))}
       {text.stale ? (
         <Conflict
@@ -189,17 +164,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
           />
           <div className="panel">
             <div className="bar">
-              <Tabs
-                label="Width"
-                className=""
-                value={width}
-                choose={setWidth}
-                tabs={[
-                  ["desk", "Desk"],
-                  ["tablet", "Tablet"],
-                  ["phone", "Phone"],
-                ]}
-              />
+              <WidthTabs width={width} set={setWidth} />
               <span className="right">
                 <LookBar />
               </span>

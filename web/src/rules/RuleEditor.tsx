@@ -4,7 +4,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import { type Overview, type RuleReading, type RuleSummary } from "../api/client";
 import { useLayouts, useRuleReading, useSite } from "../api/queries";
 import { Conflict } from "../block/Conflict";
-import { Say, Sentence } from "../shared/Say";
+import { Say } from "../shared/Say";
 import { reachStates } from "../shared/states";
 import { useBench } from "../shared/useBench";
 import { usePending } from "../shared/usePending";
@@ -15,6 +15,7 @@ import { RuleSentence } from "./RuleSentence";
 import { RuleValues } from "./RuleValues";
 import { TargetTree } from "./TargetTree";
 import { toggled } from "./targets";
+import { EditBar } from "../shared/EditBar";
 
 /** One rule, written as a sentence. The wall shows which pages it takes, which it loses
  *  and where it takes the place of something. */
@@ -105,39 +106,22 @@ export function RuleEditor({
       </div>
       {pending.bar ??
         (edit.dirty ? (
-          <Say
-            tone={problems.length || keys.wrong ? "bad" : "would"}
-            actions={
-              <>
-                {impact && first && (
-                  <Button variant="outlined" color="secondary" onClick={look}>
-                    Look at them
-                  </Button>
-                )}
-                <Button variant="outlined" color="secondary" onClick={text.drop}>
-                  Discard
-                </Button>
-                <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">
-                  {known
-                    ? "Save to draft"
-                    : rule.enabled
-                      ? "Save it, switched on"
-                      : "Save it, switched off"}
-                </Button>
-              </>
+          <EditBar
+            impact={impact}
+            problems={problems}
+            wrong={keys.wrong}
+            look={first ? look : undefined}
+            drop={text.drop}
+            savable={savable}
+            save={save}
+            words={
+              known
+                ? "Save to draft"
+                : rule.enabled
+                  ? "Save it, switched on"
+                  : "Save it, switched off"
             }
-          >
-            {keys.wrong || problems[0] ? (
-              <span className="bad-text">
-                {keys.wrong ||
-                  `This cannot be saved yet: line ${problems[0]?.line ?? 1}: ${problems[0]?.message ?? ""}`}
-              </span>
-            ) : impact ? (
-              <Sentence text={impact.sentence} />
-            ) : (
-              "Working out what this changes…"
-            )}
-          </Say>
+          />
         ) : (
           <Say tone="quiet" actions={before}>
             <Met reading={reading} overview={overview} />

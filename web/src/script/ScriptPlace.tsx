@@ -1,17 +1,17 @@
-import Button from "@mui/material/Button";
-import { Suspense, useCallback, useDeferredValue, useMemo } from "react";
+import { useCallback, useDeferredValue, useMemo } from "react";
 import { useParams } from "react-router";
 import type { Entry, Overview } from "../api/client";
 import { useCallers, useOverview, useReference } from "../api/queries";
 import { CallChip } from "../block/CallChip";
 import { Conflict } from "../block/Conflict";
-import { Editor } from "../block/Editor";
-import { Say, Sentence } from "../shared/Say";
 import { tell, tellSaved } from "../shared/notices";
-import { effectStates, type State } from "../shared/states";
+import { type State } from "../shared/states";
 import { useProposal, useSaveKey, useText } from "../shared/useEdit";
-import { useWallSubject, type WallSubject } from "../wall/subject";
+import { useWallSubject, useWould, type WallSubject } from "../wall/subject";
 import { TryOut } from "./TryOut";
+import { EditBar, IdleBar } from "../shared/EditBar";
+import { ProblemList } from "../shared/ProblemList";
+import { SourceBox } from "../block/SourceBox";
 
 /** The Script place: a scripted shortcode's source beside a panel to try it out. */
 export function ScriptPlace() {
@@ -44,14 +44,7 @@ function Sheet({
   const callers = useCallers(name);
   const impact = edit.proposal?.impact;
   const problems = edit.proposal?.problems ?? [];
-  const subject = useMemo<WallSubject>(() => {
-    if (impact && edit.proposal)
-      return {
-        question: "would",
-        about: "What would this edit change?",
-        states: effectStates(impact.effects),
-        against: edit.proposal.id,
-      };
+  const idle = useMemo<WallSubject>(() => {
     const on = new Set(callers.data);
     return {
       question: "stands",
@@ -59,7 +52,8 @@ function Sheet({
       states: overview.pages.map((p): State => (on.has(p.path) ? "linked" : "none")),
       against: "live",
     };
-  }, [impact, edit.proposal, callers.data, overview.pages, entry, name]);
+  }, [callers.data, overview.pages, entry, name]);
+  const subject = useWould(edit.proposal, idle);
   useWallSubject(subject);
   const save = useCallback(() => {
     edit.save().then(
@@ -92,37 +86,20 @@ function Sheet({
         </span>
       </div>
       {edit.dirty ? (
-        <Say
-          tone={problems.length ? "bad" : "would"}
-          actions={
-            <>
-              <Button variant="outlined" color="secondary" onClick={text.drop}>
-                Discard
-              </Button>
-              <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">
-                Save to draft
-              </Button>
-            </>
-          }
-        >
-          {problems[0] ? (
-            <span className="bad-text">
-              This cannot be saved yet: line {problems[0].line}: {problems[0].message}
-            </span>
-          ) : edit.failed ? (
-            <span className="bad-text">{edit.failed}</span>
-          ) : impact ? (
-            <Sentence text={impact.sentence} />
-          ) : (
-            "Working out what this changes…"
-          )}
-        </Say>
+        <EditBar
+          impact={impact}
+          problems={problems}
+          failed={edit.failed}
+          drop={text.drop}
+          savable={savable}
+          save={save}
+        />
       ) : (
-        <Say tone="quiet">
-          <span className="soft">
-            {entry?.about || "Edit the script, and the wall shows which pages that would change."}
-          </span>
-        </Say>
+        <IdleBar
+          words={
+            entry?.about || "Edit the script, and the wall shows which pages that would change."
+          }
+        />
       )}
       {text.stale ? (
         <Conflict
@@ -139,32 +116,8 @@ function Sheet({
               <b>{path}</b>
               <span className="right">{text.dirty ? "unsaved" : ""}</span>
             </div>
-            <div className="code-box">
-              <Suspense fallback={<p className="empty">Opening the editor…</p>}>
-                {text.loaded && (
-                  <Editor
-                    key={path}
-                    path={path}
-                    text={text.text}
-                    change={text.set}
-                    problems={problems}
-                    label={`Source of ${path}`}
-                  />
-                )}
-              </Suspense>
-            </div>
-            {problems.length > 0 && (
-              <ul className="problems" aria-label="Problems">
-                {problems.map((p) => (
-                  <li key={`${p.path}${p.line}${p.column}${p.code}`}>
-                    <b>
-                      {p.path}:{p.line}:{p.column}
-                    </b>{" "}
-                    {p.message}
-                  </li>
-                ))}
-              </ul>
-            )}
+            <SourceBox path={path} doc={text} problems={problems} />
+            <ProblemList problems={problems} />
           </div>
           {text.loaded && (
             <TryOut

@@ -1,5 +1,6 @@
 import { createContext, use, useLayoutEffect, useMemo, useState, type ReactNode } from "react";
-import type { Question, State } from "../shared/states";
+import type { Proposal } from "../api/client";
+import { effectStates, type Question, type State } from "../shared/states";
 
 /** What the wall shows: a state for each page, in answer to a question. against
  *  names what a page is compared with when it is opened. */
@@ -31,4 +32,21 @@ export const useWall = () => use(WallContext);
 export function useWallSubject(subject: WallSubject | null) {
   const { show } = useWall();
   useLayoutEffect(() => show(subject), [show, subject]); // in the frame of what brought it about
+}
+
+/** The subject of what is being edited: what the edit would change, once that is known. idle
+ *  is what is asked otherwise; it should stay the same one while nothing of it changes. */
+export function useWould(proposal: Proposal | null, idle: WallSubject): WallSubject {
+  return useMemo(
+    () =>
+      proposal?.impact
+        ? {
+            question: "would",
+            about: "What would this edit change?",
+            states: effectStates(proposal.impact.effects),
+            against: proposal.id,
+          }
+        : idle,
+    [proposal, idle],
+  );
 }
