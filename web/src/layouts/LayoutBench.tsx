@@ -3,11 +3,12 @@ import { useCallback, useMemo, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { Layout, Overview } from "../api/client";
 import { useLayoutReading, useSite } from "../api/queries";
-import { Conflict } from "../block/Conflict";
+import { StaleText } from "../block/StaleText";
 import { InsertCall } from "../block/InsertCall";
 import { type State } from "../shared/states";
 import { Tabs } from "../shared/Tabs";
 import { useBench } from "../shared/useBench";
+import { usePut } from "../shared/usePut";
 import { usePending } from "../shared/usePending";
 import { useKeyEdits, useLayoutEdits } from "../shared/useTextEdits";
 import { useWallSubject, useWould, type WallSubject } from "../wall/subject";
@@ -18,6 +19,8 @@ import { Regions } from "./Regions";
 import { EditBar, IdleBar } from "../shared/EditBar";
 import { RenderingOn } from "../block/RenderingOn";
 import { SourceBox } from "../block/SourceBox";
+import { PickOne } from "../shared/PickOne";
+import { DeleteLayout } from "./DeleteLayout";
 
 const tabs = ["regions", "source", "fields", "begins"] as const;
 
@@ -35,7 +38,8 @@ export function LayoutBench({
   const path = layout.path;
   const site = useSite();
   const go = useNavigate();
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
+  const put = usePut();
   const tab = tabs.find((t) => t === params.get("tab")) ?? "regions";
   const { text, edit, impact, problems, proposal, save, savable } = useBench(
     path,
@@ -66,14 +70,6 @@ export function LayoutBench({
   const first =
     overview.pages[subject.states.findIndex((s) => s === "break" || s === "change")]?.path;
   const wrong = keys.wrong || regions.wrong;
-  const put = (key: string, value: string) =>
-    setParams(
-      (p) => {
-        p.set(key, value);
-        return p;
-      },
-      { replace: true },
-    );
   const insert = (call: string) => {
     const where = at >= 0 ? at : text.text.length;
     text.set(text.text.slice(0, where) + call + text.text.slice(where));
@@ -85,19 +81,12 @@ export function LayoutBench({
         <span className="soft">
           {path}, the type of {layout.pages} {layout.pages === 1 ? "page" : "pages"}
         </span>
-        <label className="new-rule" style={{ marginLeft: "auto" }}>
-          Layout{" "}
-          <select
-            value={layout.name}
-            onChange={(e) => void go(`/${site}/layouts/${e.target.value}`)}
-          >
-            {layouts.map((l) => (
-              <option key={l.name} value={l.name}>
-                {l.title}
-              </option>
-            ))}
-          </select>
-        </label>
+        <PickOne
+          label="Layout"
+          value={layout.name}
+          all={layouts}
+          choose={(name) => void go(`/${site}/layouts/${name}`)}
+        />
         <Button
           size="small"
           variant="outlined"
@@ -107,42 +96,7 @@ export function LayoutBench({
         >
           New layout
         </Button>
-        {layout.pages === 0 ? (
-          <Button
-            size="small"
-            onClick={() =>
-              pending.ask("Delete it", { operation: "delete-layout", name: layout.name })
-            }
-          >
-            Delete
-          </Button>
-        ) : (
-          <label className="new-rule">
-            Delete, its pages become{" "}
-            <select
-              value=""
-              disabled={layouts.length < 2}
-              onChange={(e) =>
-                pending.ask("Delete it", {
-                  operation: "delete-layout",
-                  name: layout.name,
-                  to: e.target.value,
-                })
-              }
-            >
-              <option value="" disabled>
-                another type…
-              </option>
-              {layouts
-                .filter((l) => l !== layout)
-                .map((l) => (
-                  <option key={l.name} value={l.name}>
-                    {l.title}
-                  </option>
-                ))}
-            </select>
-          </label>
-        )}
+        <DeleteLayout layout={layout} layouts={layouts} ask={pending.ask} />
       </div>
       {making && <NewLayout layouts={layouts} from={layout.name} close={() => setMaking(false)} />}
       {pending.bar ??
@@ -163,13 +117,7 @@ export function LayoutBench({
           />
         ))}
       {text.stale ? (
-        <Conflict
-          path={path}
-          theirs={text.saved}
-          mine={text.text}
-          keep={() => text.rebase(text.text)}
-          drop={text.drop}
-        />
+        <StaleText path={path} text={text} />
       ) : (
         <div className="halves">
           <div className="panel">

@@ -1,25 +1,24 @@
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import { useCallback, useMemo, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import type { MenuItem, MenuSummary, Overview } from "../api/client";
+import type { MenuSummary, Overview } from "../api/client";
 import { useSite } from "../api/queries";
-import { Conflict } from "../block/Conflict";
-import { useChoices } from "../fields/useChoices";
+import { StaleText } from "../block/StaleText";
 import { standing } from "../shared/states";
 import { Tabs } from "../shared/Tabs";
 import { useBench } from "../shared/useBench";
+import { usePut } from "../shared/usePut";
 import { usePending } from "../shared/usePending";
 import { useKeyEdits } from "../shared/useTextEdits";
 import { useWallSubject, useWould, type WallSubject } from "../wall/subject";
-import { EntryForm } from "./EntryForm";
-import { MenuTree } from "./MenuTree";
 import { NewMenu } from "./NewMenu";
-import { end, entry, type Entry } from "./tree";
+import { entry, type Entry } from "./tree";
 import { useEntries } from "./useEntries";
 import { EditBar, IdleBar } from "../shared/EditBar";
 import { RenderingOn } from "../block/RenderingOn";
 import { SourceBox } from "../block/SourceBox";
+import { PickOne } from "../shared/PickOne";
+import { Entries } from "./Entries";
 
 const tabs = ["entries", "source"] as const;
 
@@ -36,7 +35,8 @@ export function MenuBench({
   const path = menu.path;
   const site = useSite();
   const go = useNavigate();
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
+  const query = usePut();
   const tab = tabs.find((t) => t === params.get("tab")) ?? "entries";
   const { text, edit, impact, problems, proposal, save, savable } = useBench(
     path,
@@ -44,7 +44,6 @@ export function MenuBench({
   );
   const list = useEntries(text.text, text.set);
   const keys = useKeyEdits(path, text.text, text.set);
-  const choices = useChoices();
   const pending = usePending(useCallback(() => void go(`/${site}/menus`), [go, site]));
   const [making, setMaking] = useState(false);
   const [chosen, setChosen] = useState(-1);
@@ -65,10 +64,6 @@ export function MenuBench({
   );
   const page = pages.find((p) => p.path === params.get("page")) ?? pages[0];
   const { entries, set } = list;
-  const i = entries.findIndex((e) => e.id === chosen);
-  const one = entries[i];
-  const put = (part: Partial<MenuItem>) =>
-    set(entries.map((e) => (e.id === chosen ? { ...e, item: { ...e.item, ...part } } : e)));
   const add = (at: number, depth: number) => {
     const made: Entry = entry({}, depth);
     set([...entries.slice(0, at), made, ...entries.slice(at)]);
@@ -77,14 +72,6 @@ export function MenuBench({
   const first =
     overview.pages[subject.states.findIndex((s) => s === "break" || s === "change")]?.path;
   const wrong = list.wrong || keys.wrong;
-  const query = (key: string, value: string) =>
-    setParams(
-      (p) => {
-        p.set(key, value);
-        return p;
-      },
-      { replace: true },
-    );
   return (
     <>
       <div className="subject">
@@ -92,16 +79,12 @@ export function MenuBench({
         <span className="soft">
           {path}, shown on {menu.pages} {menu.pages === 1 ? "page" : "pages"}
         </span>
-        <label className="new-rule" style={{ marginLeft: "auto" }}>
-          Menu{" "}
-          <select value={menu.name} onChange={(e) => void go(`/${site}/menus/${e.target.value}`)}>
-            {menus.map((m) => (
-              <option key={m.name} value={m.name}>
-                {m.title}
-              </option>
-            ))}
-          </select>
-        </label>
+        <PickOne
+          label="Menu"
+          value={menu.name}
+          all={menus}
+          choose={(name) => void go(`/${site}/menus/${name}`)}
+        />
         <Button
           size="small"
           variant="outlined"
@@ -138,13 +121,7 @@ export function MenuBench({
           />
         ))}
       {text.stale ? (
-        <Conflict
-          path={path}
-          theirs={text.saved}
-          mine={text.text}
-          keep={() => text.rebase(text.text)}
-          drop={text.drop}
-        />
+        <StaleText path={path} text={text} />
       ) : (
         <div className="halves">
           <div className="panel">
@@ -171,37 +148,15 @@ export function MenuBench({
               )}
             </div>
             {tab === "entries" && (
-              <>
-                <div className="scroll">
-                  <div className="menu-title">
-                    <TextField
-                      label="Title of the menu"
-                      value={list.reading?.title ?? menu.title}
-                      onChange={(e) => keys.set(["title"], e.target.value || null)}
-                    />
-                  </div>
-                  <MenuTree entries={entries} set={set} chosen={chosen} choose={setChosen} />
-                  {entries.length === 0 && (
-                    <p className="empty">Nothing in it yet. Add an entry.</p>
-                  )}
-                </div>
-                {one && (
-                  <EntryForm
-                    key={one.id}
-                    item={one.item}
-                    choices={choices}
-                    put={put}
-                    add={(under) =>
-                      add(under ? i + 1 : end(entries, i), one.depth + (under ? 1 : 0))
-                    }
-                    drop={() => {
-                      setChosen(-1);
-                      set([...entries.slice(0, i), ...entries.slice(end(entries, i))]);
-                    }}
-                    close={() => setChosen(-1)}
-                  />
-                )}
-              </>
+              <Entries
+                title={list.reading?.title ?? menu.title}
+                setTitle={(title) => keys.set(["title"], title)}
+                entries={entries}
+                set={set}
+                chosen={chosen}
+                choose={setChosen}
+                add={add}
+              />
             )}
             {tab === "source" && <SourceBox path={path} doc={text} problems={problems} />}
           </div>

@@ -1,12 +1,9 @@
-import Button from "@mui/material/Button";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import { api, unwrap, type Operation, type Overview, type Page } from "../api/client";
 import { useExplanation, useOverview, useSite } from "../api/queries";
-import { Conflict } from "../block/Conflict";
-import { Live, type Width } from "../block/Live";
-import { LookBar } from "../shared/LookBar";
-import { previewOf, useLook } from "../shared/look";
+import { StaleText } from "../block/StaleText";
+import { useLook } from "../shared/look";
 import { tellSaved } from "../shared/notices";
 import { type State } from "../shared/states";
 import { useBench } from "../shared/useBench";
@@ -17,7 +14,7 @@ import { MovePage } from "./MovePage";
 import { PageBench } from "./PageBench";
 import { usePointing, type Range } from "./usePointing";
 import { EditBar, IdleBar } from "../shared/EditBar";
-import { WidthTabs } from "../block/WidthTabs";
+import { PageRendering } from "./PageRendering";
 
 /** The Page place: one page's make-up, text and settings beside its rendering. */
 export function PagePlace() {
@@ -39,7 +36,6 @@ export function PagePlace() {
 
 function Sheet({ page, overview }: { page: Page; overview: Overview }) {
   const doc = page.doc;
-  const [, setParams] = useSearchParams();
   const go = useNavigate();
   const site = useSite();
   const [look] = useLook();
@@ -69,15 +65,12 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
       [go, site],
     ),
   );
-  const [width, setWidth] = useState<Width>("desk");
   const [piece, setPiece] = useState<Range | null>(null);
   const [moving, setMoving] = useState(false);
   const pointing = usePointing(doc, text.text, overview);
-  const { lit, chosen, elsewhere } = pointing;
   useEffect(() => {
     called.current = pointing.rename;
   });
-  const light = useMemo(() => (lit ? { address: lit, scroll: true } : {}), [lit]);
   const story = useExplanation(page.path, look, proposal);
   const idle = useMemo<WallSubject>(
     () => ({
@@ -105,15 +98,6 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
     },
     [go, site],
   );
-  const url = previewOf(overview, page.path, proposal, look);
-  const follow = (href: string) => {
-    const to = overview.pages.find((p) => p.path === href.split("#")[0]);
-    if (to)
-      setParams((p) => {
-        p.set("doc", to.doc);
-        return p;
-      });
-  };
   return (
     <>
       <div className="subject">
@@ -138,13 +122,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
           <IdleBar words="Drag a block from the shelf into a region, or point at anything in the rendering." />
         ))}
       {text.stale ? (
-        <Conflict
-          path={doc}
-          theirs={text.saved}
-          mine={text.text}
-          keep={() => text.rebase(text.text)}
-          drop={text.drop}
-        />
+        <StaleText path={doc} text={text} />
       ) : (
         <div className="halves">
           <PageBench
@@ -162,49 +140,15 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
             look={look}
             proposal={proposal}
           />
-          <div className="panel">
-            <div className="bar">
-              <WidthTabs width={width} set={setWidth} />
-              <span className="right">
-                <LookBar />
-              </span>
-            </div>
-            <Live
-              url={url}
-              width={width}
-              title={page.title}
-              light={light}
-              follow={follow}
-              point={pointing.point}
-              own={pointing.own}
-            />
-            {chosen && !piece && (
-              <div className="elsewhere" role="status">
-                <span>
-                  Chosen: <b>{chosen.tags}</b> of this page&apos;s text.{" "}
-                  <span className="soft">Shift takes neighbours in.</span>
-                </span>
-                <Button size="small" disabled={text.dirty} onClick={() => setPiece(chosen)}>
-                  Make a block of it
-                </Button>
-                <Button size="small" onClick={() => pointing.setChosen(null)}>
-                  Close
-                </Button>
-              </div>
-            )}
-            {elsewhere && (
-              <div className="elsewhere" role="status">
-                <span>
-                  <b>{elsewhere.title}</b> <code>{elsewhere.address}</code> is not in this
-                  page&apos;s text.
-                </span>{" "}
-                <Link to={`/${site}/${elsewhere.place}/${elsewhere.block}`}>Open it</Link>
-                <Button size="small" onClick={() => pointing.setElsewhere(null)}>
-                  Close
-                </Button>
-              </div>
-            )}
-          </div>
+          <PageRendering
+            page={page}
+            overview={overview}
+            proposal={proposal}
+            pointing={pointing}
+            piece={piece}
+            setPiece={setPiece}
+            dirty={text.dirty}
+          />
         </div>
       )}
     </>

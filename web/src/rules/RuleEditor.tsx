@@ -1,9 +1,9 @@
 import Button from "@mui/material/Button";
 import { useCallback, useMemo } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { type Overview, type RuleReading, type RuleSummary } from "../api/client";
-import { useLayouts, useRuleReading, useSite } from "../api/queries";
-import { Conflict } from "../block/Conflict";
+import { type Overview, type RuleSummary } from "../api/client";
+import { useRuleReading, useSite } from "../api/queries";
+import { StaleText } from "../block/StaleText";
 import { Say } from "../shared/Say";
 import { reachStates } from "../shared/states";
 import { useBench } from "../shared/useBench";
@@ -13,9 +13,10 @@ import { useWallSubject, type WallSubject } from "../wall/subject";
 import { goFirst } from "./goFirst";
 import { RuleSentence } from "./RuleSentence";
 import { RuleValues } from "./RuleValues";
-import { TargetTree } from "./TargetTree";
 import { toggled } from "./targets";
 import { EditBar } from "../shared/EditBar";
+import { Met } from "./Met";
+import { RuleTargets } from "./RuleTargets";
 
 /** One rule, written as a sentence. The wall shows which pages it takes, which it loses
  *  and where it takes the place of something. */
@@ -128,13 +129,7 @@ export function RuleEditor({
           </Say>
         ))}
       {text.stale ? (
-        <Conflict
-          path={path}
-          theirs={text.saved}
-          mine={text.text}
-          keep={() => text.rebase(text.text)}
-          drop={text.drop}
-        />
+        <StaleText path={path} text={text} />
       ) : (
         <div className="halves">
           <div className="panel">
@@ -155,95 +150,9 @@ export function RuleEditor({
               <RuleValues rule={rule} set={set} />
             </div>
           </div>
-          <div className="panel">
-            <TargetTree
-              label="What the rule names"
-              actions={(r) => (
-                <>
-                  <button
-                    type="button"
-                    className="plain toggle"
-                    aria-pressed={on.includes(r.target)}
-                    aria-label={`On ${r.title} ${r.detail}`}
-                    onClick={() => toggleOn(r.target)}
-                  >
-                    on
-                  </button>
-                  <button
-                    type="button"
-                    className="plain toggle not"
-                    aria-pressed={except.includes(r.target)}
-                    aria-label={`Not on ${r.title} ${r.detail}`}
-                    onClick={() => toggleExcept(r.target)}
-                  >
-                    not
-                  </button>
-                </>
-              )}
-            />
-          </div>
+          <RuleTargets on={on} except={except} toggleOn={toggleOn} toggleExcept={toggleExcept} />
         </div>
       )}
     </>
-  );
-}
-
-/** Whom the rule meets: what it takes the place of, and what it loses to. */
-function Met({ reading, overview }: { reading: RuleReading | undefined; overview: Overview }) {
-  const layouts = useLayouts();
-  if (!reading) return null;
-  const count = (letters: string) =>
-    Array.from(reading.reach).filter((l) => letters.includes(l)).length;
-  const title = (block: string) => overview.blocks.find((b) => b.name === block)?.title ?? block;
-  const lacks = count("m");
-  const takes = count("td");
-  return (
-    <span>
-      {reading.rule.enabled ? "Takes" : "Switched off. It would take"} <b>{takes}</b>{" "}
-      {takes === 1 ? "page" : "pages"}
-      {reading.rule.from && ` from ${reading.rule.from} on`}
-      {reading.rule.until && ` until ${reading.rule.until}`}.
-      {reading.displaced.map((r) => (
-        <span key={r.rule}>
-          {" "}
-          On {r.pages} in place of{" "}
-          {r.rule ? (
-            <>
-              {title(r.block)} by <b>{r.rule}</b>
-            </>
-          ) : (
-            "the layout's own content"
-          )}
-          .
-        </span>
-      ))}
-      {reading.outranked.map((r) => (
-        <span key={r.rule}>
-          {" "}
-          Loses {r.pages} to <b>{r.rule}</b>,{" "}
-          {r.decides === "specificity"
-            ? "which is more specific"
-            : r.decides === "order"
-              ? "which has the higher order"
-              : "which comes first by name"}
-          .
-        </span>
-      ))}
-      {count("f") > 0 && <span> {count("f")} fill the region themselves.</span>}
-      {lacks > 0 && (
-        <span>
-          {" "}
-          {lacks} {lacks === 1 ? "lacks" : "lack"} the region {reading.rule.region}
-          {layouts.data &&
-          !layouts.data.some((l) => l.regions.some((r) => r.name === reading.rule.region))
-            ? ", as no layout has it"
-            : ""}
-          .
-        </span>
-      )}
-      {takes + count("lfmxh") === 0 && (
-        <span className="bad-text"> No page is named; choose one at the right.</span>
-      )}
-    </span>
   );
 }

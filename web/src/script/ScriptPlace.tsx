@@ -3,7 +3,7 @@ import { useParams } from "react-router";
 import type { Entry, Overview } from "../api/client";
 import { useCallers, useOverview, useReference } from "../api/queries";
 import { CallChip } from "../block/CallChip";
-import { Conflict } from "../block/Conflict";
+import { StaleText } from "../block/StaleText";
 import { tell, tellSaved } from "../shared/notices";
 import { type State } from "../shared/states";
 import { useProposal, useSaveKey, useText } from "../shared/useEdit";
@@ -102,13 +102,7 @@ function Sheet({
         />
       )}
       {text.stale ? (
-        <Conflict
-          path={path}
-          theirs={text.saved}
-          mine={text.text}
-          keep={() => text.rebase(text.text)}
-          drop={text.drop}
-        />
+        <StaleText path={path} text={text} />
       ) : (
         <div className="halves">
           <div className="panel">

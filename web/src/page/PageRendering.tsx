@@ -1,0 +1,92 @@
+import Button from "@mui/material/Button";
+import { useMemo, useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import type { Overview, Page } from "../api/client";
+import { useSite } from "../api/queries";
+import { Live, type Width } from "../block/Live";
+import { WidthTabs } from "../block/WidthTabs";
+import { LookBar } from "../shared/LookBar";
+import { previewOf, useLook } from "../shared/look";
+import type { Range, usePointing } from "./usePointing";
+
+interface Props {
+  page: Page;
+  overview: Overview;
+  proposal: string;
+  pointing: ReturnType<typeof usePointing>;
+  piece: Range | null;
+  setPiece: (piece: Range) => void;
+  /** What is chosen can only be cut out of what is saved. */
+  dirty: boolean;
+}
+
+/** The page as an edit makes it, in which one points at things, and what was pointed at. */
+export function PageRendering({
+  page,
+  overview,
+  proposal,
+  pointing,
+  piece,
+  setPiece,
+  dirty,
+}: Props) {
+  const site = useSite();
+  const [, setParams] = useSearchParams();
+  const [look] = useLook();
+  const [width, setWidth] = useState<Width>("desk");
+  const { lit, chosen, elsewhere } = pointing;
+  const light = useMemo(() => (lit ? { address: lit, scroll: true } : {}), [lit]);
+  const follow = (href: string) => {
+    const to = overview.pages.find((p) => p.path === href.split("#")[0]);
+    if (to)
+      setParams((p) => {
+        p.set("doc", to.doc);
+        return p;
+      });
+  };
+  return (
+    <div className="panel">
+      <div className="bar">
+        <WidthTabs width={width} set={setWidth} />
+        <span className="right">
+          <LookBar />
+        </span>
+      </div>
+      <Live
+        url={previewOf(overview, page.path, proposal, look)}
+        width={width}
+        title={page.title}
+        light={light}
+        follow={follow}
+        point={pointing.point}
+        own={pointing.own}
+      />
+      {chosen && !piece && (
+        <div className="elsewhere" role="status">
+          <span>
+            Chosen: <b>{chosen.tags}</b> of this page&apos;s text.{" "}
+            <span className="soft">Shift takes neighbours in.</span>
+          </span>
+          <Button size="small" disabled={dirty} onClick={() => setPiece(chosen)}>
+            Make a block of it
+          </Button>
+          <Button size="small" onClick={() => pointing.setChosen(null)}>
+            Close
+          </Button>
+        </div>
+      )}
+      {elsewhere && (
+        <div className="elsewhere" role="status">
+          <span>
+            <b>{elsewhere.title}</b> <code>{elsewhere.address}</code> is not in this page&apos;s
+            text.
+          </span>{" "}
+          <Link to={`/${site}/${elsewhere.place}/${elsewhere.block}`}>Open it</Link>
+          <Button size="small" onClick={() => pointing.setElsewhere(null)}>
+            Close
+          </Button>
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,41 @@
+import { TargetTree } from "./TargetTree";
+
+interface Props {
+  on: string[];
+  except: string[];
+  toggleOn: (target: string) => void;
+  toggleExcept: (target: string) => void;
+}
+
+/** All that a rule can name, each to be put on its list or on that of the exceptions. */
+export function RuleTargets({ on, except, toggleOn, toggleExcept }: Props) {
+  return (
+    <div className="panel">
+      <TargetTree
+        label="What the rule names"
+        actions={(r) => (
+          <>
+            <button
+              type="button"
+              className="plain toggle"
+              aria-pressed={on.includes(r.target)}
+              aria-label={`On ${r.title} ${r.detail}`}
+              onClick={() => toggleOn(r.target)}
+            >
+              on
+            </button>
+            <button
+              type="button"
+              className="plain toggle not"
+              aria-pressed={except.includes(r.target)}
+              aria-label={`Not on ${r.title} ${r.detail}`}
+              onClick={() => toggleExcept(r.target)}
+            >
+              not
+            </button>
+          </>
+        )}
+      />
+    </div>
+  );
+}
