@@ -41,3 +41,10 @@ export function placeOf(site: string, doc: string, field: string): string {
   if (doc.startsWith("pages/")) return `/${site}/pages?doc=${encodeURIComponent(doc)}&tab=source`;
   return "";
 }
+
+/** Where a cell of the table has its value from. */
+export function sayRung(rung: string, doc: string): string {
+  return rung === "none"
+    ? "nothing says it"
+    : `from ${rungWords({ rung: rung as Rung["rung"], doc, set: true, text: "", line: 0, column: 0, bad: "" })}`;
+}
