@@ -1,6 +1,7 @@
 package site
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -60,6 +61,42 @@ func TestCuttingFrontMatter(t *testing.T) {
 	}
 	_, bad := Cut([]byte("---\na: b\n"))
 	require.NotEmpty(t, bad)
+}
+
+// Places count lines as they stand, whatever ends them; a byte order mark is a character of
+// the first line and no part of a key.
+func TestPlacesInYAMLOfOtherSystems(t *testing.T) {
+	const text = "a: 1 # c\n# d\nb: |\n  x\n\n  y\nc: \"q\n  r\"\nd:\n  - e # f\n  - {g: h}\ni: plain\n  more\nj: 2\n"
+	var flat func(y *YAML) []string
+	flat = func(y *YAML) []string {
+		out := []string{fmt.Sprint(y.Kind, y.Text, y.Line, y.Col)}
+		for _, p := range y.Pairs {
+			out = append(append(out, fmt.Sprint(p.Key, p.Line, p.Col)), flat(p.Value)...)
+		}
+		for _, it := range y.Items {
+			out = append(out, flat(it)...)
+		}
+		return out
+	}
+	want, problem := ParseYAML([]byte(text), "p", 3)
+	require.Nil(t, problem)
+	got, problem := ParseYAML([]byte(strings.ReplaceAll(text, "\n", "\r\n")), "p", 3)
+	require.Nil(t, problem)
+	require.Equal(t, flat(want), flat(got))
+
+	marked, problem := ParseYAML([]byte("\ufeff"+text), "p", 3)
+	require.Nil(t, problem)
+	require.Equal(t, "a", marked.Pairs[0].Key)
+	require.Equal(t, [2]int{3, 2}, [2]int{marked.Pairs[0].Line, marked.Pairs[0].Col})
+	require.Equal(t, [2]int{3, 5}, [2]int{marked.Pairs[0].Value.Line, marked.Pairs[0].Value.Col})
+	require.Equal(t, flat(want.Pairs[1].Value), flat(marked.Pairs[1].Value))
+
+	_, problem = ParseYAML([]byte("a: 1\r\nb: \r2\n"), "p", 3)
+	require.NotNil(t, problem)
+	require.Equal(t, [2]int{4, 4}, [2]int{problem.Line, problem.Column})
+	_, problem = ParseYAML([]byte("\ufeff]"), "p", 3)
+	require.NotNil(t, problem)
+	require.Equal(t, 3, problem.Line)
 }
 
 func TestQuotedYAMLIsReadBackAsItWas(t *testing.T) {

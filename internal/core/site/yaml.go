@@ -103,6 +103,11 @@ func ParseYAML(src []byte, path string, firstLine int) (y *YAML, problem *Proble
 			fail(1, 1, "this is not readable as YAML")
 		}
 	}()
+	if i := bytes.IndexByte(src, '\r'); i >= 0 {
+		line, col := markup.Position(src, i)
+		fail(line, col, "a carriage return stands here by itself; let lines end with a line feed, or with both")
+		return
+	}
 	if line, col := tooDeep(src); line > 0 {
 		fail(line, col, "this is nested too deep")
 		return
