@@ -1,9 +1,8 @@
 import Button from "@mui/material/Button";
-import { Suspense, useCallback, useMemo, useState } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { Suspense, useCallback, useMemo, useState, type ReactNode } from "react";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 import { ApiError, type Block, type ChangeSet, type Operation, type Overview } from "../api/client";
 import { useBlock, useOverview, useRows, useSite } from "../api/queries";
-import { PlaceByRule } from "../rules/NewRule";
 import { useBuffers } from "../shared/buffers";
 import { later } from "../shared/later";
 import { Tabs } from "../shared/Tabs";
@@ -13,12 +12,12 @@ import { useProposal, useQuiet, useSaveKey, useText } from "../shared/useEdit";
 import { useWallSubject, useWould, type WallSubject } from "../wall/subject";
 import { AsList } from "./AsList";
 import { behindTag } from "./tags";
-import { CallChip } from "./CallChip";
 import { InsertCall } from "./InsertCall";
 import { Rendering } from "./Rendering";
 import { EditBar, IdleBar } from "../shared/EditBar";
 import { ProblemList } from "../shared/ProblemList";
 import { SourceBox } from "./SourceBox";
+import { BlockHead, type Tab } from "./BlockHead";
 
 const CallPanel = later(() => import("./CallPanel"), "CallPanel");
 const Conflict = later(() => import("./Conflict"), "Conflict");
@@ -30,8 +29,7 @@ const RowLists = later(() => import("./RowLists"), "RowLists");
 const ValuesTable = later(() => import("../values/ValuesTable"), "ValuesTable");
 
 const bytes = (text: string) => new TextEncoder().encode(text).length;
-const tabs = ["make", "placements", "values", "manage"] as const;
-type Tab = (typeof tabs)[number];
+const tabs: Tab[] = ["make", "placements", "values", "manage"];
 type Part = "markup" | "fields" | "style" | "behaviour";
 
 /** The Block place: a block's source and fields beside a live rendering, and its
@@ -115,38 +113,17 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
   );
   return (
     <>
-      <div className="subject">
-        <h1>{block.title}</h1>
-        <CallChip call={block.call} />
-        <span className="soft">
-          stands on {linked} {linked === 1 ? "page" : "pages"}
-        </span>
-        <PlaceByRule block={block.name} />
-        <Button
-          component={Link}
-          to={`/${site}/roll-out?block=${block.name}`}
-          variant="outlined"
-          color="secondary"
-        >
-          Put on pages
-        </Button>
-        <Tabs
-          label="Parts of the block"
-          value={tab}
-          choose={(t) =>
-            setParams((p) => {
-              p.set("tab", t);
-              return p;
-            })
-          }
-          tabs={[
-            ["make", "Make"],
-            ["placements", "Placements"],
-            ["values", "Values"],
-            ["manage", "Manage"],
-          ]}
-        />
-      </div>
+      <BlockHead
+        block={block}
+        linked={linked}
+        tab={tab}
+        choose={(t) =>
+          setParams((p) => {
+            p.set("tab", t);
+            return p;
+          })
+        }
+      />
       {edit.dirty ? (
         <EditBar
           impact={impact}
@@ -188,15 +165,15 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
             }}
           />
         ) : tab === "placements" ? (
-          <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
+          <Alone>
             <Placements block={block.name} look={look} done={tellSaved} />
-          </div>
+          </Alone>
         ) : tab === "values" ? (
-          <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
+          <Alone>
             <ValuesTable block={block.name} idle={subject} />
-          </div>
+          </Alone>
         ) : tab === "manage" ? (
-          <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
+          <Alone>
             <Manage
               block={block}
               linked={linked}
@@ -205,7 +182,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
               done={managed}
               changed={tellSaved}
             />
-          </div>
+          </Alone>
         ) : (
           <Make
             block={block}
@@ -219,6 +196,15 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
         )}
       </Suspense>
     </>
+  );
+}
+
+/** A panel that takes the whole place. */
+function Alone({ children }: { children: ReactNode }) {
+  return (
+    <div className="panel" style={{ margin: "10px 16px 12px", flex: 1 }}>
+      {children}
+    </div>
   );
 }
 

@@ -5,56 +5,8 @@ import type { Operated, Placement } from "../api/client";
 import { usePlacements } from "../api/queries";
 import { waits } from "../shared/pendingSteps";
 import { Sentence } from "../shared/Say";
-import type { State } from "../shared/states";
 import { useOperation } from "../shared/useOperation";
-import { Sign } from "../wall/Sign";
-
-function stateOf(p: Placement): State {
-  if (p.kind === "copy") return "copy";
-  if (p.kind === "hidden") return "hidden";
-  return p.own.length > 0 ? "own" : "linked";
-}
-
-const words: Partial<Record<State, string>> = {
-  linked: "linked",
-  own: "linked, own values",
-  copy: "one-off copy",
-  hidden: "taken off this page",
-};
-
-function how(via: string): string {
-  const [folder, name] = via.split("/", 2);
-  const base = (name ?? "").replace(/\.\w+$/, "");
-  switch (folder) {
-    case "rules":
-      return `rule ${base}`;
-    case "layouts":
-      return `layout ${base}`;
-    case "blocks":
-      return `inside ${base}`;
-    case "menus":
-      return `menu ${base}`;
-    default:
-      return "this page's text";
-  }
-}
-
-/** Who alone sees a placement, and when; "" where everyone does. */
-function seenBy(p: Placement): string {
-  const days = [p.from && `from ${p.from}`, p.until && `until ${p.until}`]
-    .filter(Boolean)
-    .join(" ");
-  return [
-    p.audience === "signed-in"
-      ? "only signed in"
-      : p.audience === "signed-out"
-        ? "only signed out"
-        : "",
-    days,
-  ]
-    .filter(Boolean)
-    .join(", ");
-}
+import { how, PlacementRow, seenBy } from "./PlacementRow";
 
 /** Every spot where a block stands, with detaching and linking again; what that
  *  means is said before it is done. */
@@ -181,64 +133,13 @@ function Table({
               const open = asked?.key === key;
               return (
                 <Fragment key={key}>
-                  <tr
-                    className={open ? "open" : ""}
-                    aria-rowindex={v.index + 2}
-                    data-page={p.page}
-                    data-address={p.address}
-                  >
-                    <td className="tight">
-                      <button
-                        type="button"
-                        className="plain"
-                        onClick={() => look(p.page)}
-                        title={p.address}
-                      >
-                        <b>{p.title}</b> <span className="soft">{p.page}</span>
-                      </button>
-                    </td>
-                    <td>{p.region}</td>
-                    <td className="tight">
-                      {how(p.via)}
-                      {seenBy(p) && <span className="soft">, {seenBy(p)}</span>}
-                    </td>
-                    <td>
-                      <span
-                        style={{
-                          display: "inline-flex",
-                          gap: 6,
-                          alignItems: "center",
-                          whiteSpace: "nowrap",
-                        }}
-                      >
-                        <Sign state={stateOf(p)} /> {words[stateOf(p)]}
-                      </span>
-                    </td>
-                    <td
-                      className="soft tight"
-                      title={p.own.map((o) => `${o.field}: ${o.text}`).join("\n")}
-                    >
-                      {p.own.map((o) => `${o.field}: ${o.text}`).join(", ")}
-                    </td>
-                    <td style={{ textAlign: "right" }}>
-                      {p.kind === "linked" && (
-                        <Button
-                          onClick={() => turn(p, "detach")}
-                          aria-label={`Detach on ${p.title}`}
-                        >
-                          Detach
-                        </Button>
-                      )}
-                      {p.kind === "copy" && (
-                        <Button
-                          onClick={() => turn(p, "link")}
-                          aria-label={`Link again on ${p.title}`}
-                        >
-                          Link again
-                        </Button>
-                      )}
-                    </td>
-                  </tr>
+                  <PlacementRow
+                    placement={p}
+                    index={v.index}
+                    open={open}
+                    look={look}
+                    turn={(operation) => turn(p, operation)}
+                  />
                   {open && (
                     <tr>
                       <td colSpan={6} className="step">

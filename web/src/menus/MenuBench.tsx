@@ -22,16 +22,14 @@ import { Entries } from "./Entries";
 
 const tabs = ["entries", "source"] as const;
 
-/** One menu: its entries as a tree, or its source, beside a page that shows it. */
-export function MenuBench({
-  menu,
-  menus,
-  overview,
-}: {
+interface Props {
   menu: MenuSummary;
   menus: MenuSummary[];
   overview: Overview;
-}) {
+}
+
+/** One menu: its entries as a tree, or its source, beside a page that shows it. */
+export function MenuBench({ menu, menus, overview }: Props) {
   const path = menu.path;
   const site = useSite();
   const go = useNavigate();

@@ -1,9 +1,8 @@
 import Button from "@mui/material/Button";
-import { Suspense, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Explanation, Finding, Operation, Overview, Page, PagePart } from "../api/client";
 import { CallPanel } from "../block/CallPanel";
-import { Editor } from "../block/Editor";
 import { InsertCall } from "../block/InsertCall";
 import { characters } from "../block/characters";
 import type { Look } from "../shared/look";
@@ -17,6 +16,8 @@ import { PageTree } from "./PageTree";
 import { SendPart } from "./SendPart";
 import { Settings } from "./Settings";
 import type { Range, usePointing } from "./usePointing";
+import { SourceBox } from "../block/SourceBox";
+import { usePut } from "../shared/usePut";
 
 const bytes = (text: string) => new TextEncoder().encode(text).length;
 const tabs = ["makeup", "source", "settings", "pages"] as const;
@@ -55,7 +56,8 @@ export function PageBench({
   proposal,
 }: Props) {
   const doc = page.doc;
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
+  const put = usePut();
   const tab = tabs.find((t) => t === params.get("tab")) ?? "makeup";
   const { at, setAt, lit, setLit, placed, setPlaced } = pointing;
   const [anchor, setAnchor] = useState(-1);
@@ -73,29 +75,7 @@ export function PageBench({
     text.set(text.text.slice(0, where) + call + text.text.slice(where));
     setAt(where + 3);
   };
-  const doing = useMemo<Doing>(
-    () => ({
-      settled: !text.dirty,
-      edit: (what) => {
-        setAt(-1);
-        edit(what);
-      },
-      light: (address, title) => {
-        setAt(-1);
-        setLit(address);
-        setPlaced(address && title ? { address, title, found: address } : null);
-      },
-      values: (part) => {
-        setPlaced(null);
-        setLit(part.address);
-        setAt(part.copy ? -1 : characters(text.text, part.from) + 2);
-      },
-      send: setSending,
-      detach: (address) => ask("Detach it here", { operation: "detach", doc, address }),
-      link: (address) => ask("Link it again", { operation: "link", doc, address }),
-    }),
-    [setAt, setLit, setPlaced, edit, text.text, text.dirty, ask, doc],
-  );
+  const doing = useDoing({ doc, text, pointing, edit, send: setSending, ask });
   return (
     <div className="panel">
       <div className="bar">
@@ -103,15 +83,7 @@ export function PageBench({
           label="What of the page"
           className=""
           value={tab}
-          choose={(t) =>
-            setParams(
-              (p) => {
-                p.set("tab", t);
-                return p;
-              },
-              { replace: true },
-            )
-          }
+          choose={(t) => put("tab", t)}
           tabs={[
             ["makeup", "Make-up"],
             ["source", "Source"],
@@ -134,23 +106,15 @@ export function PageBench({
       )}
       {tab === "makeup" && story && <MakeUp story={story} lit={lit} doing={doing} ask={ask} />}
       {tab === "source" && (
-        <div className="code-box">
-          <Suspense fallback={<p className="empty">Opening the editor…</p>}>
-            {text.loaded && (
-              <Editor
-                path={doc}
-                text={text.text}
-                change={text.set}
-                problems={problems}
-                label={`Source of ${doc}`}
-                cursor={(head, from) => {
-                  setAt(head);
-                  setAnchor(from);
-                }}
-              />
-            )}
-          </Suspense>
-        </div>
+        <SourceBox
+          path={doc}
+          doc={text}
+          problems={problems}
+          cursor={(head, from) => {
+            setAt(head);
+            setAnchor(from);
+          }}
+        />
       )}
       {tab === "settings" && story && (
         <Settings
@@ -207,5 +171,44 @@ export function PageBench({
         />
       )}
     </div>
+  );
+}
+
+/** What can be done with the parts of a page's outline. */
+function useDoing({
+  doc,
+  text,
+  pointing,
+  edit,
+  send,
+  ask,
+}: Pick<Props, "text" | "pointing" | "ask"> & {
+  doc: string;
+  edit: ReturnType<typeof usePageEdits>["edit"];
+  send: (part: PagePart) => void;
+}): Doing {
+  const { setAt, setLit, setPlaced } = pointing;
+  return useMemo<Doing>(
+    () => ({
+      settled: !text.dirty,
+      edit: (what) => {
+        setAt(-1);
+        edit(what);
+      },
+      light: (address, title) => {
+        setAt(-1);
+        setLit(address);
+        setPlaced(address && title ? { address, title, found: address } : null);
+      },
+      values: (part) => {
+        setPlaced(null);
+        setLit(part.address);
+        setAt(part.copy ? -1 : characters(text.text, part.from) + 2);
+      },
+      send,
+      detach: (address) => ask("Detach it here", { operation: "detach", doc, address }),
+      link: (address) => ask("Link it again", { operation: "link", doc, address }),
+    }),
+    [setAt, setLit, setPlaced, edit, send, text.text, text.dirty, ask, doc],
   );
 }

@@ -1,21 +1,19 @@
-import Button from "@mui/material/Button";
-import Checkbox from "@mui/material/Checkbox";
-import FormControlLabel from "@mui/material/FormControlLabel";
 import { useCallback, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Operation, Overview } from "../api/client";
 import { useLayouts, useOverview, useReference, useRules } from "../api/queries";
 import { bare } from "../block/InsertCall";
 import { likelyRegion } from "../rules/NewRule";
-import { TargetTree } from "../rules/TargetTree";
-import { Say, Sentence } from "../shared/Say";
+import { Say } from "../shared/Say";
 import { Tabs } from "../shared/Tabs";
 import { tellSaved } from "../shared/notices";
 import { useLiveOperation } from "../shared/useOperation";
 import { useWallSubject, type WallSubject } from "../wall/subject";
-import { docsOf, rolledStates, tally, withOrWithout } from "./chosen";
+import { docsOf, rolledStates, withOrWithout } from "./chosen";
 import { RolledList } from "./RolledList";
-import { WhatCalls } from "./WhatCalls";
+import { PagesToChoose } from "./PagesToChoose";
+import { RollBar } from "./RollBar";
+import { RollWhat, type Way } from "./RollWhat";
 
 /** The place where a block is put on many pages at once, or taken off them. */
 export function RollOutPlace() {
@@ -48,8 +46,6 @@ export function RollOutPlace() {
     />
   );
 }
-
-type Way = "put" | "take";
 
 function RollOut({
   overview,
@@ -106,7 +102,6 @@ function RollOut({
   }, []);
   const live = useLiveOperation(operation, done);
   const rolled = live.operated?.rolled;
-  const problem = live.error || live.operated?.proposal.problems[0]?.message;
   const pick = useCallback(
     (path: string) =>
       setChosen((c) => withOrWithout(c, docsOf(`page:${path}`, overview.pages, overview.home))),
@@ -123,9 +118,6 @@ function RollOut({
     [overview.pages, chosen, rolled, live.operated, pick],
   );
   useWallSubject(subject);
-  const [, setParams] = useSearchParams();
-  const first = rolled?.find((r) => r.outcome === "added" || r.outcome === "removed")?.page;
-  const change = live.operated?.change_set.changes.length ?? 0;
   return (
     <>
       <div className="subject">
@@ -149,162 +141,31 @@ function RollOut({
           </span>
         </Say>
       ) : (
-        <Say
-          tone={problem ? "bad" : "would"}
-          actions={
-            <>
-              {first && (
-                <Button
-                  variant="outlined"
-                  color="secondary"
-                  onClick={() =>
-                    setParams((p) => {
-                      p.set("peek", first);
-                      return p;
-                    })
-                  }
-                >
-                  Look at them
-                </Button>
-              )}
-              <Button variant="outlined" color="secondary" onClick={() => setChosen(new Set())}>
-                Choose none
-              </Button>
-              <Button
-                variant="contained"
-                disabled={!live.savable || change === 0 || live.error !== ""}
-                onClick={live.carryOut}
-              >
-                {way === "put" ? "Put it there" : "Take it off"}
-              </Button>
-            </>
-          }
-        >
-          {problem ? (
-            <span className="bad-text">{problem}</span>
-          ) : rolled ? (
-            <>
-              {tally(rolled, way === "put" ? "get" : "lose")}{" "}
-              {live.operated?.proposal.impact && change > 0 && (
-                <Sentence text={live.operated.proposal.impact.sentence} />
-              )}
-            </>
-          ) : (
-            "Working out what happens to each page…"
-          )}
-        </Say>
+        <RollBar way={way} live={live} none={() => setChosen(new Set())} />
       )}
       <div className="halves">
         <div className="panel">
-          <div className="roll-what">
-            {way === "put" ? (
-              <WhatCalls calls={calls} change={setCalls} />
-            ) : (
-              <label>
-                Take off{" "}
-                <select value={block} onChange={(e) => setBlock(e.target.value)}>
-                  <option value="" disabled>
-                    a block…
-                  </option>
-                  {overview.blocks.map((b) => (
-                    <option key={b.name} value={b.name}>
-                      {b.title}
-                    </option>
-                  ))}
-                </select>
-              </label>
-            )}
-            <div className="roll-where" role="group" aria-label="Region">
-              <span className="soft">{way === "put" ? "into" : "from"}</span>
-              {way === "take" && (
-                <button
-                  type="button"
-                  className="plain toggle"
-                  aria-pressed={region === ""}
-                  onClick={() => setRegion("")}
-                >
-                  any region
-                </button>
-              )}
-              {regions.map((r) => (
-                <button
-                  key={r}
-                  type="button"
-                  className="plain toggle"
-                  aria-pressed={region === r}
-                  onClick={() => setRegion(r)}
-                >
-                  {r}
-                </button>
-              ))}
-              {way === "put" && (
-                <span className="roll-where">
-                  <span className="soft">at its</span>
-                  {[true, false].map((s) => (
-                    <button
-                      key={String(s)}
-                      type="button"
-                      className="plain toggle"
-                      aria-pressed={atStart === s}
-                      onClick={() => setAtStart(s)}
-                    >
-                      {s ? "start" : "end"}
-                    </button>
-                  ))}
-                </span>
-              )}
-            </div>
-            {way === "put" &&
-              types.map((t) => (
-                <FormControlLabel
-                  key={t.name}
-                  sx={{ marginLeft: "-6px" }}
-                  control={
-                    <Checkbox
-                      size="small"
-                      checked={begins.includes(t.name)}
-                      onChange={(e) =>
-                        setFuture((f) =>
-                          e.target.checked
-                            ? [...(f ?? []), t.name]
-                            : (f ?? []).filter((n) => n !== t.name),
-                        )
-                      }
-                    />
-                  }
-                  label={`New pages of the type ${t.title} begin with it too`}
-                />
-              ))}
-          </div>
+          <RollWhat
+            way={way}
+            overview={overview}
+            regions={regions}
+            calls={calls}
+            setCalls={setCalls}
+            block={block}
+            setBlock={setBlock}
+            region={region}
+            setRegion={setRegion}
+            atStart={atStart}
+            setAtStart={setAtStart}
+            types={types}
+            begins={begins}
+            begin={(type, on) =>
+              setFuture((f) => (on ? [...(f ?? []), type] : (f ?? []).filter((n) => n !== type)))
+            }
+          />
           <RolledList rolled={rolled ?? []} overview={overview} />
         </div>
-        <div className="panel">
-          <TargetTree
-            label="Pages"
-            actions={(r) => {
-              const docs = docsOf(r.target, all, overview.home);
-              const n = docs.filter((d) => chosen.has(d)).length;
-              return (
-                <>
-                  {n > 0 && n < docs.length && (
-                    <span className="soft">
-                      {n} of {docs.length}
-                    </span>
-                  )}
-                  <button
-                    type="button"
-                    className="plain toggle"
-                    aria-pressed={docs.length > 0 && n === docs.length}
-                    aria-label={`Choose ${r.title} ${r.detail}`}
-                    onClick={() => setChosen(withOrWithout(chosen, docs))}
-                  >
-                    choose
-                  </button>
-                </>
-              );
-            }}
-          />
-        </div>
+        <PagesToChoose pages={all} home={overview.home} chosen={chosen} set={setChosen} />
       </div>
     </>
   );

@@ -2,7 +2,7 @@ import { useMemo } from "react";
 import type { Overview, RuleSummary } from "../api/client";
 import { useLayouts } from "../api/queries";
 import type { KeyValue } from "../shared/useTextEdits";
-import { targetWords } from "./targets";
+import { RulePages } from "./RulePages";
 
 interface Props {
   rule: RuleSummary;
@@ -56,73 +56,13 @@ export function RuleSentence({ rule, set, setAll, overview, toggleOn, toggleExce
           ))}
         </select>
       </p>
-      <p>
-        of{" "}
-        {rule.on.map((t) => (
-          <Chip
-            key={t}
-            words={targetWords(t, layouts.data)}
-            drop={() => toggleOn(t)}
-            last={rule.on.length === 1}
-          />
-        ))}{" "}
-        {!rule.on.includes("all") && (
-          <button type="button" className="plain word" onClick={() => toggleOn("all")}>
-            all pages
-          </button>
-        )}
-        {!rule.on.includes("home") && (
-          <button type="button" className="plain word" onClick={() => toggleOn("home")}>
-            the home page
-          </button>
-        )}
-      </p>
-      <p>
-        {rule.except.length > 0 && (
-          <>
-            but not of{" "}
-            {rule.except.map((t) => (
-              <Chip key={t} words={targetWords(t, layouts.data)} drop={() => toggleExcept(t)} />
-            ))}{" "}
-          </>
-        )}
-        {!rule.except.includes("home") && !rule.on.includes("home") && (
-          <button type="button" className="plain word" onClick={() => toggleExcept("home")}>
-            but not of the home page
-          </button>
-        )}
-        {onlyHome(rule) && (
-          <button
-            type="button"
-            className="plain word"
-            onClick={() =>
-              setAll([
-                { keys: ["on"], value: ["all"] },
-                { keys: ["except"], value: [...rule.except, "home"] },
-              ])
-            }
-          >
-            rather of all but the home page
-          </button>
-        )}
-        {notHome(rule) && (
-          <button
-            type="button"
-            className="plain word"
-            onClick={() =>
-              setAll([
-                { keys: ["on"], value: ["home"] },
-                {
-                  keys: ["except"],
-                  value: rule.except.length > 1 ? rule.except.filter((t) => t !== "home") : null,
-                },
-              ])
-            }
-          >
-            rather of the home page only
-          </button>
-        )}
-      </p>
+      <RulePages
+        rule={rule}
+        layouts={layouts.data}
+        setAll={setAll}
+        toggleOn={toggleOn}
+        toggleExcept={toggleExcept}
+      />
       <p>
         {stacked && (
           <>
@@ -175,19 +115,3 @@ export function RuleSentence({ rule, set, setAll, overview, toggleOn, toggleExce
     </div>
   );
 }
-
-function Chip({ words, drop, last = false }: { words: string; drop: () => void; last?: boolean }) {
-  return (
-    <span className="target-chip">
-      {words}
-      {!last && (
-        <button type="button" className="plain" aria-label={`Leave out ${words}`} onClick={drop}>
-          ×
-        </button>
-      )}
-    </span>
-  );
-}
-
-const onlyHome = (rule: RuleSummary) => rule.on.length === 1 && rule.on[0] === "home";
-const notHome = (rule: RuleSummary) => rule.on.includes("all") && rule.except.includes("home");

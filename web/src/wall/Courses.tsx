@@ -4,6 +4,7 @@ import { useScheme } from "../shared/scheme";
 import { wordFor, type Question, type State } from "../shared/states";
 import { lay, stepFrom, type Masonry } from "./masonry";
 import { drawBrick, inkOn, readPaint } from "./draw";
+import { CourseNames } from "./CourseNames";
 
 interface Props {
   pages: Page[];
@@ -113,6 +114,10 @@ export function Courses({ pages, states, only, question, current, open }: Props)
       (b) => x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + masonry.brickHeight,
     );
   };
+  const fold = (name: string) =>
+    setFolded((f) =>
+      f.has(name) ? new Set([...f].filter((n) => n !== name)) : new Set([...f, name]),
+    );
   const named = masonry?.bricks[pointed];
   const namedPage = named && pages[named.page];
 
@@ -139,25 +144,7 @@ export function Courses({ pages, states, only, question, current, open }: Props)
               }
             }}
           />
-          {masonry.courses.map((c) => (
-            <button
-              type="button"
-              key={c.name}
-              className="plain course-name"
-              style={{ top: c.y }}
-              aria-expanded={!c.folded}
-              onClick={() =>
-                setFolded((f) =>
-                  f.has(c.name)
-                    ? new Set([...f].filter((n) => n !== c.name))
-                    : new Set([...f, c.name]),
-                )
-              }
-            >
-              {c.folded ? "+ " : ""}
-              {c.name} {c.count > 1 || c.folded ? c.count : ""}
-            </button>
-          ))}
+          <CourseNames courses={masonry.courses} fold={fold} />
           {brick && page && (
             <button
               ref={button}

@@ -1,0 +1,103 @@
+import Button from "@mui/material/Button";
+import type { Placement } from "../api/client";
+import type { State } from "../shared/states";
+import { Sign } from "../wall/Sign";
+
+function stateOf(p: Placement): State {
+  if (p.kind === "copy") return "copy";
+  if (p.kind === "hidden") return "hidden";
+  return p.own.length > 0 ? "own" : "linked";
+}
+
+const words: Partial<Record<State, string>> = {
+  linked: "linked",
+  own: "linked, own values",
+  copy: "one-off copy",
+  hidden: "taken off this page",
+};
+
+/** What brought a placement where it stands, in words. */
+export function how(via: string): string {
+  const [folder, name] = via.split("/", 2);
+  const base = (name ?? "").replace(/\.\w+$/, "");
+  switch (folder) {
+    case "rules":
+      return `rule ${base}`;
+    case "layouts":
+      return `layout ${base}`;
+    case "blocks":
+      return `inside ${base}`;
+    case "menus":
+      return `menu ${base}`;
+    default:
+      return "this page's text";
+  }
+}
+
+/** Who alone sees a placement, and when; "" where everyone does. */
+export function seenBy(p: Placement): string {
+  const days = [p.from && `from ${p.from}`, p.until && `until ${p.until}`]
+    .filter(Boolean)
+    .join(" ");
+  const who =
+    p.audience === "signed-in"
+      ? "only signed in"
+      : p.audience === "signed-out"
+        ? "only signed out"
+        : "";
+  return [who, days].filter(Boolean).join(", ");
+}
+
+interface Props {
+  placement: Placement;
+  index: number;
+  open: boolean;
+  look: (page: string) => void;
+  turn: (operation: "detach" | "link") => void;
+}
+
+/** One spot where a block stands. */
+export function PlacementRow({ placement: p, index, open, look, turn }: Props) {
+  const own = p.own.map((o) => `${o.field}: ${o.text}`);
+  return (
+    <tr
+      className={open ? "open" : ""}
+      aria-rowindex={index + 2}
+      data-page={p.page}
+      data-address={p.address}
+    >
+      <td className="tight">
+        <button type="button" className="plain" onClick={() => look(p.page)} title={p.address}>
+          <b>{p.title}</b> <span className="soft">{p.page}</span>
+        </button>
+      </td>
+      <td>{p.region}</td>
+      <td className="tight">
+        {how(p.via)}
+        {seenBy(p) && <span className="soft">, {seenBy(p)}</span>}
+      </td>
+      <td>
+        <span
+          style={{ display: "inline-flex", gap: 6, alignItems: "center", whiteSpace: "nowrap" }}
+        >
+          <Sign state={stateOf(p)} /> {words[stateOf(p)]}
+        </span>
+      </td>
+      <td className="soft tight" title={own.join("\n")}>
+        {own.join(", ")}
+      </td>
+      <td style={{ textAlign: "right" }}>
+        {p.kind === "linked" && (
+          <Button onClick={() => turn("detach")} aria-label={`Detach on ${p.title}`}>
+            Detach
+          </Button>
+        )}
+        {p.kind === "copy" && (
+          <Button onClick={() => turn("link")} aria-label={`Link again on ${p.title}`}>
+            Link again
+          </Button>
+        )}
+      </td>
+    </tr>
+  );
+}

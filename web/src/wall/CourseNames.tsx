@@ -1,0 +1,23 @@
+import type { Masonry } from "./masonry";
+
+interface Props {
+  courses: Masonry["courses"];
+  fold: (name: string) => void;
+}
+
+/** The names of the courses, by which each is folded up. */
+export function CourseNames({ courses, fold }: Props) {
+  return courses.map((c) => (
+    <button
+      type="button"
+      key={c.name}
+      className="plain course-name"
+      style={{ top: c.y }}
+      aria-expanded={!c.folded}
+      onClick={() => fold(c.name)}
+    >
+      {c.folded ? "+ " : ""}
+      {c.name} {c.count > 1 || c.folded ? c.count : ""}
+    </button>
+  ));
+}
