@@ -5,13 +5,10 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
-	"path"
 	"path/filepath"
-	"slices"
 	"strings"
 	"time"
 
-	"github.com/cespare/xxhash/v2"
 	"github.com/gofrs/flock"
 
 	"brickshelf/internal/core/site"
@@ -108,122 +105,6 @@ func open(dir string) (target, error) {
 func (t target) file(p string) string { return filepath.Join(string(t), filepath.FromSlash(p)) }
 
 func (t target) state(name string) string { return filepath.Join(string(t), State, name) }
-
-// changes are what an update does. Those of drop that stand in clear have to go before
-// anything is written: a file where a folder is to be, or the other way round.
-type changes struct{ write, clear, drop, aside []string }
-
-// plan finds what differs from what was published, and refuses what would touch files
-// that are not ours.
-func (t target) plan(known manifest, files site.Files) (changes, error) {
-	for p := range files {
-		if p == State || strings.HasPrefix(p, State+"/") {
-			return changes{}, fmt.Errorf("%s is the name of the folder in which publishing keeps what it must remember; give the page or file another name", p)
-		}
-	}
-	up, looked := known.compare(t, files)
-	look := func(p string) standing {
-		s, ok := looked[p]
-		if !ok {
-			s = lookAt(t.file(p))
-			looked[p] = s
-		}
-		return s
-	}
-	obstacle := &Obstacle{Dir: string(t)}
-	in := func(p, why string) {
-		if obstacle.Why == "" {
-			obstacle.Why = why
-		}
-		if !slices.Contains(obstacle.Paths, p) {
-			obstacle.Paths = append(obstacle.Paths, p)
-		}
-	}
-	goes := map[string]bool{}
-	for _, p := range up.drop {
-		goes[p] = true
-	}
-	var write []string
-	for _, p := range up.write {
-		for dir := path.Dir(p); dir != "."; dir = path.Dir(dir) {
-			switch look(dir).kind {
-			case link:
-				in(dir, "it is a link, which publishing does not follow")
-			case file:
-				if !goes[dir] {
-					in(dir, "it was not written by publishing, and the site needs a folder of that name")
-				}
-			}
-		}
-		switch s := look(p); s.kind {
-		case link:
-			in(p, "it is a link, which publishing does not replace")
-		case folderThere:
-			for _, q := range t.below(p) {
-				if !goes[q] {
-					in(q, "it was not written by publishing, and the site needs a file in the place of its folder")
-				}
-			}
-		case file:
-			e, ours := known[p]
-			if !ours || !s.is(e) {
-				b, err := os.ReadFile(t.file(p))
-				switch h := xxhash.Sum64(b); {
-				case err != nil:
-					in(p, "it cannot be read")
-				case h == xxhash.Sum64(files[p]): // as it is to be: nobody loses anything
-					known[p] = entry{h, s.size, s.time}
-					up.adopted = true
-					continue
-				case !ours:
-					in(p, "it was not written by publishing")
-				case h != e.hash:
-					up.aside = append(up.aside, p)
-				}
-			}
-		}
-		write = append(write, p)
-	}
-	if len(obstacle.Paths) > 0 {
-		slices.Sort(obstacle.Paths)
-		return changes{}, obstacle
-	}
-	out := changes{write: write, aside: up.aside}
-	for _, p := range up.drop {
-		s := look(p)
-		if s.kind != file {
-			delete(known, p) // somebody has taken it away already, or put something else there
-			up.adopted = true
-			continue
-		}
-		if e := known[p]; !s.is(e) {
-			if b, err := os.ReadFile(t.file(p)); err != nil || xxhash.Sum64(b) != e.hash {
-				out.aside = append(out.aside, p)
-			}
-		}
-		if inTheWay(p, files, write) {
-			out.clear = append(out.clear, p)
-		} else {
-			out.drop = append(out.drop, p)
-		}
-	}
-	if up.adopted && len(out.write)+len(out.clear)+len(out.drop) == 0 {
-		return out, t.writeManifest(known)
-	}
-	return out, nil
-}
-
-// inTheWay reports whether a file that goes has the name of a folder that a file to be
-// written needs, or stands below a folder that becomes a file.
-func inTheWay(p string, files site.Files, write []string) bool {
-	for dir := path.Dir(p); dir != "."; dir = path.Dir(dir) {
-		if _, there := files[dir]; there {
-			return true
-		}
-	}
-	i, _ := slices.BinarySearch(write, p+"/")
-	return i < len(write) && strings.HasPrefix(write[i], p+"/")
-}
 
 // below lists the files in a folder and its folders, by their paths in the target.
 func (t target) below(p string) []string {

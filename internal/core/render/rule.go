@@ -39,72 +39,83 @@ type Rival struct {
 // is one. Whom it meets is told for the present day, or the day on which it begins where
 // that is yet to come.
 func (s *Shelf) RuleReach(r *place.Rule) *RuleReach {
-	on := *r
-	on.Enabled, on.Audience, on.From, on.Until = true, "everyone", "", ""
-	out := &RuleReach{}
-	meet := func(list *[]Rival, rule *place.Rule, decides string) {
-		i := slices.IndexFunc(*list, func(v Rival) bool { return v.Rule == rule && v.Decides == decides })
-		if i < 0 {
-			i = len(*list)
-			*list = append(*list, Rival{Rule: rule, Decides: decides})
-		}
-		(*list)[i].Pages++
-	}
-	audience := SignedOut
+	w := &reaching{out: &RuleReach{}, on: *r, day: s.now, audience: SignedOut}
+	w.on.Enabled, w.on.Audience, w.on.From, w.on.Until = true, "everyone", "", ""
 	if r.Audience == SignedIn {
-		audience = SignedIn
+		w.audience = SignedIn
 	}
-	day := s.now
-	if from, err := time.Parse(time.DateOnly, r.From); err == nil && from.After(day) {
-		day = from
+	if from, err := time.Parse(time.DateOnly, r.From); err == nil && from.After(w.day) {
+		w.day = from
 	}
 	for _, p := range s.PagePaths() {
-		in := s.Info(p)
-		if !in.Listed {
-			continue
+		if in := s.Info(p); in.Listed {
+			w.out.Pages = append(w.out.Pages, w.page(in, s.Facts(in.Page)))
 		}
-		facts := s.Facts(in.Page)
-		rank, takes := on.Takes(facts)
-		var region *place.Region
-		if in.Layout != nil {
-			region = in.Layout.Region(on.Region)
-		}
-		letter := byte(NotNamed)
-		switch {
-		case !takes && slices.ContainsFunc(on.On, func(t place.Target) bool { return t.Takes(facts) }):
-			letter = LeftOut
-		case !takes:
-		case region == nil:
-			letter = Regionless
-		case in.Page.Hidden[region.Name+"/rule:"+on.Name]:
-			letter = TakenOff
-		case region.Mode == place.One && in.Page.Filled(region.Name):
-			letter = FilledBy
-		default:
-			letter = Takes
-			best, others := best(in, region, &on, day, audience)
-			mine := place.Candidate{Rule: &on, Rank: rank}
-			switch {
-			case region.Mode == place.Stack:
-				if others == 0 && region.Default && !in.Page.Filled(region.Name) {
-					letter = Displaces
-					meet(&out.Displaced, nil, "")
-				}
-			case best.Rule == nil && region.Default:
-				letter = Displaces
-				meet(&out.Displaced, nil, "")
-			case best.Rule == nil:
-			case place.Outranks(mine, best):
-				letter = Displaces
-				meet(&out.Displaced, best.Rule, place.Decides(mine, best))
-			default:
-				letter = LosesTo
-				meet(&out.Outranked, best.Rule, place.Decides(best, mine))
-			}
-		}
-		out.Pages = append(out.Pages, letter)
 	}
-	return out
+	return w.out
+}
+
+// reaching works out the reach of a rule, page by page.
+type reaching struct {
+	out      *RuleReach
+	on       place.Rule // as it would be, switched on
+	day      time.Time
+	audience string
+}
+
+// page is what the rule would do on a page.
+func (w *reaching) page(in *Info, facts place.Facts) byte {
+	rank, takes := w.on.Takes(facts)
+	var region *place.Region
+	if in.Layout != nil {
+		region = in.Layout.Region(w.on.Region)
+	}
+	switch {
+	case !takes && slices.ContainsFunc(w.on.On, func(t place.Target) bool { return t.Takes(facts) }):
+		return LeftOut
+	case !takes:
+		return NotNamed
+	case region == nil:
+		return Regionless
+	case in.Page.Hidden[region.Name+"/rule:"+w.on.Name]:
+		return TakenOff
+	case region.Mode == place.One && in.Page.Filled(region.Name):
+		return FilledBy
+	}
+	return w.among(in, region, rank)
+}
+
+// among holds the rule against those that stand in the region already.
+func (w *reaching) among(in *Info, region *place.Region, rank place.Specificity) byte {
+	best, others := best(in, region, &w.on, w.day, w.audience)
+	mine := place.Candidate{Rule: &w.on, Rank: rank}
+	switch {
+	case region.Mode == place.Stack:
+		if others > 0 || !region.Default || in.Page.Filled(region.Name) {
+			return Takes
+		}
+		meet(&w.out.Displaced, nil, "")
+	case best.Rule == nil && !region.Default:
+		return Takes
+	case best.Rule == nil:
+		meet(&w.out.Displaced, nil, "")
+	case !place.Outranks(mine, best):
+		meet(&w.out.Outranked, best.Rule, place.Decides(best, mine))
+		return LosesTo
+	default:
+		meet(&w.out.Displaced, best.Rule, place.Decides(mine, best))
+	}
+	return Displaces
+}
+
+// meet counts a page on which a rule is met.
+func meet(list *[]Rival, rule *place.Rule, decides string) {
+	i := slices.IndexFunc(*list, func(v Rival) bool { return v.Rule == rule && v.Decides == decides })
+	if i < 0 {
+		i = len(*list)
+		*list = append(*list, Rival{Rule: rule, Decides: decides})
+	}
+	(*list)[i].Pages++
 }
 
 // best is the rule that stands in a region of a page on a day but for one, and how many do.
