@@ -326,6 +326,12 @@ func TestFindingsFollowEditsAndDays(t *testing.T) {
 		return codes
 	}
 	require.Equal(t, []string{"missing-menu 2", "missing-page 0"}, found())
+	_, err = w.Save(site.ChangeSet{Title: "new", Changes: []site.Change{{Path: "pages/none.html", After: []byte("here")}}})
+	require.NoError(t, err)
+	require.Equal(t, []string{"missing-menu 2"}, found(), "the link on another page leads somewhere now")
+	_, err = w.Undo()
+	require.NoError(t, err)
+	require.Equal(t, []string{"missing-menu 2", "missing-page 0"}, found())
 	_, err = w.Save(site.ChangeSet{Title: "edit", Changes: []site.Change{{Path: "pages/p.html", Before: site.HashOf([]byte(page)), After: []byte("---\nlayout: l\n---\np")}}})
 	require.NoError(t, err)
 	require.Equal(t, []string{"missing-menu 2"}, found())
