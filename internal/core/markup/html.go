@@ -2,7 +2,6 @@ package markup
 
 import (
 	"bytes"
-	"html"
 	"strings"
 )
 
@@ -116,40 +115,6 @@ func (s htmlState) text() htmlState {
 	return htmlState{foreign: s.foreign, noscript: s.noscript, raw: s.raw, fault: s.fault, inside: s.inside}
 }
 
-// urlAttrs are the attributes that hold an address, or several.
-var urlAttrs = map[string]bool{
-	"action": true, "archive": true, "background": true, "cite": true, "classid": true, "codebase": true, "data": true, "formaction": true, "href": true, "icon": true,
-	"imagesrcset": true, "longdesc": true, "manifest": true, "ping": true, "poster": true, "profile": true, "src": true, "srcset": true, "usemap": true,
-}
-
-// animating are the elements of SVG that can set an address, in any of animated.
-var animating = map[string]bool{"animate": true, "set": true}
-var animated = map[string]bool{"to": true, "from": true, "by": true, "values": true}
-
-// addressed reports whether an attribute holds an address: for animations, perhaps.
-func addressed(elem, name string) bool {
-	if i := strings.LastIndexByte(name, ':'); i >= 0 {
-		name = name[i+1:] // xlink:href, under whatever prefix
-	}
-	return urlAttrs[name] || animating[elem] && animated[name]
-}
-
-// animates reports whether the attribute is one by which an animation may set an address.
-func (s *htmlState) animates() bool { return animating[s.elem] && animated[s.attr] }
-
-// parted reports whether a byte ends an address in an attribute that holds several.
-func (s *htmlState) parted(c byte) bool {
-	switch s.attr {
-	case "srcset", "imagesrcset":
-		return isSpace(c) || c == ','
-	case "ping", "archive":
-		return isSpace(c)
-	case "values":
-		return c == ';'
-	}
-	return false
-}
-
 func isSpace(c byte) bool { return c == ' ' || c == '\n' || c == '\t' || c == '\r' || c == '\f' }
 
 func lower(c byte) byte {
@@ -201,26 +166,6 @@ func (s *htmlState) skip(b []byte) int {
 		return len(b)
 	}
 	return n
-}
-
-const endOfNoscript = "</noscript"
-
-// leavesNoscript follows the end tag that a browser with scripts looks for in noscript,
-// wherever it stands. It reports true behind the byte that ends its name.
-func (s *htmlState) leavesNoscript(c byte) bool {
-	if int(s.raw) == len(endOfNoscript) {
-		s.raw = 0
-		return isSpace(c) || c == '/' || c == '>'
-	}
-	switch lower(c) {
-	case endOfNoscript[s.raw]:
-		s.raw++
-	case '<':
-		s.raw = 1
-	default:
-		s.raw = 0
-	}
-	return false
 }
 
 // step moves the state over one byte, which stands at an offset.
@@ -369,150 +314,6 @@ func (s *htmlState) beforeValue(c byte) {
 	default:
 		s.place = pUnquoted
 	}
-}
-
-// leaveValue goes back into the tag behind the value of an attribute.
-func (s *htmlState) leaveValue() {
-	s.place, s.word, s.attr, s.part, s.addr, s.dyn, s.call = pInTag, "", "", uBegin, false, false, false
-}
-
-func (s *htmlState) quoted(c byte) {
-	switch {
-	case c == '"' && s.place == pDouble || c == '\'' && s.place == pSingle:
-		s.leaveValue()
-	case !s.addr || s.part == uBad:
-	case s.parted(c):
-		s.part, s.dyn, s.call, s.word = uBegin, false, false, ""
-	case s.part == uPath && (c == '?' || c == '#'):
-		s.part = uQuery
-	case s.part <= uOpen:
-		s.address(c)
-	}
-}
-
-// maxPrefix is how much of an address is looked at that leads nowhere yet.
-const maxPrefix = 64
-
-// address reads on in an address that is not decided yet.
-func (s *htmlState) address(c byte) {
-	if c <= ' ' || len(s.word) >= maxPrefix && c != ':' && c != '/' && c != '?' && c != '#' {
-		return // blanks are taken out of addresses
-	}
-	s.word += string(c)
-	if s.inReference() {
-		return
-	}
-	prefix := strings.Map(func(r rune) rune {
-		if r <= ' ' {
-			return -1
-		}
-		return r
-	}, html.UnescapeString(s.word))
-	if prefix == "" {
-		return
-	}
-	s.part = uOpen
-	i := strings.IndexAny(prefix, `:/\?#`)
-	if i < 0 {
-		return
-	}
-	switch prefix[i] {
-	case '?', '#':
-		s.part = uQuery
-	case '/', '\\':
-		s.part = uPath
-	default:
-		switch scheme := strings.ToLower(prefix[:i]); {
-		case s.dyn:
-			s.part, s.fault = uBad, fScheme
-		case scheme == "javascript" || scheme == "data" || scheme == "vbscript":
-			s.part = uBad
-		default:
-			s.part = uPath
-		}
-	}
-	s.word = ""
-}
-
-// inReference reports whether what was read of an address ends within a character
-// reference.
-func (s *htmlState) inReference() bool {
-	i := strings.LastIndexByte(s.word, '&')
-	return i >= 0 && strings.Trim(s.word[i+1:], "#abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789") == ""
-}
-
-func (s *htmlState) comment(c byte) {
-	switch {
-	case c == '>' && (s.sub == cMaybe || s.sub == cMaybeDash):
-		s.sub, s.fault = cBody, fComment
-	case c == '>' && s.sub != cBody && s.sub != cDash:
-		*s = s.text()
-	case c == '-' && s.sub == cMaybe:
-		s.sub = cMaybeDash
-	case c == '-' && (s.sub == cStart || s.sub == cBody || s.sub == cBang):
-		s.sub = map[uint8]uint8{cStart: cStartDash, cBody: cDash, cBang: cDash}[s.sub]
-	case c == '-':
-		s.sub = cEnd
-	case c == '!' && s.sub == cEnd:
-		s.sub = cBang
-	default:
-		s.sub = cBody
-	}
-}
-
-// rawText reads the text of an element that only its own end tag ends.
-func (s *htmlState) rawText(c byte) {
-	want := "</" + s.elem
-	switch {
-	case len(s.word) < len(want) && want[len(s.word)] == lower(c):
-		s.word += string(lower(c))
-	case s.word == want && (isSpace(c) || c == '>' || c == '/'):
-		s.endTag(c)
-	case c == '<':
-		s.word = "<"
-	default:
-		s.word = ""
-	}
-}
-
-// endTag goes on behind the name of the end tag of an element whose text was read.
-func (s *htmlState) endTag(c byte) {
-	*s = htmlState{place: pTagName, word: s.elem, end: true, foreign: s.foreign, noscript: s.noscript, raw: s.raw, from: s.from, inside: s.inside}
-	s.tagEnds(c)
-}
-
-// script reads a script: within <!-- , a <script needs an end tag of its own.
-func (s *htmlState) script(c byte) {
-	w := s.word
-	switch {
-	case (c == '>' || isSpace(c) || c == '/') && w == "</script" && s.sub != sTwice:
-		s.endTag(c)
-	case (c == '>' || isSpace(c) || c == '/') && w == "</script":
-		s.sub, s.word = sEscaped, ""
-	case (c == '>' || isSpace(c) || c == '/') && w == "<script":
-		s.sub, s.word = sTwice, ""
-	case c == '>' && strings.HasSuffix(w, "--") && s.sub != sData:
-		s.sub, s.word = sData, ""
-	case c == '<':
-		s.word = "<"
-	case s.sub == sData && w+string(c) == "<!--":
-		s.sub, s.word = sEscaped, "--"
-	case c == '-' && s.sub != sData:
-		if s.word = w + "-"; !strings.HasPrefix(s.word, "--") {
-			s.word = "-"
-		} else {
-			s.word = "--"
-		}
-	case s.ahead(w + string(lower(c))):
-		s.word += string(lower(c))
-	default:
-		s.word = ""
-	}
-}
-
-// ahead reports whether what was read of a script may become something that counts.
-func (s *htmlState) ahead(w string) bool {
-	return strings.HasPrefix("</script", w) || s.sub == sData && strings.HasPrefix("<!--", w) || s.sub == sEscaped && strings.HasPrefix("<script", w)
 }
 
 // closeTag goes on behind the > of a tag.
