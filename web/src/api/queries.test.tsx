@@ -2,7 +2,8 @@
 import { draw, Events, server, type Server } from "../testing/bench";
 import { act, cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { useEvents, useOverview, useReview, useSave, useStep } from "./queries";
+import { useEvents, useSave, useStep } from "./changes";
+import { useOverview, useReview } from "./queries";
 
 const told = vi.fn();
 

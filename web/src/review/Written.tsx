@@ -1,7 +1,8 @@
 import Button from "@mui/material/Button";
 import { useMutation } from "@tanstack/react-query";
 import { api, unwrap, type Review } from "../api/client";
-import { useRefresh, useSite } from "../api/queries";
+import { useRefresh } from "../api/changes";
+import { useSite } from "../api/queries";
 import { Say } from "../shared/Say";
 import { tell } from "../shared/notices";
 

@@ -9,7 +9,8 @@ import {
   type Overview,
   type Proposal,
 } from "../api/client";
-import { useDocument, useOverview, useSave, useSite } from "../api/queries";
+import { useSave } from "../api/changes";
+import { useDocument, useOverview, useSite } from "../api/queries";
 import { useBuffers } from "./buffers";
 import type { Buffer } from "./kept";
 import { settled } from "./underWay";

@@ -7,7 +7,8 @@ import {
   type SubmitEvent,
 } from "react";
 import { api, unwrap, type Operated, type Operation } from "../api/client";
-import { useSave, useSite } from "../api/queries";
+import { useSave } from "../api/changes";
+import { useSite } from "../api/queries";
 
 interface Asked {
   key: string;
