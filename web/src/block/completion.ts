@@ -6,7 +6,7 @@ import {
 } from "@codemirror/autocomplete";
 import { hoverTooltip } from "@codemirror/view";
 import type { Entry, Field } from "../api/client";
-import type { Choices } from "../fields/FieldInput";
+import type { Choices } from "../fields/choices";
 
 export interface Known {
   entries: Entry[];

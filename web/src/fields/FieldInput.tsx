@@ -1,4 +1,3 @@
-import Autocomplete from "@mui/material/Autocomplete";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
@@ -7,12 +6,8 @@ import type { Field } from "../api/client";
 import { useOverview } from "../api/queries";
 import { LinkInput } from "./LinkInput";
 import { ListInput } from "./ListInput";
-
-export interface Choices {
-  pages: string[];
-  menus: string[];
-  assets: string[];
-}
+import type { Choices } from "./choices";
+import { Picked, type PickedProps } from "./Picked";
 
 interface Props {
   field: Field;
@@ -109,37 +104,18 @@ export function FieldInput({ field, value, change, choices, wrong = "", about = 
       return <LinkInput {...common} value={value} change={change} pages={choices.pages} />;
     case "list":
       return (
-        <ListInput field={field} value={value} change={change} choices={choices} wrong={wrong} />
+        <ListInput
+          field={field}
+          value={value}
+          change={change}
+          wrong={wrong}
+          each={(sub, text, set) => (
+            <FieldInput key={sub.name} field={sub} choices={choices} value={text} change={set} />
+          )}
+        />
       );
   }
   return <TextField {...common} value={value} onChange={(e) => change(e.target.value)} />;
-}
-
-interface PickedProps {
-  label: string;
-  error: boolean;
-  helperText: string;
-  value: string;
-  change: (value: string) => void;
-  options: string[];
-}
-
-/** A text that is chosen from what there is, or typed. */
-export function Picked({ label, error, helperText, value, change, options }: PickedProps) {
-  return (
-    <Autocomplete
-      freeSolo
-      size="small"
-      options={options.slice(0, 2000)}
-      inputValue={value}
-      value={value}
-      onInputChange={(_, v, why) => why !== "reset" && change(v)}
-      onChange={(_, v) => change(v ?? "")}
-      renderInput={(params) => (
-        <TextField {...params} label={label} error={error} helperText={helperText} />
-      )}
-    />
-  );
 }
 
 /** An image of the assets, seen beside its address. */

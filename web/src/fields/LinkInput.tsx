@@ -2,7 +2,7 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import { readLink, writeLink } from "./link";
-import { Picked } from "./FieldInput";
+import { Picked } from "./Picked";
 
 /** Where a link leads (a page, an address, #id), what it is called, and in which
  *  tab it opens. */

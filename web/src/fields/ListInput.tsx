@@ -22,7 +22,6 @@ import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import type { ReactNode } from "react";
 import type { Field } from "../api/client";
-import { FieldInput, type Choices } from "./FieldInput";
 import { readItems, textOf, valueOf } from "./list";
 
 /** A list of groups of fields: added to, taken from, and put in order by drag or by
@@ -31,14 +30,15 @@ export function ListInput({
   field,
   value,
   change,
-  choices,
   wrong,
+  each,
 }: {
   field: Field;
   value: string;
   change: (value: string) => void;
-  choices: Choices;
   wrong: string;
+  /** The editor of one field of a group. */
+  each: (field: Field, value: string, change: (value: string) => void) => ReactNode;
 }) {
   const items = readItems(value);
   const put = (next: typeof items) => change(JSON.stringify(next));
@@ -69,21 +69,15 @@ export function ListInput({
               title={`${field.label} ${i + 1}`}
               drop={() => put(items.filter((_, j) => j !== i))}
             >
-              {field.fields.map((sub) => (
-                <FieldInput
-                  key={sub.name}
-                  field={sub}
-                  choices={choices}
-                  value={textOf(item[sub.name], sub.default_text)}
-                  change={(v) =>
-                    put(
-                      items.map((old, j) =>
-                        j === i ? { ...old, [sub.name]: valueOf(sub, v) } : old,
-                      ),
-                    )
-                  }
-                />
-              ))}
+              {field.fields.map((sub) =>
+                each(sub, textOf(item[sub.name], sub.default_text), (v) =>
+                  put(
+                    items.map((old, j) =>
+                      j === i ? { ...old, [sub.name]: valueOf(sub, v) } : old,
+                    ),
+                  ),
+                ),
+              )}
             </Item>
           ))}
         </SortableContext>

@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import { useOverview, useReference } from "../api/queries";
-import type { Choices } from "./FieldInput";
+import type { Choices } from "./choices";
 
 /** What fields can be given: the site's pages, menus and files. */
 export function useChoices(): Choices {

@@ -6,7 +6,9 @@ import IconButton from "@mui/material/IconButton";
 import TextField from "@mui/material/TextField";
 import type { MenuItem } from "../api/client";
 import { InsertCall } from "../block/InsertCall";
-import { FieldInput, Picked, type Choices } from "../fields/FieldInput";
+import type { Choices } from "../fields/choices";
+import { FieldInput } from "../fields/FieldInput";
+import { Picked } from "../fields/Picked";
 
 interface Props {
   item: Omit<MenuItem, "items">;

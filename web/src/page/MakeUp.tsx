@@ -9,21 +9,11 @@ import {
 } from "@dnd-kit/core";
 import { sortableKeyboardCoordinates } from "@dnd-kit/sortable";
 import { useEffect, useMemo, useRef } from "react";
-import type { Explanation, Operation, PageEdit, PagePart, RegionStory } from "../api/client";
+import type { Explanation, Operation, PagePart, RegionStory } from "../api/client";
 import { useReference, useRules } from "../api/queries";
 import { Orphans } from "./Orphans";
 import { RegionMakeUp } from "./RegionMakeUp";
-
-/** What one can do with what stands in a region. */
-export interface Doing {
-  settled: boolean; // nothing is unsaved, so that what concerns more than the text can be done
-  edit: (what: PageEdit) => void;
-  light: (address: string, title?: string) => void; // with a title, its values too
-  values: (part: PagePart) => void;
-  send: (part: PagePart) => void;
-  detach: (address: string) => void;
-  link: (address: string) => void;
-}
+import type { Doing } from "./useDoing";
 
 /** A page's make-up: its regions and what stands in them, brought by rules, by the page
  *  itself and by its layout; put there from the shelf, moved, hidden and taken out. */

@@ -7,7 +7,7 @@ import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import { useState } from "react";
 import type { PagePart } from "../api/client";
-import type { Doing } from "./MakeUp";
+import type { Doing } from "./useDoing";
 
 /** One thing of a page's own text in the make-up: a call, a one-off copy, or text. */
 export function OwnPart({

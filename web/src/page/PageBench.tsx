@@ -1,23 +1,23 @@
 import Button from "@mui/material/Button";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Explanation, Finding, Operation, Overview, Page, PagePart } from "../api/client";
 import { CallPanel } from "../block/CallPanel";
 import { InsertCall } from "../block/InsertCall";
-import { characters } from "../block/characters";
 import type { Look } from "../shared/look";
 import { Tabs } from "../shared/Tabs";
 import type { useText } from "../shared/useEdit";
 import { useKeyEdits, usePageEdits } from "../shared/useTextEdits";
 import { ValuesPanel } from "../values/ValuesPanel";
 import { MakeBlock } from "./MakeBlock";
-import { MakeUp, type Doing } from "./MakeUp";
+import { MakeUp } from "./MakeUp";
 import { PageTree } from "./PageTree";
 import { SendPart } from "./SendPart";
 import { Settings } from "./Settings";
 import type { Range, usePointing } from "./usePointing";
 import { SourceBox } from "../block/SourceBox";
 import { usePut } from "../shared/usePut";
+import { useDoing } from "./useDoing";
 
 const bytes = (text: string) => new TextEncoder().encode(text).length;
 const tabs = ["makeup", "source", "settings", "pages"] as const;
@@ -171,44 +171,5 @@ export function PageBench({
         />
       )}
     </div>
-  );
-}
-
-/** What can be done with the parts of a page's outline. */
-function useDoing({
-  doc,
-  text,
-  pointing,
-  edit,
-  send,
-  ask,
-}: Pick<Props, "text" | "pointing" | "ask"> & {
-  doc: string;
-  edit: ReturnType<typeof usePageEdits>["edit"];
-  send: (part: PagePart) => void;
-}): Doing {
-  const { setAt, setLit, setPlaced } = pointing;
-  return useMemo<Doing>(
-    () => ({
-      settled: !text.dirty,
-      edit: (what) => {
-        setAt(-1);
-        edit(what);
-      },
-      light: (address, title) => {
-        setAt(-1);
-        setLit(address);
-        setPlaced(address && title ? { address, title, found: address } : null);
-      },
-      values: (part) => {
-        setPlaced(null);
-        setLit(part.address);
-        setAt(part.copy ? -1 : characters(text.text, part.from) + 2);
-      },
-      send,
-      detach: (address) => ask("Detach it here", { operation: "detach", doc, address }),
-      link: (address) => ask("Link it again", { operation: "link", doc, address }),
-    }),
-    [setAt, setLit, setPlaced, edit, send, text.text, text.dirty, ask, doc],
   );
 }

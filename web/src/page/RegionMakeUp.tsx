@@ -6,7 +6,7 @@ import type { Candidate, PagePart, RegionStory } from "../api/client";
 import { useReference, useSite } from "../api/queries";
 import { bare, InsertCall } from "../block/InsertCall";
 import { blockDragged } from "../shelf/drag";
-import type { Doing } from "./MakeUp";
+import type { Doing } from "./useDoing";
 import { OwnPart } from "./OwnPart";
 
 interface Props {

@@ -1,6 +1,6 @@
 import { SnackbarProvider } from "notistack";
 import { createRoot } from "react-dom/client";
-import type { Tone } from "./notices";
+import type { Tone } from "./tone";
 
 /** The stack of notices, beside the tool and not in it: it is loaded later. */
 const stack = new Promise<SnackbarProvider>((there) => {

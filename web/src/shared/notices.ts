@@ -1,5 +1,4 @@
-/** What a notice is about, where it is more than news. */
-export type Tone = "warning" | "error";
+import type { Tone } from "./tone";
 
 const load = () => import("./NoticeStack");
 

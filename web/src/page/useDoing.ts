@@ -1,0 +1,53 @@
+import { useMemo } from "react";
+import type { Operation, PageEdit, PagePart } from "../api/client";
+import { characters } from "../block/characters";
+import type { useText } from "../shared/useEdit";
+import type { usePointing } from "./usePointing";
+
+/** What one can do with what stands in a region. */
+export interface Doing {
+  settled: boolean; // nothing is unsaved, so that what concerns more than the text can be done
+  edit: (what: PageEdit) => void;
+  light: (address: string, title?: string) => void; // with a title, its values too
+  values: (part: PagePart) => void;
+  send: (part: PagePart) => void;
+  detach: (address: string) => void;
+  link: (address: string) => void;
+}
+
+interface Given {
+  doc: string;
+  text: ReturnType<typeof useText>;
+  pointing: ReturnType<typeof usePointing>;
+  edit: (what: PageEdit) => void;
+  send: (part: PagePart) => void;
+  ask: (verb: string, operation: Operation) => void;
+}
+
+/** What can be done with the parts of a page's outline. */
+export function useDoing({ doc, text, pointing, edit, send, ask }: Given): Doing {
+  const { setAt, setLit, setPlaced } = pointing;
+  return useMemo<Doing>(
+    () => ({
+      settled: !text.dirty,
+      edit: (what) => {
+        setAt(-1);
+        edit(what);
+      },
+      light: (address, title) => {
+        setAt(-1);
+        setLit(address);
+        setPlaced(address && title ? { address, title, found: address } : null);
+      },
+      values: (part) => {
+        setPlaced(null);
+        setLit(part.address);
+        setAt(part.copy ? -1 : characters(text.text, part.from) + 2);
+      },
+      send,
+      detach: (address) => ask("Detach it here", { operation: "detach", doc, address }),
+      link: (address) => ask("Link it again", { operation: "link", doc, address }),
+    }),
+    [setAt, setLit, setPlaced, edit, send, text.text, text.dirty, ask, doc],
+  );
+}
