@@ -178,13 +178,9 @@ func (o *Shelf) Around() (docs []string, resolved bool) {
 		}
 	}
 	resolved = o.resolved
-	for _, list := range [][]*place.Rule{o.base.rules, o.rules} {
-		for _, r := range list {
-			if o.tellsOfRegion(r) {
-				add(r.Path)
-				resolved = true
-			}
-		}
+	for _, r := range o.tellingOfRegions() {
+		add(r.Path)
+		resolved = true
 	}
 	if o.all {
 		for _, s := range []*Shelf{o.base, o} {
@@ -199,27 +195,37 @@ func (o *Shelf) Around() (docs []string, resolved bool) {
 	return docs, resolved
 }
 
-// tellsOfRegion reports whether an overlay's changes of pages give a rule a page with its
-// region or take one from it, or do so with a page without.
-func (o *Shelf) tellsOfRegion(r *place.Rule) bool {
-	takes := func(s *Shelf, p string) (taken, region bool) {
-		in := s.Info(p)
-		if in == nil {
-			return false, false
-		}
-		_, taken = r.Takes(s.Facts(in.Page))
-		return taken, taken && in.Layout != nil && in.Layout.Region(r.Region) != nil
-	}
+// tellingOfRegions lists the rules to which an overlay's changes of pages give a page with
+// their region, or from which they take one, or with which they do so without it.
+func (o *Shelf) tellingOfRegions() []*place.Rule {
+	var out []*place.Rule
 	for p := range o.docs {
 		if class, _, _ := site.Classify(p); class != site.PageDoc {
 			continue
 		}
-		took, had := takes(o.base, p)
-		if is, has := takes(o, p); had != has || is != took {
-			return true
+		was, is := o.base.Info(p), o.Info(p)
+		if was != nil && is != nil && was.URL == is.URL && was.Layout == is.Layout && slices.Equal(was.Page.Tags, is.Page.Tags) {
+			continue // rules take it as they did
+		}
+		for _, list := range [][]*place.Rule{o.base.rules, o.rules} {
+			for _, r := range list {
+				took, had := o.base.regionBy(r, was)
+				if takes, has := o.regionBy(r, is); (took != takes || had != has) && !slices.Contains(out, r) {
+					out = append(out, r)
+				}
+			}
 		}
 	}
-	return false
+	return out
+}
+
+// regionBy reports whether a rule takes a page, and whether that has the rule's region.
+func (s *Shelf) regionBy(r *place.Rule, in *Info) (taken, region bool) {
+	if in == nil {
+		return false, false
+	}
+	_, taken = r.Takes(s.Facts(in.Page))
+	return taken, taken && in.Layout != nil && in.Layout.Region(r.Region) != nil
 }
 
 // Paired joins a page that goes with one that comes at the same address: its file has
