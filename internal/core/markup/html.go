@@ -130,7 +130,7 @@ func isLetter(c byte) bool { c |= 0x20; return c >= 'a' && c <= 'z' }
 func (s htmlState) read(b []byte, at int) htmlState {
 	for i := 0; i < len(b); i++ {
 		if !s.noscript {
-			i += s.skip(b[i:])
+			i += s.run(b[i:])
 			if i == len(b) {
 				break
 			}
@@ -143,6 +143,25 @@ func (s htmlState) read(b []byte, at int) htmlState {
 		}
 	}
 	return s
+}
+
+// run takes in the bytes that surely belong to the name that is being read, or leave the
+// state as it is, and counts them.
+func (s *htmlState) run(b []byte) int {
+	switch s.place {
+	case pTagName, pAttrName:
+		n := 0
+		for n < len(b) && (isLetter(b[n]) || b[n] == '-' || b[n] >= '0' && b[n] <= '9') {
+			n++
+		}
+		if n > 0 {
+			s.word += strings.ToLower(string(b[:n]))
+		}
+		return n
+	case pText, pTitle, pRaw, pScript, pDouble, pSingle, pBogus, pComment, pPlain:
+		return s.skip(b)
+	}
+	return 0
 }
 
 // skip counts the bytes that surely leave the state as it is.
