@@ -76,7 +76,7 @@ test("a rule that loses every page goes first, and the home page is meant or lef
   await expect(page.getByText(/On 1 in place of Home footer by home-footer/)).toBeVisible();
   await expect(page.getByRole("button", { name: "Let it go first" })).toHaveCount(0);
   await page.getByRole("button", { name: "rather of all but the home page" }).click();
-  await expect(page.getByText(/in place of Footer by main-footer/)).toHaveCount(0);
+  await expect(page.getByText(/On \d+ in place of Footer by main-footer/)).toBeVisible();
   await expect(page.getByText(/but not of the home page/)).toBeVisible();
   await expect(legend(page, "hidden")).toHaveText("1");
   await page.getByRole("button", { name: "rather of the home page only" }).click();
