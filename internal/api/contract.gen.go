@@ -594,6 +594,9 @@ type Argument struct {
 	Derived bool   `json:"derived"`
 	Name    string `json:"name"`
 	Text    string `json:"text"`
+
+	// Unshown What of a rich text is not shown.
+	Unshown string `json:"unshown"`
 }
 
 // ArgumentEdit defines model for ArgumentEdit.
@@ -1502,6 +1505,9 @@ type Rung struct {
 
 	// Text The value, as a person types it.
 	Text string `json:"text"`
+
+	// Unshown What of a rich text is not shown.
+	Unshown string `json:"unshown"`
 }
 
 // RungRung defines model for Rung.Rung.

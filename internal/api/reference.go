@@ -109,7 +109,7 @@ func contractFields(fields []*block.Field) []Field {
 	out := []Field{}
 	for _, f := range fields {
 		field := Field{Name: f.Name, Type: string(f.Type), Label: f.Label, Help: f.Help, Required: f.Required, Choices: f.Choices, Fields: contractFields(f.Fields),
-			Default: f.Default.Plain(), DefaultText: valueText(f.Default.Plain()), From: strings.Join(f.From, "."), Min: f.Min, Max: f.Max}
+			Default: f.Default.Plain(), DefaultText: valueText(f.Written.Plain()), From: strings.Join(f.From, "."), Min: f.Min, Max: f.Max}
 		if field.Label == "" {
 			field.Label = f.Name
 		}
@@ -132,9 +132,10 @@ func (h *handlers) DescribeFields(c *gin.Context, _ SiteName) {
 }
 
 // FindCall answers with the call at a place of a text.
-func (h *handlers) FindCall(c *gin.Context, _ SiteName) {
+func (h *handlers) FindCall(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
 	var in PlaceInText
-	if !h.body(c, &in) {
+	if w == nil || !h.body(c, &in) {
 		return
 	}
 	out := FoundCall{Arguments: []Argument{}}
@@ -147,8 +148,14 @@ func (h *handlers) FindCall(c *gin.Context, _ SiteName) {
 	}
 	if found != nil {
 		out.Name, out.From, out.Address = found.Name, found.From, found.Address
-		for _, a := range found.Arguments {
-			out.Arguments = append(out.Arguments, Argument{Name: a.Name, Text: a.Text, Derived: a.Derived})
+		fields, _ := w.State().Draft.Signature(found.Name)
+		reader := block.NewReader()
+		for i, a := range found.Arguments {
+			one := Argument{Name: a.Name, Text: a.Text, Derived: a.Derived}
+			if at := slices.IndexFunc(fields, func(f *block.Field) bool { return f.Name == a.Name }); at >= 0 {
+				one.Unshown = found.Unshown(reader, fields[at], i)
+			}
+			out.Arguments = append(out.Arguments, one)
 		}
 	}
 	c.JSON(http.StatusOK, out)

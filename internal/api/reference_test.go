@@ -60,6 +60,11 @@ func TestReferenceAndCalls(t *testing.T) {
 	var found api.FoundCall
 	b.send("POST", "/sites/small/calls", api.PlaceInText{Text: text, At: at}, &found)
 	require.Equal(t, api.FoundCall{Name: "foot", From: at - 4, Address: "main/foot~1", Arguments: []api.Argument{{Name: "word", Text: "a"}}}, found)
+	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", string(files["blocks/foot.html"]), "---\nfields: {word: {type: rich}}\n---\n@{=word}"), nil)
+	b.send("POST", "/sites/small/calls", api.PlaceInText{Text: `@{foot word="<i>a" /}`, At: 3}, &found)
+	require.Contains(t, found.Arguments[0].Unshown, "put in order")
+	b.send("POST", "/sites/small/calls", api.PlaceInText{Text: `@{foot word=(page.title) none=(x) /}`, At: 3}, &found)
+	require.Equal(t, []api.Argument{{Name: "word", Text: "(page.title)", Derived: true}, {Name: "none", Text: "(x)", Derived: true}}, found.Arguments)
 	value := "b"
 	var after api.BlockText
 	b.send("POST", "/sites/small/arguments", api.ArgumentEdit{Text: text, At: at, Field: "word", Value: &value}, &after)

@@ -27,7 +27,7 @@ func contractLadder(l *render.Ladder) Ladder {
 	for _, f := range l.Fields {
 		one := FieldLadder{Field: contractFields([]*block.Field{f.Field})[0], Wins: f.Wins, Rungs: []Rung{}}
 		for _, r := range f.Rungs {
-			one.Rungs = append(one.Rungs, Rung{Rung: RungRung(r.Rung), Set: r.Set, Text: valueText(r.Value.Plain()), Doc: r.Doc, Line: r.Line, Column: r.Column, Bad: r.Bad})
+			one.Rungs = append(one.Rungs, Rung{Rung: RungRung(r.Rung), Set: r.Set, Text: valueText(r.Written.Plain()), Doc: r.Doc, Line: r.Line, Column: r.Column, Bad: r.Bad, Unshown: r.Unshown})
 		}
 		out.Fields = append(out.Fields, one)
 	}
@@ -44,11 +44,11 @@ func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
 				cell := ValueCell{Rung: ValueCellRungNone}
 				if f.Wins >= 0 {
 					r := f.Rungs[f.Wins]
-					cell = ValueCell{Text: valueText(r.Value.Plain()), Rung: ValueCellRung(r.Rung), Doc: r.Doc}
+					cell = ValueCell{Text: valueText(r.Written.Plain()), Rung: ValueCellRung(r.Rung), Doc: r.Doc}
 				}
 				for _, r := range f.Rungs {
 					if r.Set && r.Rung != render.FromOverride && r.Rung != render.FromArgument {
-						cell.Otherwise = valueText(r.Value.Plain())
+						cell.Otherwise = valueText(r.Written.Plain())
 						break
 					}
 				}

@@ -20,8 +20,12 @@ type Field struct {
 	Fields   []*Field // of a list's groups
 	From     []string // page or site value, as ["page", "logo"]; nil where there is none
 	Default  Value
-	Line     int // where the field stands in its document
+	Written  Value  // the default as it is written; see Verbatim
+	Unshown  string // what of the default is not shown; see Reader.Lost
+	Line     int    // where the field stands in its document
 	Column   int
+	// DefaultAt is the line and column of the default, 0 where there is none.
+	DefaultAt [2]int
 }
 
 // Field returns the field of a list's groups with the given name, or nil.
@@ -171,6 +175,9 @@ func (h *Head) Fields(y *site.YAML) []*Field {
 		}
 		if deflt != nil {
 			f.Default = h.Value(f, deflt)
+			f.Written, _ = Verbatim.Read(f, Raw(deflt))
+			f.Unshown = h.Reader.Lost(f, Raw(deflt))
+			f.DefaultAt = [2]int{deflt.Line, deflt.Col}
 		}
 		out = append(out, f)
 	}

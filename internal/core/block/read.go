@@ -29,6 +29,10 @@ func misfit(format string, args ...any) error { return &TypeError{fmt.Sprintf(fo
 // Reader turns raw values into typed ones. Its sanitising policy is made once.
 type Reader struct{ policy *bluemonday.Policy }
 
+// Verbatim reads values as they are to be written again: rich texts as they stand, lists
+// without what defaults add to their groups.
+var Verbatim = &Reader{}
+
 // NewReader returns a reader whose rich values keep what ordinary texts need:
 // headings, lists, tables, links, images, and class names.
 func NewReader() *Reader {
@@ -125,6 +129,9 @@ func (r *Reader) scalar(f *Field, s string) (Value, error) {
 			return Value{}, misfit("%s should name a menu, as in main", f.Name)
 		}
 	case Rich:
+		if r == Verbatim {
+			return v, nil
+		}
 		v.Text = Mended(r.policy.Sanitize(s))
 	}
 	return v, nil
@@ -205,7 +212,7 @@ func (r *Reader) list(f *Field, raw any) (Value, error) {
 			g.More.Group[k] = mv
 		}
 		for _, sub := range f.Fields {
-			if _, there := g.More.Group[sub.Name]; !there && sub.Default.IsSet() {
+			if _, there := g.More.Group[sub.Name]; !there && sub.Default.IsSet() && r != Verbatim {
 				g.More.Group[sub.Name] = sub.Default
 			}
 		}

@@ -90,16 +90,35 @@ func TestRichTextIsCleaned(t *testing.T) {
 	}
 }
 
-// What a rich text does not show is said, wherever it is written.
+// What a rich text does not show is said, wherever it is written, at its place.
 func TestWhatRichTextsLoseIsTold(t *testing.T) {
-	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/b.html": []byte("---\nfields: {r: {type: rich}, t: {type: text}}\n---\n@{=r}@{=t}"),
-		"rules/r.yaml": []byte("block: b\nregion: bar\non: [all]\nset:\n  r: <b>a\n"),
-		"pages/p.html": []byte("---\nlayout: l\noverrides:\n  main/b~2:\n    r: <script>a</script>b\n    t: <b>a\n  bar/rule:r: {t: <b>}\n---\n@{b r=\"a</p>\" /}@{b /}@{b r=\"<b>a</b>\" t=\"<b>\" /}")}
+	files := map[string]string{
+		"site.yaml":      "format: brickshelf/1\nfields:\n  news: {type: rich, default: ‸<b>a}\n  plain: {type: text, default: <b>a}\n",
+		"layouts/l.html": "---\npage_fields:\n  note: {type: rich, default: ‸<i>a}\n---\n@{region bar /}@{region main /}@{menu name=m /}",
+		"blocks/b.html":  "---\nfields: {r: {type: rich}, t: {type: text}}\n---\n@{=r}@{=t}",
+		"blocks/d.html":  "---\nfields:\n  r: {type: rich, from: page.lead, default: ‸<u>a}\n  s:\n    type: list\n    fields:\n      x: {type: rich, default: ‸</p>}\n    default: ‸[{x: <em>}]\n---\n@{=r}",
+		"rules/r.yaml":   "block: b\nregion: bar\non: [all]\nset:\n  r: ‸<b>a\n",
+		"menus/m.yaml":   "items:\n  - label: A\n    panel: ‸'@{b r=\"<b>\" t=\"<b>\" /}'\n  - label: B\n    panel: '@{b r=\"<b>b</b>\" /}'\n",
+		"pages/p.html": "---\nlayout: l\nfields:\n  note: ‸<script>x()</script>\n  lead: ‸<b>\n  loose: <b>\noverrides:\n  main/b~2:\n    r: ‸<script>a</script>b\n    t: <b>a\n  main/d~1:\n    s: ‸[{x: <i>}]\n" +
+			"  bar/rule:r: {t: <b>}\ncopies:\n  layout/d~1: {of: d, base: x, text: a}\n  ‸main/b~4:\n    of: b\n    base: x\n    text: '@{b r=\"<b>\" /}'\n---\n" +
+			"@{b r=‸\"a</p>\" /}@{b /}@{b r=\"<b>a</b>\" t=\"<b>\" /}@{b /}@{d /}",
+	}
+	f, marks := site.Files{}, []string{}
+	for path, text := range files {
+		for i := strings.Index(text, here); i >= 0; i = strings.Index(text, here) {
+			_, line, column := marked(t, text[:i]+here)
+			marks = append(marks, fmt.Sprintf("%s:%d:%d cleaned-value warning", path, line, column))
+			text = text[:i] + text[i+len(here):]
+		}
+		f[path] = []byte(text)
+	}
 	var told []string
 	for _, p := range check.Site(sitetest.New(f)) {
-		told = append(told, fmt.Sprintf("%s:%d:%d %s %s", p.Path, p.Line, p.Column, p.Code, p.Severity))
+		if p.Code != "lost-copy" {
+			told = append(told, fmt.Sprintf("%s:%d:%d %s %s", p.Path, p.Line, p.Column, p.Code, p.Severity))
+		}
 	}
-	require.ElementsMatch(t, []string{"rules/r.yaml:5:6 cleaned-value warning", "pages/p.html:5:8 cleaned-value warning", "pages/p.html:9:7 cleaned-value warning"}, told)
+	require.ElementsMatch(t, marks, told)
 }
 
 func TestScriptsThatCannotBeCalledAreTold(t *testing.T) {

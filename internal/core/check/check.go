@@ -173,7 +173,7 @@ func once(list site.Problems) site.Problems {
 // Documents lists what is wrong with the documents that are not pages.
 func (k *Checker) Documents() site.Problems {
 	var out site.Problems
-	for _, folder := range []string{"blocks/", "layouts/", "rules/", "shortcodes/"} {
+	for _, folder := range []string{"site.yaml", "blocks/", "layouts/", "menus/", "rules/", "shortcodes/"} {
 		out = append(out, k.In(k.s.Paths(folder), true)...)
 	}
 	return append(out, alike(k.s)...)
@@ -192,17 +192,25 @@ func (k *Checker) In(paths []string, pages bool) site.Problems {
 				continue
 			}
 			c.text(b.Split, b.Path, b.Text)
+			c.unshownDefaults(b.Path, b.Fields)
 			if !s.Used(name) {
 				c.add(site.Problem{Code: "unused-block", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "stands on no page"})
 			}
 		case site.LayoutDoc:
 			if l := s.Layout(name); l != nil {
 				c.text(l.Split, l.Path, l.Text)
+				c.unshownDefaults(l.Path, l.PageFields)
 			}
 		case site.RuleDoc:
 			if r := s.Rule(name); r != nil {
 				c.rule(r, pages)
 			}
+		case site.MenuDoc:
+			if m := s.Menu(name); m != nil {
+				c.unshownInPanels(p, m.Items)
+			}
+		case site.ConfigDoc:
+			c.unshownDefaults(p, s.Config().Fields)
 		case site.IgnoredDoc:
 			c.add(site.Problem{Code: "ignored", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "is ignored: scripted shortcodes stand in shortcodes itself, not in folders below it"})
 		case site.ShortcodeDoc:
@@ -249,8 +257,9 @@ func (c *list) text(split site.Split, path string, t *markup.Text) {
 			case a.Value.Kind != markup.ArgExpr:
 				if _, err := c.reader().Read(f, block.RawArgument(a.Value)); err != nil {
 					c.add(site.At(split, path, a.Value.Span.From, site.Error, "wrong-type", "%v", err))
-				} else if lost := c.reader().Lost(f, block.RawArgument(a.Value)); lost != "" {
-					c.add(site.At(split, path, a.Value.Span.From, site.Warning, "cleaned-value", "%s", lost))
+				} else {
+					p := site.At(split, path, a.Value.Span.From, site.Warning, "", "")
+					c.unshown(p.Path, p.Line, p.Column, f, block.RawArgument(a.Value))
 				}
 			}
 		}
@@ -317,8 +326,8 @@ func (c *list) rule(r *place.Rule, pages bool) {
 				at([2]int{set.Line, set.Col}, site.Warning, "unknown-argument", r.Block+" has no field "+set.Field+block.Nearest(set.Field, b.FieldNames()))
 			} else if _, err := c.reader().Read(b.Fields[i], set.Raw); err != nil {
 				at([2]int{set.Line, set.Col}, site.Error, "wrong-type", err.Error())
-			} else if lost := c.reader().Lost(b.Fields[i], set.Raw); lost != "" {
-				at([2]int{set.Line, set.Col}, site.Warning, "cleaned-value", lost)
+			} else {
+				c.unshown(r.Path, set.Line, set.Col, b.Fields[i], set.Raw)
 			}
 		}
 	}

@@ -2,10 +2,8 @@ package check
 
 import (
 	"bytes"
-	"slices"
 	"strings"
 
-	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/refer"
@@ -40,7 +38,7 @@ func (k *Checker) Page(path string) site.Problems {
 			c.add(p)
 		}
 	}
-	c.cleaned(in)
+	c.unshownOn(in)
 	if !in.Draft {
 		for _, v := range s.Views(path) {
 			for _, l := range lost(v.Shelf, in, v.Render(path, render.Options{Placements: true})) {
@@ -49,31 +47,6 @@ func (k *Checker) Page(path string) site.Problems {
 		}
 	}
 	return once(c.out)
-}
-
-// cleaned tells of rich values in the page's front matter that show less than they say.
-func (c *list) cleaned(in *render.Info) {
-	var placed []render.Placement
-	for address, pairs := range in.Page.Overrides {
-		for _, p := range pairs {
-			if !strings.ContainsRune(p.Value.Text, '<') {
-				continue
-			}
-			if placed == nil {
-				placed = c.s.Placements(in.Page.Path)
-			}
-			i := slices.IndexFunc(placed, func(pl render.Placement) bool { return pl.Address == address })
-			if i < 0 || c.s.Block(placed[i].Block) == nil {
-				continue
-			}
-			b := c.s.Block(placed[i].Block)
-			if f := b.Field(p.Key); f >= 0 {
-				if lost := c.reader().Lost(b.Fields[f], block.Raw(p.Value)); lost != "" {
-					c.add(site.Problem{Code: "cleaned-value", Severity: site.Warning, Path: in.Page.Path, Line: p.Value.Line, Column: p.Value.Col, Message: "at " + address + ": " + lost})
-				}
-			}
-		}
-	}
 }
 
 // faults lists what does not work on a page, for either audience, now or on a day ahead.

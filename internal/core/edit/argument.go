@@ -15,6 +15,8 @@ type Call struct {
 	From      int
 	Address   string
 	Arguments []Argument
+
+	values []markup.ArgValue // of the arguments
 }
 
 // Argument is one argument of a call. Text is its value as a person types it;
@@ -23,6 +25,15 @@ type Argument struct {
 	Name    string
 	Text    string
 	Derived bool // an expression in parentheses
+}
+
+// Unshown is what of an argument, by its place, a field of the called block does not show;
+// see block.Reader.Lost.
+func (c *Call) Unshown(r *block.Reader, f *block.Field, argument int) string {
+	if c.Arguments[argument].Derived {
+		return ""
+	}
+	return r.Lost(f, block.RawArgument(c.values[argument]))
 }
 
 // CallAt finds the innermost call whose opening tag holds a byte offset of a
@@ -60,6 +71,7 @@ func describe(t *markup.Text, shift int, n *markup.Node) *Call {
 			text = string(t.Src[a.Value.Span.From:a.Value.Span.To])
 		}
 		c.Arguments = append(c.Arguments, Argument{a.Name, text, a.Value.Kind == markup.ArgExpr})
+		c.values = append(c.values, a.Value)
 	}
 	return c
 }
@@ -88,7 +100,7 @@ func SetArgument(src []byte, at int, f *block.Field, value *string) ([]byte, err
 	if n == nil {
 		return nil, refuse("no call stands here any more")
 	}
-	p, err := argumentPatch(block.NewReader(), t, shift, n, f, value)
+	p, err := argumentPatch(t, shift, n, f, value)
 	if p == nil || err != nil {
 		return src, err
 	}
@@ -97,7 +109,7 @@ func SetArgument(src []byte, at int, f *block.Field, value *string) ([]byte, err
 
 // argumentPatch is the patch by which SetArgument edits a call of a text that begins at
 // an offset of its document; nil where nothing is to be done.
-func argumentPatch(r *block.Reader, t *markup.Text, shift int, n *markup.Node, f *block.Field, value *string) (*patch, error) {
+func argumentPatch(t *markup.Text, shift int, n *markup.Node, f *block.Field, value *string) (*patch, error) {
 	var old *markup.Arg
 	for i := range n.Args {
 		if n.Args[i].Name == f.Name {
@@ -114,7 +126,7 @@ func argumentPatch(r *block.Reader, t *markup.Text, shift int, n *markup.Node, f
 		}
 		return &patch{shift + from, shift + old.Value.Span.To, ""}, nil
 	}
-	written, err := argument(r, f, *value)
+	written, err := argument(f, *value)
 	if err != nil {
 		return nil, err
 	}
@@ -136,7 +148,7 @@ func argumentPatch(r *block.Reader, t *markup.Text, shift int, n *markup.Node, f
 }
 
 // Typed reads a value as a person types it: a text; for lists, and links with a
-// label, JSON.
+// label, JSON. What is to be written is read by block.Verbatim.
 func Typed(r *block.Reader, f *block.Field, value string) (block.Value, error) {
 	if !structured(f, value) {
 		return r.Read(f, value)
@@ -154,8 +166,8 @@ func structured(f *block.Field, value string) bool {
 
 // argument writes a value as it stands in a call, after making sure that the field
 // takes it.
-func argument(r *block.Reader, f *block.Field, value string) (string, error) {
-	v, err := Typed(r, f, value)
+func argument(f *block.Field, value string) (string, error) {
+	v, err := Typed(block.Verbatim, f, value)
 	switch {
 	case err != nil:
 		return "", err

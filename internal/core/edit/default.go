@@ -11,8 +11,7 @@ import (
 // is a text as a person types it; for lists it is JSON. Nothing but the default
 // changes.
 func SetDefault(text []byte, field, value string) ([]byte, error) {
-	r := block.NewReader()
-	b, problems := block.Parse("block", "block", text, r)
+	b, problems := block.Parse("block", "block", text, block.NewReader())
 	if len(problems) > 0 {
 		return nil, refuse("mend the text first: %s", problems[0].Message)
 	}
@@ -21,7 +20,7 @@ func SetDefault(text []byte, field, value string) ([]byte, error) {
 		return nil, refuse("there is no field %s", field)
 	}
 	f := b.Fields[i]
-	quoted, err := written(r, f, value)
+	quoted, err := written(f, value)
 	if err != nil {
 		return nil, err
 	}
@@ -70,7 +69,7 @@ func proved(text []byte, before *block.Block, head, field, quoted string) ([]byt
 	same := len(problems) == 0 && len(after.Fields) == len(before.Fields)
 	for i := 0; same && i < len(after.Fields); i++ {
 		a, b := after.Fields[i], before.Fields[i]
-		same = a.Name == b.Name && a.Type == b.Type && a.Required == b.Required && (a.Name == field || a.Default.Equal(b.Default))
+		same = a.Name == b.Name && a.Type == b.Type && a.Required == b.Required && (a.Name == field || a.Written.Equal(b.Written))
 	}
 	if !same {
 		return nil, refuse("the default of %s is written in a way that cannot be edited here; edit it in the text", field)
@@ -79,18 +78,18 @@ func proved(text []byte, before *block.Block, head, field, quoted string) ([]byt
 }
 
 // written is the value as YAML, after making sure that the field takes it.
-func written(r *block.Reader, f *block.Field, value string) (string, error) {
+func written(f *block.Field, value string) (string, error) {
 	if f.Type == block.List {
 		y, problem := site.ParseYAML([]byte(value), "", 1)
 		if problem != nil {
 			return "", refuse("%s should be written as [{…}, {…}]: %s", f.Name, problem.Message)
 		}
-		if _, err := r.Read(f, block.Raw(y)); err != nil {
+		if _, err := block.Verbatim.Read(f, block.Raw(y)); err != nil {
 			return "", err
 		}
 		return flow(y), nil
 	}
-	if _, err := r.Read(f, value); err != nil {
+	if _, err := block.Verbatim.Read(f, value); err != nil {
 		return "", err
 	}
 	if f.Type == block.Switch || f.Type == block.Number && value != "" {

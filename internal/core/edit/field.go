@@ -253,7 +253,7 @@ func AddField(s *render.Shelf, name, field string, t block.Type, deflt string) (
 	}
 	desc := entries{{"type", string(t)}}
 	if deflt != "" {
-		v, err := Typed(block.NewReader(), f, deflt)
+		v, err := Typed(block.Verbatim, f, deflt)
 		if err != nil {
 			return set, err
 		}

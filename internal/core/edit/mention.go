@@ -239,7 +239,7 @@ func (d *documents) say(list []Mention, field func(Mention) *block.Field, value 
 	// From the end on, so that offsets in a text hold.
 	ordered := slices.Clone(list)
 	slices.SortStableFunc(ordered, func(a, b Mention) int { return b.arg - a.arg })
-	reader, p := block.NewReader(), panels{}
+	p := panels{}
 	for _, m := range ordered {
 		v, ok := value(m)
 		if !ok {
@@ -252,7 +252,7 @@ func (d *documents) say(list []Mention, field func(Mention) *block.Field, value 
 			src, err = SetKey(m.Path, src, m.keys, nil)
 		case m.keys != nil:
 			var typed block.Value
-			if typed, err = Typed(reader, f, *v); err == nil {
+			if typed, err = Typed(block.Verbatim, f, *v); err == nil {
 				src, err = SetKey(m.Path, src, m.keys, typed.Plain())
 			}
 		case m.text == nil:

@@ -61,11 +61,11 @@ func RetypeField(s *render.Shelf, name, field string, to block.Type) (site.Chang
 	}
 	var text string
 	ok := true
-	if f.Default.IsSet() {
-		text, ok = c.convert(typedRaw(f.Default.Plain()))
+	if f.Written.IsSet() {
+		text, ok = c.convert(typedRaw(f.Written.Plain()))
 		key("default", nil)
 		if !ok {
-			misfits = append([]Mention{{Path: b.Path, Field: field, Text: typedRaw(f.Default.Plain())}}, misfits...)
+			misfits = append([]Mention{{Path: b.Path, Field: field, Text: typedRaw(f.Written.Plain())}}, misfits...)
 		}
 	}
 	key("type", string(to))
@@ -78,7 +78,7 @@ func RetypeField(s *render.Shelf, name, field string, to block.Type) (site.Chang
 	if err != nil {
 		return set, nil, err
 	}
-	if f.Default.IsSet() && ok {
+	if f.Written.IsSet() && ok {
 		if src, err = SetDefault(src, field, text); err != nil {
 			return set, nil, err
 		}
@@ -96,8 +96,8 @@ func choicesOf(f *block.Field, list []Mention) []string {
 			out = append(out, text)
 		}
 	}
-	if f.Default.IsSet() {
-		add(f.Default.Text)
+	if f.Written.IsSet() {
+		add(f.Written.Text)
 	}
 	for _, m := range list {
 		if !m.Derived {

@@ -17,7 +17,7 @@ import (
 func own(f render.FieldLadder) block.Value {
 	for _, r := range f.Rungs {
 		if r.Set && (r.Rung == render.FromOverride || r.Rung == render.FromArgument) {
-			return r.Value
+			return r.Written
 		}
 	}
 	return block.Value{}
@@ -43,11 +43,11 @@ func MakeDefault(s *render.Shelf, name, field, text string, keep bool) (site.Cha
 	if err != nil {
 		return set, err
 	}
-	value, err := Typed(block.NewReader(), f, text)
+	value, err := Typed(block.Verbatim, f, text)
 	if err != nil {
 		return set, err
 	}
-	at, was := b.Field(field), typedRaw(f.Default.Plain())
+	at, was := b.Field(field), typedRaw(f.Written.Plain())
 	var edits []ValueEdit
 	for _, row := range s.Values(name) {
 		l := row.Fields[at]
@@ -57,8 +57,8 @@ func MakeDefault(s *render.Shelf, name, field, text string, keep bool) (site.Cha
 		case rung != nil && rung.Rung != render.FromDefault: // the default is not shown here
 		case mine.IsSet() && mine.Equal(value):
 			edits = append(edits, e)
-		case keep && !mine.IsSet() && !f.Default.Equal(value):
-			if e.Text = &was; f.Default.IsSet() || takesNothing(f) {
+		case keep && !mine.IsSet() && !f.Written.Equal(value):
+			if e.Text = &was; f.Written.IsSet() || takesNothing(f) {
 				edits = append(edits, e)
 			}
 		}
@@ -82,7 +82,7 @@ func MakeDefault(s *render.Shelf, name, field, text string, keep bool) (site.Cha
 
 // takesNothing reports whether a field takes an empty value.
 func takesNothing(f *block.Field) bool {
-	_, err := Typed(block.NewReader(), f, "")
+	_, err := Typed(block.Verbatim, f, "")
 	return err == nil
 }
 
@@ -108,7 +108,7 @@ func RaiseToRule(s *render.Shelf, rule, field, text string) (site.ChangeSet, err
 	if err != nil {
 		return set, err
 	}
-	value, err := Typed(block.NewReader(), f, text)
+	value, err := Typed(block.Verbatim, f, text)
 	if err != nil {
 		return set, err
 	}
@@ -139,7 +139,7 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 	case f.From != nil && (f.From[0] != "page" || f.From[1] != key):
 		return set, refuse("%s of %s comes from %s already", field, name, strings.Join(f.From, "."))
 	}
-	value, err := Typed(block.NewReader(), f, text)
+	value, err := Typed(block.Verbatim, f, text)
 	if err != nil {
 		return set, err
 	}

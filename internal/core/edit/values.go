@@ -60,10 +60,9 @@ func SetValues(s *render.Shelf, name string, edits []ValueEdit) (site.ChangeSet,
 		}
 		of[e.Doc] = append(of[e.Doc], i)
 	}
-	reader := block.NewReader()
 	texts, wrong := make([][]byte, len(docs)), make([]BadValues, len(docs))
 	render.Parallel(len(docs), func(i int) {
-		texts[i], wrong[i] = setOn(s.Info(docs[i]), d.get(docs[i]), reader, b, edits, of[docs[i]])
+		texts[i], wrong[i] = setOn(s.Info(docs[i]), d.get(docs[i]), b, edits, of[docs[i]])
 	})
 	if bad := slices.Concat(wrong...); len(bad) > 0 {
 		slices.SortFunc(bad, func(x, y BadValue) int { return cmp.Compare(x.At, y.At) })
@@ -86,7 +85,7 @@ func SetValues(s *render.Shelf, name string, edits []ValueEdit) (site.ChangeSet,
 }
 
 // setOn makes those of the edits that are one page's.
-func setOn(in *render.Info, src []byte, r *block.Reader, b *block.Block, edits []ValueEdit, mine []int) ([]byte, BadValues) {
+func setOn(in *render.Info, src []byte, b *block.Block, edits []ValueEdit, mine []int) ([]byte, BadValues) {
 	var bad BadValues
 	v := &valued{name: b.Name}
 	if in != nil {
@@ -109,7 +108,7 @@ func setOn(in *render.Info, src []byte, r *block.Reader, b *block.Block, edits [
 			continue
 		}
 		f := b.Fields[at]
-		if err := v.set(r, e, f); err != nil {
+		if err := v.set(e, f); err != nil {
 			bad = append(bad, BadValue{i, fmt.Sprintf("%s, %s: %s", in.URL, cmp.Or(f.Label, f.Name), err)})
 		}
 	}
@@ -171,14 +170,14 @@ func (v *valued) flush() {
 
 // set edits the page's text. An override counts before an argument, so where there is one
 // it is what is set; both are taken back.
-func (v *valued) set(r *block.Reader, e ValueEdit, f *block.Field) error {
+func (v *valued) set(e ValueEdit, f *block.Field) error {
 	if v.t == nil || v.edited[v.calls[e.Address]] {
 		v.flush()
 	}
 	call := v.calls[e.Address]
 	overridden := v.said[e.Address+" "+e.Field]
 	if call != nil && (e.Text == nil || !overridden) {
-		p, err := argumentPatch(r, v.t, v.shift, call, f, e.Text)
+		p, err := argumentPatch(v.t, v.shift, call, f, e.Text)
 		if err != nil {
 			return err
 		}
@@ -193,7 +192,7 @@ func (v *valued) set(r *block.Reader, e ValueEdit, f *block.Field) error {
 	v.flush()
 	var value any
 	if e.Text != nil {
-		typed, err := Typed(r, f, *e.Text)
+		typed, err := Typed(block.Verbatim, f, *e.Text)
 		if err != nil {
 			return err
 		}

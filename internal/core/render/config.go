@@ -40,7 +40,7 @@ func placeless(fields []*block.Field) []*block.Field {
 	var out []*block.Field
 	for _, f := range fields {
 		c := *f
-		c.Line, c.Column, c.Fields = 0, 0, placeless(f.Fields)
+		c.Line, c.Column, c.DefaultAt, c.Fields = 0, 0, [2]int{}, placeless(f.Fields)
 		out = append(out, &c)
 	}
 	return out
@@ -125,6 +125,8 @@ type MenuItem struct {
 	Panel  *markup.Text
 	Line   int
 	Col    int
+	// PanelAt is the line and column of the panel, 0 where there is none.
+	PanelAt [2]int
 
 	href  string // the address and the label as they stand in HTML
 	label string
@@ -188,7 +190,7 @@ func menuItems(h *block.Head, y *site.YAML) []MenuItem {
 			case "items":
 				m.Items = menuItems(h, p.Value)
 			case "panel":
-				m.Panel = markup.Parse([]byte(h.String(p)))
+				m.Panel, m.PanelAt = markup.Parse([]byte(h.String(p))), [2]int{p.Value.Line, p.Value.Col}
 				h.Apart(m.Panel, p.Value.Line, p.Value.Col, "this panel")
 			}
 		})

@@ -32,6 +32,10 @@ type RungValue struct {
 	Rung   Rung
 	Set    bool
 	Value  block.Value
+	// Written is the value as it is written, where a rich text shows less than it says;
+	// Unshown is what it does not show. See block.Reader.Lost.
+	Written block.Value
+	Unshown string
 	Doc    string
 	Line   int
 	Column int
@@ -121,6 +125,8 @@ func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *p
 			if v.Value, err = r.s.reader.Read(f, raw); err != nil {
 				v.Bad = err.Error()
 			}
+			v.Written, _ = block.Verbatim.Read(f, raw)
+			v.Unshown = r.s.reader.Lost(f, raw)
 			return v
 		}
 		override := RungValue{Rung: FromOverride, Doc: g.Path}
@@ -146,6 +152,7 @@ func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *p
 		}
 		if f.From != nil {
 			v := RungValue{Rung: FromPage, Value: r.from(f), Doc: g.Path}
+			v.Written = v.Value
 			if f.From[0] == "site" {
 				v.Rung, v.Doc = FromSite, "site.yaml"
 			}
@@ -156,7 +163,7 @@ func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *p
 			}
 			add(v)
 		}
-		add(RungValue{Rung: FromDefault, Value: f.Default, Doc: b.Path, Line: f.Line, Column: f.Column})
+		add(RungValue{Rung: FromDefault, Value: f.Default, Written: f.Written, Unshown: f.Unshown, Doc: b.Path, Line: f.Line, Column: f.Column})
 		l.Fields = append(l.Fields, one)
 	}
 	if r.ladderAt == address {
@@ -182,6 +189,11 @@ func (r *renderer) argued(f *block.Field, n *markup.Node, sc *scope, l *Ladder) 
 		var err error
 		if v.Value, err = r.argument(f, n.Args[i].Value, sc); err != nil {
 			v.Bad = err.Error()
+		}
+		v.Written = v.Value
+		if a := n.Args[i].Value; a.Kind != markup.ArgExpr {
+			v.Written, _ = block.Verbatim.Argument(f, a)
+			v.Unshown = r.s.reader.Lost(f, block.RawArgument(a))
 		}
 		if split := r.splitOf(sc); split != nil {
 			p := site.At(*split, l.Via, n.Args[i].At, site.Invalid, "", "")

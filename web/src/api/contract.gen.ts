@@ -1204,6 +1204,8 @@ export interface components {
             text: string;
             /** @description An expression in parentheses. */
             derived: boolean;
+            /** @description What of a rich text is not shown. */
+            unshown: string;
         };
         RowQuestion: {
             path: string;
@@ -1504,6 +1506,8 @@ export interface components {
             column: number;
             /** @description Why what is said does not count. */
             bad: string;
+            /** @description What of a rich text is not shown. */
+            unshown: string;
         };
         WinningPart: {
             /** @enum {string} */

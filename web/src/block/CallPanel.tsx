@@ -124,7 +124,7 @@ function Form({
                 change={(v) => put(f, v)}
                 choices={choices}
                 wrong={wrong[f.name] ?? ""}
-                about={given ? "set here" : otherwise}
+                about={given ? given.unshown || "set here" : otherwise}
               />
               {given && (
                 <Button

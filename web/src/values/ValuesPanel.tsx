@@ -102,7 +102,7 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
                   value={typed[f.field.name] ?? wins?.text ?? ""}
                   change={(v) => put(f, v)}
                   choices={choices}
-                  about={about}
+                  about={[wins?.unshown, about].filter(Boolean).join("; ")}
                   wrong={own?.bad ?? ""}
                 />
                 <span className="ladder-acts">
@@ -156,7 +156,9 @@ function RungRow({ rung, wins }: { rung: Rung; wins: boolean }) {
       {rung.bad ? (
         <span className="bad-text">{rung.bad}</span>
       ) : rung.set ? (
-        <b>{rung.text}</b>
+        <>
+          <b>{rung.text}</b> {rung.unshown && <span className="soft">({rung.unshown})</span>}
+        </>
       ) : (
         <span className="soft">says nothing</span>
       )}

@@ -10,6 +10,7 @@ const rung = (rung: Rung["rung"], doc: string, text: string): Rung => ({
   line: 0,
   column: 0,
   bad: "",
+  unshown: "",
 });
 
 describe("where values come from", () => {

@@ -46,5 +46,5 @@ export function placeOf(site: string, doc: string, field: string): string {
 export function sayRung(rung: string, doc: string): string {
   return rung === "none"
     ? "nothing says it"
-    : `from ${rungWords({ rung: rung as Rung["rung"], doc, set: true, text: "", line: 0, column: 0, bad: "" })}`;
+    : `from ${rungWords({ rung: rung as Rung["rung"], doc, set: true, text: "", line: 0, column: 0, bad: "", unshown: "" })}`;
 }

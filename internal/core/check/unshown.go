@@ -1,0 +1,123 @@
+package check
+
+import (
+	"slices"
+	"strings"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// unshown tells of a value that shows less than it says; see block.Reader.Lost.
+func (c *list) unshown(path string, line, column int, f *block.Field, raw any) {
+	if lost := c.reader().Lost(f, raw); lost != "" {
+		c.cleaned(path, line, column, lost)
+	}
+}
+
+func (c *list) cleaned(path string, line, column int, message string) {
+	c.add(site.Problem{Code: "cleaned-value", Severity: site.Warning, Path: path, Line: line, Column: column, Message: message})
+}
+
+// unshownDefaults tells of the defaults of fields, and of those of their groups.
+func (c *list) unshownDefaults(path string, fields []*block.Field) {
+	for _, f := range fields {
+		if f.Unshown != "" {
+			c.cleaned(path, f.DefaultAt[0], f.DefaultAt[1], f.Unshown)
+		}
+		c.unshownDefaults(path, f.Fields)
+	}
+}
+
+// unshownInPanels tells of what calls in the panels of a menu are given.
+func (c *list) unshownInPanels(path string, items []render.MenuItem) {
+	for _, it := range items {
+		if it.Panel != nil {
+			c.unshownIn(path, it.PanelAt[0], it.PanelAt[1], "in this panel: ", it.Panel)
+		}
+		c.unshownInPanels(path, it.Items)
+	}
+}
+
+// unshownIn tells of what the calls of a text are given that stands in YAML at a line and
+// column.
+func (c *list) unshownIn(path string, line, column int, where string, t *markup.Text) {
+	markup.Walk(t.Nodes, func(n *markup.Node) bool {
+		if n.Kind != markup.Call {
+			return true
+		}
+		fields, _ := c.s.Signature(n.Name)
+		for _, a := range n.Args {
+			if f := fieldOf(fields, a.Name); f != nil && a.Value.Kind != markup.ArgExpr {
+				if lost := c.reader().Lost(f, block.RawArgument(a.Value)); lost != "" {
+					c.cleaned(path, line, column, where+lost)
+				}
+			}
+		}
+		return true
+	})
+}
+
+// unshownOn tells of what a page's front matter says: its fields, its overrides, and what
+// its copies call.
+func (c *list) unshownOn(in *render.Info) {
+	g, placed := in.Page, []render.Placement(nil)
+	placements := func() []render.Placement {
+		if placed == nil {
+			placed = c.s.Placements(g.Path)
+		}
+		return placed
+	}
+	for _, p := range g.Fields {
+		if p.Value.Kind == site.Text && !strings.ContainsRune(p.Value.Text, '<') {
+			continue
+		}
+		for _, f := range c.takers(in, p.Key, placements) {
+			c.unshown(g.Path, p.Value.Line, p.Value.Col, f, block.Raw(p.Value))
+		}
+	}
+	for address, pairs := range g.Overrides {
+		for _, p := range pairs {
+			if p.Value.Kind == site.Text && !strings.ContainsRune(p.Value.Text, '<') {
+				continue
+			}
+			i := slices.IndexFunc(placements(), func(pl render.Placement) bool { return pl.Address == address })
+			if i < 0 || c.s.Block(placed[i].Block) == nil {
+				continue
+			}
+			if f := fieldOf(c.s.Block(placed[i].Block).Fields, p.Key); f != nil {
+				if lost := c.reader().Lost(f, block.Raw(p.Value)); lost != "" {
+					c.cleaned(g.Path, p.Value.Line, p.Value.Col, "at "+address+": "+lost)
+				}
+			}
+		}
+	}
+	for address, cp := range g.Copies {
+		c.unshownIn(g.Path, cp.Line, cp.Col, "in the copy at "+address+": ", cp.Text)
+	}
+}
+
+// takers are the rich fields that show a field of a page: the layout's, or those of blocks
+// on the page that take it from there.
+func (c *list) takers(in *render.Info, name string, placements func() []render.Placement) []*block.Field {
+	var out []*block.Field
+	if in.Layout != nil {
+		if f := fieldOf(in.Layout.PageFields, name); f != nil {
+			out = append(out, f)
+		}
+	}
+	for _, p := range placements() {
+		b := c.s.Block(p.Block)
+		if b == nil {
+			continue
+		}
+		for _, f := range b.Fields {
+			if slices.Equal(f.From, []string{"page", name}) {
+				out = append(out, f)
+			}
+		}
+	}
+	return out
+}
