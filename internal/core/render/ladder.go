@@ -29,17 +29,17 @@ type FieldLadder struct {
 // RungValue is what one rung says. Doc is where it is said, or would be; Line and Column
 // are 0 where it is not said, or stands in a one-off copy.
 type RungValue struct {
-	Rung   Rung
-	Set    bool
-	Value  block.Value
+	Rung  Rung
+	Set   bool
+	Value block.Value
 	// Written is the value as it is written, where a rich text shows less than it says;
 	// Unshown is what it does not show. See block.Reader.Lost.
 	Written block.Value
 	Unshown string
-	Doc    string
-	Line   int
-	Column int
-	Bad    string // why what is said does not count
+	Doc     string
+	Line    int
+	Column  int
+	Bad     string // why what is said does not count
 }
 
 // Ladder gives the ladder of the placement at an address of a page; nil where no block
