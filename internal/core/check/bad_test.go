@@ -121,6 +121,32 @@ func TestWhatRichTextsLoseIsTold(t *testing.T) {
 	require.ElementsMatch(t, marks, told)
 }
 
+// A text that ends within something takes in what stands behind it: that is told of pages
+// that have something behind them, of copies and of panels.
+func TestTextsThatEndWithinSomethingAreTold(t *testing.T) {
+	f := site.Files{
+		"site.yaml":      []byte("format: brickshelf/1\n"),
+		"layouts/l.html": []byte("@{region main /}@{menu name=m /}"),
+		"blocks/b.html":  []byte("b"),
+		"menus/m.yaml":   []byte("items:\n  - {label: A, panel: '<!-- x'}\n  - {label: B, panel: '<p>x'}\n"),
+		"pages/a.html":   []byte("---\nlayout: l\n---\n<p>a\n <i title='x>y"),
+		"pages/b.html":   []byte("<p>a <i title='x"),
+		"pages/c.html":   []byte("---\nlayout: l\ncopies:\n  main/b~1: {of: b, base: x, text: '<script>'}\n---\n@{b /}"),
+		"pages/d.html":   []byte("---\nlayout: l\n---\n<p>a <b>"),
+	}
+	var told []string
+	for _, p := range check.Site(sitetest.New(f)) {
+		if p.Code == "unended" {
+			told = append(told, fmt.Sprintf("%s %s", p.Severity, p))
+		}
+	}
+	require.Equal(t, []string{
+		"warning menus/m.yaml:2:23: in this panel: a comment is not ended here, so that it would go on behind; end it where it began",
+		"warning pages/a.html:5:2: the attribute title is not ended here, so that it would go on behind; end it where it began",
+		"warning pages/c.html:4:3: in the copy at main/b~1: <script> is not ended here, so that it would go on behind; end it where it began",
+	}, told)
+}
+
 func TestScriptsThatCannotBeCalledAreTold(t *testing.T) {
 	const script = "/**/function shortcode() {}"
 	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/b.html": []byte("b"), "shortcodes/b.js": []byte(script), "shortcodes/year.js": []byte(script), "shortcodes/more/x.js": []byte("not read"), "pages/p.html": []byte("@{b /}")}

@@ -207,7 +207,7 @@ func (k *Checker) In(paths []string, pages bool) site.Problems {
 			}
 		case site.MenuDoc:
 			if m := s.Menu(name); m != nil {
-				c.unshownInPanels(p, m.Items)
+				c.panels(p, m.Items)
 			}
 		case site.ConfigDoc:
 			c.unshownDefaults(p, s.Config().Fields)

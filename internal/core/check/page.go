@@ -20,6 +20,9 @@ func (k *Checker) Page(path string) site.Problems {
 		return nil
 	}
 	c.text(in.Page.Split, path, in.Page.Text)
+	if e, open := in.Page.Text.Unended(); open && in.Layout != nil {
+		c.add(site.At(in.Page.Split, path, e.At, site.Warning, e.Code, "%s", e.Message))
+	}
 	byKey, placed := s.KeysOn(path), &placements{s: s, path: path}
 	for _, f := range faults(s, path) {
 		sev := site.Error

@@ -31,19 +31,22 @@ func (c *list) unshownDefaults(path string, fields []*block.Field) {
 	}
 }
 
-// unshownInPanels tells of what calls in the panels of a menu are given.
-func (c *list) unshownInPanels(path string, items []render.MenuItem) {
+// panels looks at the texts in the panels of a menu.
+func (c *list) panels(path string, items []render.MenuItem) {
 	for _, it := range items {
 		if it.Panel != nil {
-			c.unshownIn(path, it.PanelAt[0], it.PanelAt[1], "in this panel: ", it.Panel)
+			c.apart(path, it.PanelAt[0], it.PanelAt[1], "in this panel: ", it.Panel)
 		}
-		c.unshownInPanels(path, it.Items)
+		c.panels(path, it.Items)
 	}
 }
 
-// unshownIn tells of what the calls of a text are given that stands in YAML at a line and
-// column.
-func (c *list) unshownIn(path string, line, column int, where string, t *markup.Text) {
+// apart looks at a text that stands in YAML at a line and column: where it ends within
+// something, and what its calls are given that is not shown.
+func (c *list) apart(path string, line, column int, where string, t *markup.Text) {
+	if e, open := t.Unended(); open {
+		c.add(site.Problem{Code: e.Code, Severity: site.Warning, Path: path, Line: line, Column: column, Message: where + e.Message})
+	}
 	markup.Walk(t.Nodes, func(n *markup.Node) bool {
 		if n.Kind != markup.Call {
 			return true
@@ -95,7 +98,7 @@ func (c *list) unshownOn(in *render.Info) {
 		}
 	}
 	for address, cp := range g.Copies {
-		c.unshownIn(g.Path, cp.Line, cp.Col, "in the copy at "+address+": ", cp.Text)
+		c.apart(g.Path, cp.Line, cp.Col, "in the copy at "+address+": ", cp.Text)
 	}
 }
 
