@@ -163,6 +163,14 @@ func TestTextsAreEditedByWhatTheySay(t *testing.T) {
 	var text api.BlockText
 	b.send("POST", "/sites/small/key-edits", api.KeyEdit{Path: "rules/foot.yaml", Text: string(files["rules/foot.yaml"]), Keys: []string{"set", "word"}, Value: "rule"}, &text)
 	require.Equal(t, "block: foot\nregion: foot\non: [all]\nset: {word: rule}\n", text.Text)
+	for _, c := range []struct{ path, text, want string }{
+		{"pages/a.html", "---\r\ntitle: A # a\r\nfields:\r\n  a: |\r\n    one\r\n    two\r\n---\r\n@{foot /}\r\n", "---\r\ntitle: B # a\r\nfields:\r\n  a: |\r\n    one\r\n    two\r\n---\r\n@{foot /}\r\n"},
+		{"pages/a.html", "\ufeff---\r\n# a\r\nlayout: l\r\n---\r\n@{foot /}", "\ufeff---\r\n# a\r\ntitle: B\r\nlayout: l\r\n---\r\n@{foot /}"},
+		{"rules/foot.yaml", "block: foot\r\nregion: foot\r\non:\r\n  - all\r\n", "block: foot\r\nregion: foot\r\non:\r\n  - all\r\ntitle: B\r\n"},
+	} {
+		b.send("POST", "/sites/small/key-edits", api.KeyEdit{Path: c.path, Text: c.text, Keys: []string{"title"}, Value: "B"}, &text)
+		require.Equal(t, c.want, text.Text)
+	}
 	page := "---\ntitle: A\n---\n@{foot /}\n"
 	edit := func(e api.PageEdit) string {
 		e.Path, e.Text = "pages/a.html", page

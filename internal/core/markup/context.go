@@ -228,12 +228,10 @@ func join(a, b htmlState) (htmlState, bool) {
 		switch {
 		case a.part == uBad || b.part == uBad:
 			out.part = uBad
-		case a.part == uQuery || b.part == uQuery:
-			out.part = uQuery
-		case a.part == uPath && b.part == uPath:
-			out.part = uPath
-		default:
+		case a.part <= uOpen || b.part <= uOpen:
 			out.part, out.dyn = uOpen, true
+		default:
+			out.part = max(a.part, b.part)
 		}
 		return out, true
 	}
@@ -279,6 +277,9 @@ func (s htmlState) passed(call bool) htmlState {
 
 func (a *analysis) contextOf(n *Node, st htmlState) Context {
 	at := n.Span.From
+	if st.noscript && st.raw > 0 || st.place == pTitle && st.word != "" {
+		a.fail(at, "bad-place", "what stands before this may begin an end tag, which this could complete; write &lt; for <, or something between them")
+	}
 	switch st.place {
 	case pText:
 		if top := strings.TrimSuffix(st.foreign, ","); strings.HasSuffix(top, "script") || strings.HasSuffix(top, "style") {

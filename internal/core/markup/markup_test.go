@@ -190,7 +190,7 @@ func TestContexts(t *testing.T) {
 		`<a href="@{when x}/a@{else}b@{/when}@{=v}">`:      InURLOpen,
 		`<a href="@{when x}/a@{else}https:@{/when}@{=v}">`: InURLPath,
 		`<a href="@{when x}/a@{else}/b?@{/when}@{=v}">`:    InURLQuery,
-		`<a href="@{when x}?@{/when}@{=v}">`:               InURLQuery,
+		`<a href="@{when x}?@{/when}@{=v}">`:               InURLOpen,
 		`<a href="@{each l as x}@{=v}@{/each}">`:           InURLOpen,
 		`<a href="@{each l as x}a@{/each}@{=v}">`:          InURLOpen,
 		`<a href="@{hours /}@{=v}">`:                       InURLRest,
