@@ -117,6 +117,9 @@ func TestOutputInPlaces(t *testing.T) {
 		{"a&colon;b", markup.InURLRest, "a%3Ab"},
 		{"a&amp;b/c:d", markup.InURLRest, "a&amp;b/c:d"},
 		{"#a;javascript&colon;x", markup.InURLs, "#a;#"},
+		{"/a.png 1x,\n https://b.example/b.png 2x ", markup.InURLItems, "/a.png 1x, https://b.example/b.png 2x"},
+		{"a javascript:x ,data:y b", markup.InURLItems, "a # # b"},
+		{"//elsewhere.example/", markup.InURLItems, "#"},
 		{"red", markup.InStyle, "red"},
 		{"red;x", markup.InStyle, ""},
 	} {

@@ -33,6 +33,8 @@ func Append(out []byte, v Value, ctx markup.Context) []byte {
 		}
 	case markup.InURL, markup.InURLOpen, markup.InURLRest, markup.InURLPath, markup.InURLQuery:
 		return appendInAddress(out, v.Text, ctx)
+	case markup.InURLItems:
+		return appendItems(out, v.Text)
 	case markup.InURLs:
 		for i, one := range strings.Split(v.Text, ";") {
 			if i > 0 {
@@ -104,6 +106,27 @@ func appendInAddress(out []byte, s string, ctx markup.Context) []byte {
 	return appendAddress(out, s)
 }
 
+// appendItems writes addresses parted by white space, and what stands between them, as 2x
+// does. In place of one that leads where none may stands #; a first one may go on with what
+// stands before it.
+func appendItems(out []byte, s string) []byte {
+	for i, one := range strings.Fields(s) {
+		if i > 0 {
+			out = append(out, ' ')
+		}
+		begins := i > 0 || len(out) == 0 || strings.IndexByte(" \t\r\n\f,\"'", out[len(out)-1]) >= 0
+		switch {
+		case !begins:
+			out = appendInAddress(out, one, markup.InURLRest)
+		case safeAddress(strings.TrimLeft(one, ",")):
+			out = appendAddress(out, one)
+		default:
+			out = append(out, '#')
+		}
+	}
+	return out
+}
+
 // maxBefore is how far back the beginning of an address is looked for.
 const maxBefore = 4096
 
@@ -146,6 +169,8 @@ func AppendOutput(out, b []byte, ctx markup.Context) []byte {
 		}
 	case markup.InURLRest:
 		return appendInAddress(out, html.UnescapeString(string(b)), ctx)
+	case markup.InURLItems:
+		return appendItems(out, html.UnescapeString(string(b)))
 	case markup.InURLs:
 		return Append(out, Value{Type: Text, Text: html.UnescapeString(string(b))}, ctx)
 	case markup.InStyle:

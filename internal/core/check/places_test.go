@@ -52,6 +52,7 @@ var rare = []string{
 	"<title><@{=v}</title>", "<title></@{=v}</title>", "<title></t@{=v}</title>", "<textarea>a<@{=inner}x</textarea>", "<textarea></textarea@{=v}</textarea>",
 	"<title><@{when v}@{=v}@{/when}</title>", "<title>@{when v}<@{/when}@{=v}</title>", "<title>@{each l as x}</@{=x.t}@{/each}</title>",
 	"<noscript><p title=\"</noscript@{=v}\">a</p></noscript>", "<noscript><p title=\"<@{=v}\">a</p></noscript>", "<noscript><!-- <@{=v} --></noscript>", "<noscript></@{=v}</noscript>",
+	"<img srcset=\"/a@{=inner}@{=v}\">", "<a ping=\"/a?@{=inner}@{=v}@{=v}\">", "<a ping=\"/ @{=v}@{=v}\">", "<img srcset=\"/a 1x, @{=v}@{=w}\">", "<img srcset=\"java@{echo /}@{=v}\">", "<a ping=\"@{echo}@{=v}@{/echo}@{=v}\">", "<a ping=\"@{=v or inner}\">",
 	"<a href=\"@{when w}@{=v}?@{=v}@{else}a@{/when}@{=v}\">", "<a href=\"@{when not w}?@{else}java@{/when}@{=v}\">", "<a href=\"@{when w}@{else}?@{/when}@{=inner}\">", "<a href=\"@{each l as x}?@{=x.t}@{/each}@{=v}\">",
 }
 
@@ -169,7 +170,7 @@ func holds(t require.TestingT, text, v, w, inner string) bool {
 	return true
 }
 
-var enclosed = []string{"abc", "He said &#34;go&#34; now", "javascript&colon;alert(1)", "--&gt;", "&lt;/title&gt;", "/title ", "/textarea x", "&lt;b&gt;"}
+var enclosed = []string{"abc", "He said &#34;go&#34; now", "javascript&colon;alert(1)", "--&gt;", "&lt;/title&gt;", "a javascript:alert(1)", "a https://b.example/ 2x, /c", "/title ", "/textarea x", "&lt;b&gt;"}
 
 // Whatever stands in a value, the page has the elements and attributes that it has with a
 // harmless one, and no address with another scheme.

@@ -27,6 +27,15 @@ func addressed(elem, name string) bool {
 // animates reports whether the attribute is one by which an animation may set an address.
 func (s *htmlState) animates() bool { return animating[s.elem] && animated[s.attr] }
 
+// several reports whether the attribute holds addresses parted by white space.
+func (s *htmlState) several() bool {
+	switch s.attr {
+	case "srcset", "imagesrcset", "ping", "archive":
+		return true
+	}
+	return false
+}
+
 // parted reports whether a byte ends an address in an attribute that holds several.
 func (s *htmlState) parted(c byte) bool {
 	switch s.attr {

@@ -20,6 +20,7 @@ const (
 	InURLPath                 // further on, behind a scheme or path
 	InURLQuery                // behind its ? or #
 	InURLs                    // in an attribute of an animation, which may set addresses, a list parted by ;
+	InURLItems                // what a call gives in an attribute of addresses parted by white space
 	InStyle                   // in a style attribute
 	InComment                 // in an HTML comment
 )
@@ -262,8 +263,8 @@ func (s htmlState) passed(call bool) htmlState {
 	case pBeforeValue:
 		s.place = pUnquoted
 	case pDouble, pSingle:
-		if s.addr && s.part <= uOpen {
-			s.part, s.dyn, s.word = uOpen, true, ""
+		if s.addr && (s.part <= uOpen || call && s.several() && s.part != uBad) {
+			s.part, s.dyn, s.word = uOpen, true, "" // what a call gives may begin another address
 			s.call = s.call || call
 		}
 		s.content = s.content || s.elem == "meta" && s.attr == "content"
@@ -328,6 +329,8 @@ func (a *analysis) inValue(n *Node, st htmlState) Context {
 		a.fail(at, "bad-place", "a value cannot stand in a script or data address")
 	case st.part <= uOpen && st.inReference():
 		a.fail(at, "bad-place", "this could go on with the character reference before it; end that with a ;")
+	case st.several() && (n.Kind != Value || n.Expr.inner()):
+		return InURLItems
 	case st.part == uPath && !st.animates():
 		return InURLPath
 	case st.part >= uPath:
@@ -339,7 +342,7 @@ func (a *analysis) inValue(n *Node, st htmlState) Context {
 		return InURLs
 	case st.part == uBegin:
 		return InURL
-	case st.call || n.Kind != Value || n.Expr.inner():
+	case st.call || st.several() || n.Kind != Value || n.Expr.inner():
 		return InURLRest
 	default:
 		return InURLOpen
