@@ -60,7 +60,7 @@ func (h *handlers) PutDocument(c *gin.Context, name SiteName, params PutDocument
 
 func (h *handlers) save(c *gin.Context, w *workspace.Workspace, set site.ChangeSet) {
 	if len(set.Changes) == 0 {
-		h.fail(c, &edit.Refusal{Message: "there is nothing to save: the change set has no change"})
+		h.fail(c, &site.Refusal{Message: "there is nothing to save: the change set has no change"})
 		return
 	}
 	rec, err := w.Save(set)
@@ -102,11 +102,11 @@ func changes(in ChangeSet) (site.ChangeSet, error) {
 		d := site.Change{Path: ch.Path, Before: site.Hash(ch.Before)}
 		switch {
 		case (ch.Base64 != nil && ch.Text != nil) || said(ch.Delete) && (ch.Base64 != nil || ch.Text != nil):
-			return out, &edit.Refusal{Message: ch.Path + ": text, base64 and delete exclude one another"}
+			return out, &site.Refusal{Message: ch.Path + ": text, base64 and delete exclude one another"}
 		case ch.Base64 != nil:
 			b, err := base64.StdEncoding.DecodeString(*ch.Base64)
 			if err != nil {
-				return out, &edit.Refusal{Message: ch.Path + ": base64: " + err.Error()}
+				return out, &site.Refusal{Message: ch.Path + ": base64: " + err.Error()}
 			}
 			d.After = b
 		case ch.Text != nil:
@@ -114,7 +114,7 @@ func changes(in ChangeSet) (site.ChangeSet, error) {
 		case said(ch.Delete):
 			d.Delete = true
 		default:
-			return out, &edit.Refusal{Message: ch.Path + ": say what it is to hold, in text or base64, or that it is to go, with delete: true"}
+			return out, &site.Refusal{Message: ch.Path + ": say what it is to hold, in text or base64, or that it is to go, with delete: true"}
 		}
 		out.Changes = append(out.Changes, d)
 	}

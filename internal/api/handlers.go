@@ -63,7 +63,7 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	var invalid *workspace.InvalidError
 	var damaged *store.Damaged
 	var removes *workspace.RemovalError
-	var refusal *edit.Refusal
+	var refusal *site.Refusal
 	var misfit *block.TypeError
 	var bad edit.BadValues
 	var large *http.MaxBytesError

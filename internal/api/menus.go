@@ -7,7 +7,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 )
 
@@ -44,13 +44,13 @@ func (h *handlers) ReadMenu(c *gin.Context, _ SiteName) {
 	}
 	m, problems := render.ReadMenu([]byte(in.Text))
 	out := MenuReading{Title: m.Title, Items: []MenuItem{}, Problems: findings(problems)}
-	if items, err := edit.MenuItems([]byte(in.Text)); err == nil {
+	if items, err := patch.MenuItems([]byte(in.Text)); err == nil {
 		out.Items = contractItems(items)
 	}
 	c.JSON(http.StatusOK, out)
 }
 
-func contractItems(items []edit.MenuItem) []MenuItem {
+func contractItems(items []patch.MenuItem) []MenuItem {
 	out := []MenuItem{}
 	for _, it := range items {
 		out = append(out, MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon, Panel: it.Panel, NewTab: it.NewTab, Was: it.Was, Items: contractItems(it.Items)})
@@ -58,10 +58,10 @@ func contractItems(items []edit.MenuItem) []MenuItem {
 	return out
 }
 
-func coreItems(items []MenuItem) []edit.MenuItem {
-	var out []edit.MenuItem
+func coreItems(items []MenuItem) []patch.MenuItem {
+	var out []patch.MenuItem
 	for _, it := range items {
-		out = append(out, edit.MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon, Panel: it.Panel, NewTab: it.NewTab, Was: it.Was, Items: coreItems(it.Items)})
+		out = append(out, patch.MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon, Panel: it.Panel, NewTab: it.NewTab, Was: it.Was, Items: coreItems(it.Items)})
 	}
 	return out
 }
@@ -72,6 +72,6 @@ func (h *handlers) EditMenu(c *gin.Context, _ SiteName) {
 	if !h.body(c, &in) {
 		return
 	}
-	text, err := edit.SetMenu([]byte(in.Text), coreItems(in.Items))
+	text, err := patch.SetMenu([]byte(in.Text), coreItems(in.Items))
 	h.text(c, text, err)
 }

@@ -132,7 +132,7 @@ func operate(d *render.Shelf, in Operation) (site.ChangeSet, error) {
 		return edit.DropOrphans(d, block, said(in.Field))
 	case "field-from-text":
 		if in.Piece == nil {
-			return site.ChangeSet{}, &edit.Refusal{Message: "say which piece of the text"}
+			return site.ChangeSet{}, &site.Refusal{Message: "say which piece of the text"}
 		}
 		return edit.FieldFromText(d, block, in.Piece.From, in.Piece.To, said(in.Field))
 	case "make-default":
@@ -151,7 +151,7 @@ func operate(d *render.Shelf, in Operation) (site.ChangeSet, error) {
 			w.Fields = *in.Fields
 		}
 		if in.Piece == nil {
-			return site.ChangeSet{}, &edit.Refusal{Message: "say which piece of the page"}
+			return site.ChangeSet{}, &site.Refusal{Message: "say which piece of the page"}
 		}
 		return edit.FromPiece(d, said(in.Doc), in.Piece.From, in.Piece.To, w)
 	case "delete-block":
@@ -161,5 +161,5 @@ func operate(d *render.Shelf, in Operation) (site.ChangeSet, error) {
 		}
 		return edit.DeleteBlock(d, block, with, to)
 	}
-	return site.ChangeSet{}, &edit.Refusal{Message: "there is no operation " + string(in.Operation)}
+	return site.ChangeSet{}, &site.Refusal{Message: "there is no operation " + string(in.Operation)}
 }

@@ -11,6 +11,7 @@ import (
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
 )
 
 // GetReference answers with everything that can be called.
@@ -181,7 +182,7 @@ func (h *handlers) SetArgument(c *gin.Context, name SiteName) {
 func setArgument(d *render.Shelf, in ArgumentEdit) ([]byte, error) {
 	found := edit.CallAt([]byte(in.Text), in.At)
 	if found == nil {
-		return nil, &edit.Refusal{Message: "no call stands here any more"}
+		return nil, &site.Refusal{Message: "no call stands here any more"}
 	}
 	fields, _ := d.Signature(found.Name)
 	for _, f := range fields {
@@ -189,7 +190,7 @@ func setArgument(d *render.Shelf, in ArgumentEdit) ([]byte, error) {
 			return edit.SetArgument([]byte(in.Text), in.At, f, in.Value)
 		}
 	}
-	return nil, &edit.Refusal{Message: found.Name + " has no field " + in.Field}
+	return nil, &site.Refusal{Message: found.Name + " has no field " + in.Field}
 }
 
 // FindRows answers with the rows of calls that a text holds.

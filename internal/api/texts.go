@@ -7,6 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/site"
 )
 
@@ -16,7 +17,7 @@ func (h *handlers) SetKey(c *gin.Context, _ SiteName) {
 	if !h.body(c, &in) {
 		return
 	}
-	text, err := edit.SetKey(in.Path, []byte(in.Text), in.Keys, in.Value)
+	text, err := patch.Set(in.Path, []byte(in.Text), in.Keys, in.Value)
 	h.text(c, text, err)
 }
 
@@ -35,7 +36,7 @@ func (h *handlers) EditPage(c *gin.Context, _ SiteName) {
 		return
 	}
 	if class, _, _ := site.Classify(in.Path); class != site.PageDoc {
-		h.fail(c, &edit.Refusal{Message: fmt.Sprintf("%q is no page", in.Path)})
+		h.fail(c, &site.Refusal{Message: fmt.Sprintf("%q is no page", in.Path)})
 		return
 	}
 	src := []byte(in.Text)
@@ -53,7 +54,7 @@ func (h *handlers) EditPage(c *gin.Context, _ SiteName) {
 	case "show":
 		text, err = edit.Show(in.Path, src, said(in.Address))
 	default:
-		err = &edit.Refusal{Message: "there is no edit " + string(in.Edit)}
+		err = &site.Refusal{Message: "there is no edit " + string(in.Edit)}
 	}
 	h.text(c, text, err)
 }

@@ -8,6 +8,43 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+// below are the rooms of the core that each may know.
+var below = map[string]string{
+	"markup":   "",
+	"refer":    "",
+	"site":     "markup",
+	"patch":    "site",
+	"block":    "markup site",
+	"script":   "block site",
+	"place":    "block markup site",
+	"render":   "block markup place script site",
+	"check":    "block markup place refer render site",
+	"impact":   "check markup place refer render site",
+	"edit":     "block markup patch place refer render site",
+	"sitetest": "render script site",
+}
+
+// Imports go downwards only, each room knows those that it needs, and there is none that
+// the table does not name.
+func TestRoomsKnowWhatTheyMay(t *testing.T) {
+	const core = "brickshelf/internal/core/"
+	out, err := exec.Command("go", "list", "-f", "{{.ImportPath}} {{join .Imports \" \"}}", core+"...").Output()
+	require.NoError(t, err)
+	for line := range strings.Lines(string(out)) {
+		words := strings.Fields(line)
+		room, inCore := strings.CutPrefix(words[0], core)
+		if !inCore {
+			continue
+		}
+		require.Contains(t, below, room)
+		for _, w := range words[1:] {
+			if other, ok := strings.CutPrefix(w, core); ok {
+				require.Contains(t, strings.Fields(below[room]), other, room)
+			}
+		}
+	}
+}
+
 // The core knows nothing of HTTP, SQL or the rest of the program.
 func TestCoreImportsNothingOfTheRest(t *testing.T) {
 	out, err := exec.Command("go", "list", "-deps", "brickshelf/internal/core/...").Output()

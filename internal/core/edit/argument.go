@@ -5,6 +5,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/site"
 )
 
@@ -104,12 +105,12 @@ func SetArgument(src []byte, at int, f *block.Field, value *string) ([]byte, err
 	if p == nil || err != nil {
 		return src, err
 	}
-	return patched(src, []patch{*p}), nil
+	return patch.Apply(src, []patch.Replacement{*p}), nil
 }
 
 // argumentPatch is the patch by which SetArgument edits a call of a text that begins at
 // an offset of its document; nil where nothing is to be done.
-func argumentPatch(t *markup.Text, shift int, n *markup.Node, f *block.Field, value *string) (*patch, error) {
+func argumentPatch(t *markup.Text, shift int, n *markup.Node, f *block.Field, value *string) (*patch.Replacement, error) {
 	var old *markup.Arg
 	for i := range n.Args {
 		if n.Args[i].Name == f.Name {
@@ -124,14 +125,14 @@ func argumentPatch(t *markup.Text, shift int, n *markup.Node, f *block.Field, va
 		for from > 0 && strings.IndexByte(" \t\r\n", t.Src[from-1]) >= 0 {
 			from--
 		}
-		return &patch{shift + from, shift + old.Value.Span.To, ""}, nil
+		return &patch.Replacement{From: shift + from, To: shift + old.Value.Span.To, With: ""}, nil
 	}
 	written, err := argument(f, *value)
 	if err != nil {
 		return nil, err
 	}
 	if old != nil {
-		return &patch{shift + old.Value.Span.From, shift + old.Value.Span.To, written}, nil
+		return &patch.Replacement{From: shift + old.Value.Span.From, To: shift + old.Value.Span.To, With: written}, nil
 	}
 	end := n.Head.To - len("}")
 	if !n.Closed {
@@ -144,7 +145,7 @@ func argumentPatch(t *markup.Text, shift int, n *markup.Node, f *block.Field, va
 	if !n.Closed && end == n.Head.To-len("/}") {
 		with += " "
 	}
-	return &patch{shift + end, shift + end, with}, nil
+	return &patch.Replacement{From: shift + end, To: shift + end, With: with}, nil
 }
 
 // Typed reads a value as a person types it: a text; for lists, and links with a

@@ -1,12 +1,12 @@
 package edit
 
 import (
-	"bytes"
 	"fmt"
 	"strings"
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -67,7 +67,7 @@ func DuplicateBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 		}
 	}
 	if sample := sampleOf(b); sample != nil { // it calls the block, by its name
-		src, err := SetKey(set.Changes[0].Path, set.Changes[0].After, []string{"sample"}, renamedCalls(sample.Text, name, to))
+		src, err := patch.Set(set.Changes[0].Path, set.Changes[0].After, []string{"sample"}, renamedCalls(sample.Text, name, to))
 		if err != nil {
 			return set, err
 		}
@@ -76,17 +76,12 @@ func DuplicateBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 			return set, refuse("the block %s cannot be read", name)
 		}
 	}
-	if y := titleOf(b); y != nil {
-		t, _, err := readYAML(b.Split.Head)
+	if titleOf(b) != nil {
+		src, err := patch.Set(set.Changes[0].Path, set.Changes[0].After, []string{"title"}, titled(to))
 		if err != nil {
 			return set, err
 		}
-		src := set.Changes[0].After
-		shift := bytes.Index(src, b.Split.Head)
-		from, _ := t.extent(y.Line, y.Col)
-		if end := scalarEnd(string(b.Split.Head), from, false); end > from && shift >= 0 {
-			set.Changes[0].After = patched(src, []patch{{shift + from, shift + end, site.PlainYAML(titled(to))}})
-		}
+		set.Changes[0].After = src
 	}
 	return set, nil
 }
@@ -101,19 +96,19 @@ func sampleOf(b *block.Block) *site.YAML {
 
 // renamedCalls gives the calls of a block in a text another name.
 func renamedCalls(text, name, to string) string {
-	var patches []patch
+	var patches []patch.Replacement
 	t := markup.Parse([]byte(text))
 	markup.Walk(t.Nodes, func(n *markup.Node) bool {
 		if n.Kind == markup.Call && n.Name == name {
-			patches = append(patches, patch{n.NameAt, n.NameAt + len(name), to})
+			patches = append(patches, patch.Put(n.NameAt, n.NameAt+len(name), to))
 			if n.Tail.Len() > 0 {
 				at := n.Tail.From + len("@{/")
-				patches = append(patches, patch{at, at + len(name), to})
+				patches = append(patches, patch.Put(at, at+len(name), to))
 			}
 		}
 		return true
 	})
-	return string(patched([]byte(text), patches))
+	return string(patch.Apply([]byte(text), patches))
 }
 
 func titleOf(b *block.Block) *site.YAML {

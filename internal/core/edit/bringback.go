@@ -7,6 +7,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -33,8 +34,8 @@ func BringBack(s *render.Shelf, name, field string, earlier [][]byte) (site.Chan
 		if problem != nil || y.Get("fields") == nil || y.Get("fields").Get(field) == nil {
 			continue
 		}
-		src := patched(mustGet(s, b.Path), placesOf(was, field, b))
-		src, err := SetKey(b.Path, src, []string{"fields", field}, anyOf(y.Get("fields").Get(field)))
+		src := patch.Apply(mustGet(s, b.Path), placesOf(was, field, b))
+		src, err := patch.Set(b.Path, src, []string{"fields", field}, patch.Of(y.Get("fields").Get(field)))
 		if err != nil {
 			return set, err
 		}
@@ -56,28 +57,28 @@ var around = [...]int{40, 10}
 
 // placesOf puts a field into a block's markup where it stood in an earlier one: at spots
 // that show, with what stood around them, what RemoveField has left there.
-func placesOf(was *block.Block, field string, now *block.Block) []patch {
+func placesOf(was *block.Block, field string, now *block.Block) []patch.Replacement {
 	f := was.Fields[was.Field(field)]
-	var stood, list []patch
+	var stood, list []patch.Replacement
 	markup.Walk(was.Text.Nodes, func(n *markup.Node) bool {
 		if n.Kind == markup.Value && len(n.Expr.Terms) == 1 && n.Expr.Terms[0].Slot > 0 && strings.Join(n.Expr.Terms[0].Path, ".") == field {
-			stood = append(stood, patch{n.Span.From, n.Span.To, inPlace(f, n.Context, was.Split.Text[n.Span.To:])})
+			stood = append(stood, patch.Put(n.Span.From, n.Span.To, inPlace(f, n.Context, was.Split.Text[n.Span.To:])))
 		}
 		return true
 	})
 	old, text := was.Split.Text, now.Split.Text
-	gone := patched(old, stood)
+	gone := patch.Apply(old, stood)
 	shift, end := 0, 0
 	for _, p := range stood {
-		at := p.from + shift // where it stood, in gone
-		shift += len(p.with) - (p.to - p.from)
+		at := p.From + shift // where it stood, in gone
+		shift += len(p.With) - (p.To - p.From)
 		from := at
 		if !bytes.Equal(text, gone) {
-			from = sameSpot(gone, at, len(p.with), text)
+			from = sameSpot(gone, at, len(p.With), text)
 		}
 		if from >= end {
-			list = append(list, patch{now.Split.TextAt + from, now.Split.TextAt + from + len(p.with), string(old[p.from:p.to])})
-			end = from + len(p.with)
+			list = append(list, patch.Put(now.Split.TextAt+from, now.Split.TextAt+from+len(p.With), string(old[p.From:p.To])))
+			end = from + len(p.With)
 		}
 	}
 	return list

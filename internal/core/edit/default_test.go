@@ -13,11 +13,12 @@ import (
 func TestSettingADefaultChangesNothingElse(t *testing.T) {
 	for _, c := range []struct{ name, text, field, value, want string }{
 		{"in braces", "---\nfields:\n  a: {type: text, default: old} # note\n---\nx", "a", "new", "---\nfields:\n  a: {type: text, default: \"new\"} # note\n---\nx"},
-		{"none yet", "---\nfields:\n  a: {type: text}\n---\n", "a", "new", "---\nfields:\n  a: {default: \"new\", type: text}\n---\n"},
+		{"none yet", "---\nfields:\n  a: {type: text}\n---\n", "a", "new", "---\nfields:\n  a: {type: text, default: \"new\"}\n---\n"},
 		{"a line each", "---\nfields:\n  a:\n    type: number\n    default: 1 # one\n---\n", "a", "2", "---\nfields:\n  a:\n    type: number\n    default: 2 # one\n---\n"},
-		{"none yet, a line each", "---\nfields:\n  a:\n    type: switch\n---\n", "a", "true", "---\nfields:\n  a:\n    default: true\n    type: switch\n---\n"},
+		{"none yet, a line each", "---\nfields:\n  a:\n    type: switch\n---\n", "a", "true", "---\nfields:\n  a:\n    type: switch\n    default: true\n---\n"},
 		{"quoted", "---\nfields: {a: {default: \"x, }\\\"y\"}, b: {default: z}}\n---\n", "a", "n", "---\nfields: {a: {default: \"n\"}, b: {default: z}}\n---\n"},
-		{"a list", "---\nfields:\n  a: {type: list, fields: {t: {}}, default: [{t: x}, {t: \"y]\"}]}\n---\n", "a", "[{t: n}]", "---\nfields:\n  a: {type: list, fields: {t: {}}, default: [{\"t\": \"n\"}]}\n---\n"},
+		{"a list", "---\nfields:\n  a: {type: list, fields: {t: {}}, default: [{t: x}, {t: \"y]\"}]}\n---\n", "a", "[{t: n}]", "---\nfields:\n  a: {type: list, fields: {t: {}}, default: [{t: n}]}\n---\n"},
+		{"over lines", "---\nfields:\n  a:\n    default: |\n      two\n      lines\n    type: lines\n---\n", "a", "x", "---\nfields:\n  a:\n    default: \"x\"\n    type: lines\n---\n"},
 		{"Windows line ends", "---\r\nfields:\r\n  a: {default: old}\r\n---\r\nx\r\n", "a", "new", "---\r\nfields:\r\n  a: {default: \"new\"}\r\n---\r\nx\r\n"},
 	} {
 		got, err := edit.SetDefault([]byte(c.text), c.field, c.value)
@@ -30,7 +31,7 @@ func TestSettingADefaultRefuses(t *testing.T) {
 	for _, c := range []struct{ text, field, value, want string }{
 		{"---\nfields: {a: {type: number}}\n---\n", "a", "x", "is a number"},
 		{"---\nfields: {a: {type: text}}\n---\n", "b", "x", "there is no field b"},
-		{"---\nfields:\n  a:\n    default: |\n      two\n      lines\n---\n", "a", "x", "several lines"},
+		{"---\nfields: {a: {type: text, max: 3}}\n---\n", "a", "long", "at most 3"},
 		{"@{broken", "a", "x", "mend the text first"},
 	} {
 		_, err := edit.SetDefault([]byte(c.text), c.field, c.value)

@@ -7,6 +7,7 @@ import (
 
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
@@ -69,7 +70,7 @@ func TestEverythingThatABlockHoldsIsWrittenDownAsItShows(t *testing.T) {
 				// What stands in the copy can still be given a value of its own.
 				for _, q := range after.Render("pages/p.html", render.Options{Placements: true}).Placements {
 					if q.Block == "b" && q.Kind == render.Linked && !q.InText {
-						over, err := edit.SetKey("pages/p.html", set.Changes[0].After, []string{"overrides", q.Address, "word"}, "own")
+						over, err := patch.Set("pages/p.html", set.Changes[0].After, []string{"overrides", q.Address, "word"}, "own")
 						require.NoError(t, err)
 						own := html(after.With([]site.Change{{Path: "pages/p.html", Before: after.Hash("pages/p.html"), After: over}}), "pages/p.html")
 						require.NotEqual(t, html(after, "pages/p.html"), own, q.Address)

@@ -9,24 +9,16 @@ import (
 	"unicode/utf8"
 
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
 
-// Refusal says why an operation cannot be done, and what to do instead. Missing is set
-// where what it is about is not there at all.
-type Refusal struct {
-	Message string
-	Missing bool
-}
-
-func (r *Refusal) Error() string { return r.Message }
-
-func refuse(format string, args ...any) error { return &Refusal{Message: fmt.Sprintf(format, args...)} }
+func refuse(format string, args ...any) error { return site.Refuse(format, args...) }
 
 func missing(format string, args ...any) error {
-	return &Refusal{Message: fmt.Sprintf(format, args...), Missing: true}
+	return &site.Refusal{Message: fmt.Sprintf(format, args...), Missing: true}
 }
 
 // Detach turns the linked placement at an address of a page into a one-off copy.
@@ -59,7 +51,7 @@ func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 		if !utf8.Valid(x.Text) {
 			return set, refuse("the content of %s is not UTF-8 and cannot be kept in the page's front matter", address)
 		}
-		after, err = setEntry(path, src, "copies", address, copyEntry(x))
+		after, err = keepCopy(path, src, address, x)
 	}
 	if err != nil {
 		return set, err
@@ -88,6 +80,20 @@ func linked(s *render.Shelf, path, address string) (*render.Placement, error) {
 		return p, nil
 	}
 	return nil, refuse("nothing stands at %s on this page", address)
+}
+
+// keepCopy writes a copy into a page's front matter.
+func keepCopy(path string, src []byte, address string, x *render.Expansion) ([]byte, error) {
+	split, _ := site.Cut(src)
+	y, problem := site.ParseYAML(split.Head, path, 1)
+	if problem != nil {
+		return nil, problem
+	}
+	entry := patch.Literal(copyEntry(x))
+	if y.Get("copies") == nil {
+		return patch.Set(path, src, []string{"copies"}, patch.Lines{{Key: address, Value: entry}})
+	}
+	return patch.Set(path, src, []string{"copies", address}, entry)
 }
 
 func copyEntry(x *render.Expansion) string {
@@ -167,7 +173,7 @@ func Link(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 	if c := g.Copies[address]; c != nil {
 		set.Title = fmt.Sprintf("Link %s again on %s", c.Of, g.URL)
 		var err error
-		if after, err = dropEntry(path, src, "copies", address); err != nil {
+		if after, err = patch.Set(path, src, []string{"copies", address}, nil); err != nil {
 			return set, err
 		}
 	} else if n := find(g, address); n != nil && n.Kind == markup.Copy {

@@ -9,6 +9,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -51,30 +52,30 @@ func RenameField(s *render.Shelf, name, field, to string) (site.ChangeSet, error
 	if stale := Mentions(s, name, only(to)); len(stale) > 0 {
 		return set, refuse("%s still gives %s a value for %s, from a field that is gone; drop those values first", stale[0].Path, name, to)
 	}
-	patches := map[string][]patch{}
+	patches := map[string][]patch.Replacement{}
 	for _, at := range uses(b, field) {
-		patches[b.Path] = append(patches[b.Path], patch{b.Split.TextAt + at.At, b.Split.TextAt + at.At + len(field), to})
+		patches[b.Path] = append(patches[b.Path], patch.Put(b.Split.TextAt+at.At, b.Split.TextAt+at.At+len(field), to))
 	}
 	list := Mentions(s, name, only(field))
 	for _, m := range list {
 		if m.keys == nil && m.text == nil {
-			patches[m.Path] = append(patches[m.Path], patch{m.arg, m.arg + len(field), to})
+			patches[m.Path] = append(patches[m.Path], patch.Put(m.arg, m.arg+len(field), to))
 		}
 	}
 	d := &documents{s: s}
 	for path, p := range patches {
-		d.put(path, patched(d.get(path), p))
+		d.put(path, patch.Apply(d.get(path), p))
 	}
 	p := panels{}
 	slices.SortStableFunc(list, func(a, b Mention) int { return b.arg - a.arg })
 	for _, m := range list {
 		rename := func(text []byte) ([]byte, error) {
-			return patched(text, []patch{{m.arg, m.arg + len(field), to}}), nil
+			return patch.Apply(text, []patch.Replacement{patch.Put(m.arg, m.arg+len(field), to)}), nil
 		}
 		src := d.get(m.Path)
 		switch {
 		case m.keys != nil:
-			src, err = renameKey(m.Path, src, m.keys, to)
+			src, err = patch.Rename(m.Path, src, m.keys, to)
 		case m.text == nil:
 			continue
 		case m.text[0] == "panel":
@@ -87,7 +88,7 @@ func RenameField(s *render.Shelf, name, field, to string) (site.ChangeSet, error
 		}
 		d.put(m.Path, src)
 	}
-	src, err := renameKey(b.Path, d.get(b.Path), []string{"fields", field}, to)
+	src, err := patch.Rename(b.Path, d.get(b.Path), []string{"fields", field}, to)
 	if err != nil {
 		return set, err
 	}
@@ -137,43 +138,6 @@ func uses(b *block.Block, field string) []markup.Term {
 	return out
 }
 
-// renameKey gives a key of a document's YAML another name, where it stands.
-func renameKey(path string, src []byte, keys []string, to string) ([]byte, error) {
-	split := site.Split{Head: src}
-	shift := 0
-	if class, _, _ := site.Classify(path); class == site.PageDoc || class == site.BlockDoc || class == site.LayoutDoc {
-		split, _ = site.Cut(src)
-		shift = bytes.IndexByte(src, '\n') + 1
-	}
-	y, problem := site.ParseYAML(split.Head, path, 1)
-	if problem != nil {
-		return nil, problem
-	}
-	head := string(split.Head)
-	lines := strings.SplitAfter(head, "\n")
-	for i, k := range keys {
-		at := slices.IndexFunc(y.Pairs, func(p site.Pair) bool { return p.Key == k })
-		if at < 0 {
-			return nil, refuse("%s is gone", strings.Join(keys, ", "))
-		}
-		p := y.Pairs[at]
-		y = p.Value
-		if i < len(keys)-1 {
-			continue
-		}
-		from := offset(lines, p.Line, p.Col)
-		end := from + len(k)
-		if from >= 0 && (head[from] == '"' || head[from] == '\'') {
-			end = scalarEnd(head, from, false)
-		}
-		if from < 0 || end < 0 || strings.Trim(head[from:min(end, len(head))], `"'`) != k {
-			return nil, refuse("%s is written in a way that cannot be edited here; edit it in the text", strings.Join(keys, ", "))
-		}
-		return patched(src, []patch{{shift + from, shift + end, keyText(to)}}), nil
-	}
-	return src, nil
-}
-
 // RemoveField takes a field off a block. Where its markup shows the field, the page's or
 // site's value that it came from takes that place, and the default. Values that
 // documents give it stay where they are, without effect, until they are dropped or the
@@ -184,11 +148,11 @@ func RemoveField(s *render.Shelf, name, field string) (site.ChangeSet, []Mention
 	if err != nil {
 		return set, nil, err
 	}
-	var list []patch
+	var list []patch.Replacement
 	shown := 0
 	markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
 		if n.Kind == markup.Value && len(n.Expr.Terms) == 1 && n.Expr.Terms[0].Slot > 0 && len(n.Expr.Terms[0].Path) == 1 && n.Expr.Terms[0].Path[0] == field {
-			list = append(list, patch{b.Split.TextAt + n.Span.From, b.Split.TextAt + n.Span.To, inPlace(f, n.Context, b.Split.Text[n.Span.To:])})
+			list = append(list, patch.Put(b.Split.TextAt+n.Span.From, b.Split.TextAt+n.Span.To, inPlace(f, n.Context, b.Split.Text[n.Span.To:])))
 			shown++
 		}
 		return true
@@ -196,8 +160,8 @@ func RemoveField(s *render.Shelf, name, field string) (site.ChangeSet, []Mention
 	if all := uses(b, field); len(all) > shown {
 		at := all[0]
 		for _, u := range all {
-			if !slices.ContainsFunc(list, func(p patch) bool {
-				return p.from <= b.Split.TextAt+u.At && b.Split.TextAt+u.At < p.to
+			if !slices.ContainsFunc(list, func(p patch.Replacement) bool {
+				return p.From <= b.Split.TextAt+u.At && b.Split.TextAt+u.At < p.To
 			}) {
 				at = u
 				break
@@ -207,8 +171,8 @@ func RemoveField(s *render.Shelf, name, field string) (site.ChangeSet, []Mention
 		return set, nil, refuse("the markup asks for %s at %s:%d:%d in more than its value; take that out first", field, b.Path, p.Line, p.Column)
 	}
 	lost := Mentions(s, name, only(field))
-	src := patched(mustGet(s, b.Path), list)
-	if src, err = SetKey(b.Path, src, []string{"fields", field}, nil); err != nil {
+	src := patch.Apply(mustGet(s, b.Path), list)
+	if src, err = patch.Set(b.Path, src, []string{"fields", field}, nil); err != nil {
 		return set, nil, err
 	}
 	set.Changes = []site.Change{{Path: b.Path, Before: s.Hash(b.Path), After: src}}
@@ -251,15 +215,15 @@ func AddField(s *render.Shelf, name, field string, t block.Type, deflt string) (
 	if !slices.Contains(block.Types, t) || t == block.List || t == block.Choice {
 		return set, refuse("write the field %s into the block's front matter; a %s needs more than a type", field, t)
 	}
-	desc := entries{{"type", string(t)}}
+	desc := patch.Entries{}.With("type", string(t))
 	if deflt != "" {
 		v, err := Typed(block.Verbatim, f, deflt)
 		if err != nil {
 			return set, err
 		}
-		desc = append(desc, entries{{"default", v.Plain()}}...)
+		desc = desc.With("default", v.Plain())
 	}
-	src, err := SetKey(b.Path, mustGet(s, b.Path), []string{"fields", field}, desc)
+	src, err := patch.Set(b.Path, mustGet(s, b.Path), []string{"fields", field}, desc)
 	if err != nil {
 		return set, err
 	}
@@ -291,8 +255,8 @@ func FieldFromText(s *render.Shelf, name string, from, to int, field string) (si
 	if strings.ContainsAny(text, "<>") {
 		return set, refuse("choose text between two tags, or the value of an attribute; this holds a tag")
 	}
-	src := patched(mustGet(s, b.Path), []patch{{from, to, "@{=" + field + "}"}})
-	src, err := SetKey(b.Path, src, []string{"fields", field}, entries{{"type", string(block.Text)}, {"default", html.UnescapeString(text)}})
+	src := patch.Apply(mustGet(s, b.Path), []patch.Replacement{patch.Put(from, to, "@{="+field+"}")})
+	src, err := patch.Set(b.Path, src, []string{"fields", field}, patch.Entries{}.With("type", string(block.Text)).With("default", html.UnescapeString(text)))
 	if err != nil {
 		return set, err
 	}

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -133,7 +134,7 @@ func (d *documents) keyFor(known map[[2]string]string, path, address string) (st
 		}
 		known[[2]string{l.Via, step}] = key
 		where := shift + call.NameAt + len(call.Name)
-		d.put(l.Via, patched(src, []patch{{where, where, " key=" + markup.Quote(key)}}))
+		d.put(l.Via, patch.Apply(src, []patch.Replacement{patch.Put(where, where, " key="+markup.Quote(key))}))
 		if err := d.readdress(class, container, step, key); err != nil {
 			return "", err
 		}
@@ -194,7 +195,7 @@ func (d *documents) rename(g *place.Page, renamed func(string) string) error {
 	var err error
 	move := func(key, address string) {
 		if to := renamed(address); err == nil && to != address {
-			src, err = renameKey(g.Path, src, []string{key, address}, to)
+			src, err = patch.Rename(g.Path, src, []string{key, address}, to)
 		}
 	}
 	for _, a := range sortedKeysOf(g.Overrides) {
@@ -203,11 +204,10 @@ func (d *documents) rename(g *place.Page, renamed func(string) string) error {
 	for _, a := range sortedKeysOf(g.Copies) {
 		move("copies", a)
 	}
-	if list := hidden(g.Path, src); err == nil && slices.ContainsFunc(list, func(a string) bool { return renamed(a) != a }) {
-		for i := range list {
-			list[i] = renamed(list[i])
+	for _, a := range sortedKeysOf(g.Hidden) {
+		if to := renamed(a); err == nil && to != a {
+			src, err = patch.Exchange(g.Path, src, []string{"hidden"}, a, to)
 		}
-		src, err = SetKey(g.Path, src, []string{"hidden"}, list)
 	}
 	if err != nil {
 		return err

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
@@ -56,7 +57,7 @@ func TestKeysChangeNoPage(t *testing.T) {
 		}
 		row := rapid.SampledFrom(rows).Draw(t, "row")
 		path := row.Page.Page.Path
-		src, err := edit.SetKey(path, f[path], []string{"hidden"}, append(slices.Sorted(maps.Keys(row.Page.Page.Hidden)), row.Address))
+		src, err := patch.Set(path, f[path], []string{"hidden"}, append(slices.Sorted(maps.Keys(row.Page.Page.Hidden)), row.Address))
 		require.NoError(t, err)
 		set := site.ChangeSet{Changes: []site.Change{{Path: path, Before: s.Hash(path), After: src}}}
 		keyed, called := edit.Keyed(s, set)

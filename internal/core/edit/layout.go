@@ -5,6 +5,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/site"
 )
@@ -32,7 +33,7 @@ func AddRegion(src []byte, region, after string) ([]byte, error) {
 	} else if i := bytes.LastIndex(bytes.ToLower(split.Text), []byte("</body")); i >= 0 {
 		at = split.TextAt + i
 	}
-	nl := newline(src)
+	nl := patch.Newline(src)
 	tag := "@{region " + region + " /}"
 	switch {
 	case after != "":
@@ -50,7 +51,7 @@ func AddRegion(src []byte, region, after string) ([]byte, error) {
 		tag += nl
 	}
 	out := append(append(bytes.Clone(src[:at]), tag...), src[at:]...)
-	return SetKey("layouts/l.html", out, []string{"regions", region, "mode"}, "stack")
+	return patch.Set("layouts/l.html", out, []string{"regions", region, "mode"}, "stack")
 }
 
 // DropRegion takes a region out of a layout: its tag, with the content that it shows
@@ -72,7 +73,7 @@ func DropRegion(src []byte, region string) ([]byte, error) {
 	}
 	out := append(bytes.Clone(src[:from]), src[to:]...)
 	for _, keys := range [][]string{{"regions", region}, {"starts_with", region}} {
-		if out, err = SetKey("layouts/l.html", out, keys, nil); err != nil {
+		if out, err = patch.Set("layouts/l.html", out, keys, nil); err != nil {
 			return nil, err
 		}
 	}

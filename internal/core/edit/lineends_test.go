@@ -10,7 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"brickshelf/internal/core/check"
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
@@ -100,10 +100,10 @@ func TestAByteOrderMark(t *testing.T) {
 	require.Equal(t, "<p>bcx", string(s.Render("pages/p.html", render.Options{}).HTML))
 	require.Equal(t, "\ufeffqb", string(s.Render("pages/q.html", render.Options{}).HTML))
 
-	got, err := edit.SetKey("pages/q.html", f["pages/q.html"], []string{"title"}, "Q")
+	got, err := patch.Set("pages/q.html", f["pages/q.html"], []string{"title"}, "Q")
 	require.NoError(t, err)
 	require.Equal(t, "\ufeff---\ntitle: Q\n---\nq@{b /}", string(got))
-	got, err = edit.SetKey("menus/m.yaml", f["menus/m.yaml"], []string{"title"}, "M")
+	got, err = patch.Set("menus/m.yaml", f["menus/m.yaml"], []string{"title"}, "M")
 	require.NoError(t, err)
 	require.Equal(t, "\ufefftitle: M\nitems: []\n", string(got))
 

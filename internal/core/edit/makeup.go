@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -142,7 +143,7 @@ func (b *rebuild) moved(at int) int {
 // write before and behind it. before is the place among the region's parts that it
 // takes; below zero it goes behind them all.
 func spotIn(src []byte, split site.Split, t *markup.Text, parts []OwnPart, region string, before int) (at int, lead, tail string) {
-	nl := newline(src)
+	nl := patch.Newline(src)
 	var own []OwnPart
 	for _, p := range parts {
 		if p.Region == region && !p.Within {

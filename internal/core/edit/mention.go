@@ -7,6 +7,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -66,13 +67,13 @@ func Mentions(s *render.Shelf, name string, want func(field string) bool) []Ment
 			if !bytes.Contains(src, []byte("@{"+name)) {
 				continue
 			}
-			items, err := MenuItems(src)
+			items, err := patch.MenuItems(src)
 			if err != nil {
 				continue
 			}
 			seen := map[string]bool{"": true}
-			var walk func(items []MenuItem)
-			walk = func(items []MenuItem) {
+			var walk func(items []patch.MenuItem)
+			walk = func(items []patch.MenuItem) {
 				for _, it := range items {
 					if seen[it.Panel] {
 						walk(it.Items)
@@ -192,7 +193,7 @@ func typedRaw(raw any) string {
 	case string:
 		return t
 	}
-	return flowOf(raw)
+	return patch.Flow(raw)
 }
 
 // documents gathers edits of documents, one after the other.
@@ -249,11 +250,11 @@ func (d *documents) say(list []Mention, field func(Mention) *block.Field, value 
 		var err error
 		switch {
 		case m.keys != nil && v == nil:
-			src, err = SetKey(m.Path, src, m.keys, nil)
+			src, err = patch.Set(m.Path, src, m.keys, nil)
 		case m.keys != nil:
 			var typed block.Value
 			if typed, err = Typed(block.Verbatim, f, *v); err == nil {
-				src, err = SetKey(m.Path, src, m.keys, typed.Plain())
+				src, err = patch.Set(m.Path, src, m.keys, typed.Plain())
 			}
 		case m.text == nil:
 			src, err = SetArgument(src, m.at, f, v)
@@ -289,7 +290,7 @@ func inText(path string, src []byte, keys []string, edit func([]byte) ([]byte, e
 	if err != nil {
 		return nil, err
 	}
-	return SetKey(path, src, keys, string(text))
+	return patch.Set(path, src, keys, string(text))
 }
 
 // panels knows what the panels of menus that were edited say now, by document and what
@@ -302,12 +303,12 @@ func (p panels) edit(path string, src []byte, was string, edit func([]byte) ([]b
 	if !known {
 		panel = was
 	}
-	items, err := MenuItems(src)
+	items, err := patch.MenuItems(src)
 	if err != nil {
 		return nil, err
 	}
-	var walk func(items []MenuItem)
-	walk = func(items []MenuItem) {
+	var walk func(items []patch.MenuItem)
+	walk = func(items []patch.MenuItem) {
 		for i := range items {
 			if items[i].Panel == panel && err == nil {
 				var text []byte
@@ -321,5 +322,5 @@ func (p panels) edit(path string, src []byte, was string, edit func([]byte) ([]b
 	if walk(items); err != nil {
 		return nil, err
 	}
-	return SetMenu(src, items)
+	return patch.SetMenu(src, items)
 }

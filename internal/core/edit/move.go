@@ -6,6 +6,7 @@ import (
 	"html"
 	"strings"
 
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/refer"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -46,7 +47,7 @@ func MovePage(s *render.Shelf, path, to string, redirect bool) (site.ChangeSet, 
 		if at := s.Info(p); at != nil {
 			list = append(list, relative(src, at.URL, in.URL, url)...)
 		}
-		if after := patched(src, list); p == path {
+		if after := patch.Apply(src, list); p == path {
 			own = after
 		} else if len(list) > 0 {
 			set.Changes = append(set.Changes, site.Change{Path: p, Before: s.Hash(p), After: after})
@@ -65,13 +66,13 @@ func MovePage(s *render.Shelf, path, to string, redirect bool) (site.ChangeSet, 
 // relative finds the references of a page's own text that are written relative to
 // its address, and that a move from old to url would lead astray: those to old, and
 // all of the page that stands there. They are written from the site's root.
-func relative(src []byte, address, old, url string) []patch {
+func relative(src []byte, address, old, url string) []patch.Replacement {
 	split, bad := site.Cut(src)
 	if bad != "" {
 		return nil
 	}
 	text := masked(src)[split.TextAt:]
-	var out []patch
+	var out []patch.Replacement
 	for _, r := range refer.Scan(text, address).Refs {
 		if r.Kind == refer.ToElement || strings.HasPrefix(r.Written, "/") || address != old && r.To != old {
 			continue
@@ -86,7 +87,7 @@ func relative(src []byte, address, old, url string) []patch {
 		tag := src[split.TextAt+r.At:]
 		if i := bytes.Index(tag, []byte(r.Written)); i > 0 && isQuoted(string(tag[:i]), string(tag[i+len(r.Written):])) {
 			from := split.TextAt + r.At + i
-			out = append(out, patch{from, from + len(r.Written), to})
+			out = append(out, patch.Put(from, from+len(r.Written), to))
 		}
 	}
 	return out
@@ -94,7 +95,7 @@ func relative(src []byte, address, old, url string) []patch {
 
 // readdressed finds where a document names an address: in quotes, as attributes and
 // arguments have it, and as values of its YAML.
-func readdressed(path string, src []byte, old, url string) ([]patch, error) {
+func readdressed(path string, src []byte, old, url string) ([]patch.Replacement, error) {
 	class, _, _ := site.Classify(path)
 	if class == site.HistoryDoc || class == site.AssetDoc || class == site.StyleDoc || class == site.BehaviourDoc || class == site.ShortcodeDoc || !bytes.Contains(src, []byte(old)) {
 		return nil, nil
@@ -104,7 +105,7 @@ func readdressed(path string, src []byte, old, url string) ([]patch, error) {
 		return list, err
 	}
 	split, _ := site.Cut(src)
-	list := within(src, split.TextAt, len(src), old, url, func(before, after string) bool {
+	list := patch.Each(src, split.TextAt, len(src), old, url, func(before, after string) bool {
 		return isQuoted(before, after) || strings.HasSuffix(before, "; url=") && strings.HasPrefix(after, `"`) // of a meta element that leads on
 	})
 	if !split.HasHead {
@@ -112,18 +113,15 @@ func readdressed(path string, src []byte, old, url string) ([]patch, error) {
 	}
 	head, err := yamlAddresses(split.Head, old, url)
 	shift := bytes.Index(src, split.Head)
-	for _, p := range head {
-		list = append(list, patch{p.from + shift, p.to + shift, p.with})
-	}
-	return list, err
+	return append(list, patch.Shift(head, shift)...), err
 }
 
-func yamlAddresses(src []byte, old, url string) ([]patch, error) {
-	t, y, err := readYAML(src)
+func yamlAddresses(src []byte, old, url string) ([]patch.Replacement, error) {
+	t, err := patch.Read(src)
 	if err != nil {
 		return nil, err
 	}
-	var out []patch
+	var out []patch.Replacement
 	var walk func(*site.YAML)
 	walk = func(n *site.YAML) {
 		for _, p := range n.Pairs {
@@ -135,17 +133,17 @@ func yamlAddresses(src []byte, old, url string) ([]patch, error) {
 		if n.Kind != site.Text || !strings.Contains(n.Text, old) {
 			return
 		}
-		from, to := t.extent(n.Line, n.Col)
+		from, to := t.Extent(n.Line, n.Col)
 		bare := strings.TrimPrefix(n.Text, "page:")
 		if rest, ok := strings.CutPrefix(bare, old); ok && (rest == "" || rest[0] == '#' || rest[0] == '?') {
 			if i := bytes.Index(src[from:to], []byte(old)); i >= 0 {
-				out = append(out, patch{from + i, from + i + len(old), url})
+				out = append(out, patch.Put(from+i, from+i+len(old), url))
 			}
 			return
 		}
-		out = append(out, within(src, from, to, old, url, isQuoted)...)
+		out = append(out, patch.Each(src, from, to, old, url, isQuoted)...)
 	}
-	walk(y)
+	walk(t.Root)
 	return out, nil
 }
 

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -64,7 +65,7 @@ func ReAim(s *render.Shelf, path, address, to string) (site.ChangeSet, error) {
 	}
 	var err error
 	for _, e := range entriesOf(path, src, address) {
-		fields, _ := e.value.(entries)
+		fields, _ := e.value.(patch.Entries)
 		switch {
 		case e.rest != "":
 		case e.key == "overrides":
@@ -72,12 +73,12 @@ func ReAim(s *render.Shelf, path, address, to string) (site.ChangeSet, error) {
 				if !lost[p.Key] || err != nil {
 					continue
 				}
-				if src, err = SetKey(path, src, []string{"overrides", address, p.Key}, nil); err != nil {
+				if src, err = patch.Set(path, src, []string{"overrides", address, p.Key}, nil); err != nil {
 					break
 				}
 				said := slices.ContainsFunc(in.Page.Overrides[to], func(o site.Pair) bool { return o.Key == p.Key })
 				if to != "" && !said {
-					src, err = SetKey(path, src, []string{"overrides", to, p.Key}, p.Value)
+					src, err = patch.Set(path, src, []string{"overrides", to, p.Key}, p.Value)
 				}
 			}
 		case lost[e.key]:

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -72,7 +73,7 @@ func DuplicatePage(s *render.Shelf, path, to, title string) (site.ChangeSet, err
 	src, _ := s.Get(path)
 	if title = strings.TrimSpace(title); title != "" && title != in.Page.Title {
 		var err error
-		if src, err = SetKey(to, src, []string{"title"}, title); err != nil {
+		if src, err = patch.Set(to, src, []string{"title"}, title); err != nil {
 			return site.ChangeSet{}, err
 		}
 	}
@@ -103,7 +104,7 @@ func SetLayout(s *render.Shelf, path, layout string, to map[string]string) (site
 		return site.ChangeSet{}, missing("there is no layout %s", layout)
 	}
 	src, _ := s.Get(path)
-	out, err := SetKey(path, src, []string{"layout"}, layout)
+	out, err := patch.Set(path, src, []string{"layout"}, layout)
 	if err != nil {
 		return site.ChangeSet{}, err
 	}
@@ -168,7 +169,7 @@ func NewLayout(s *render.Shelf, name, title, from string) (site.ChangeSet, error
 			return site.ChangeSet{}, missing("there is no layout %s", from)
 		}
 		var err error
-		if text, err = SetKey(path, src, []string{"title"}, title); err != nil {
+		if text, err = patch.Set(path, src, []string{"title"}, title); err != nil {
 			return site.ChangeSet{}, err
 		}
 	}
@@ -228,7 +229,7 @@ func DeleteLayout(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 			}
 			if len(list) > 0 {
 				var err error
-				if src, err = SetKey(r.Path, src, []string{key}, targets); err != nil {
+				if src, err = patch.Set(r.Path, src, []string{key}, targets); err != nil {
 					return set, err
 				}
 			}

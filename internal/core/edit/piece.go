@@ -11,6 +11,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -279,7 +280,7 @@ func FromPiece(s *render.Shelf, path string, from, to int, w Wanted) (site.Chang
 	src, _ := s.Get(path)
 	set.Changes = []site.Change{{Path: "blocks/" + w.Name + ".html", After: p.block(src, w)}}
 	if w.Link {
-		after := patched(src, []patch{{p.From, p.To, "@{" + w.Name + " /}"}})
+		after := patch.Apply(src, []patch.Replacement{patch.Put(p.From, p.To, "@{"+w.Name+" /}")})
 		set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path), After: after})
 	}
 	o := s.With(set.Changes)
@@ -297,18 +298,18 @@ func (p *Piece) block(src []byte, w Wanted) []byte {
 	if w.Category != "" {
 		head += "category: " + site.PlainYAML(w.Category) + "\n"
 	}
-	var list []patch
+	var list []patch.Replacement
 	fields := ""
 	for _, part := range p.Parts {
 		for _, f := range w.Fields {
 			if f == part.Field {
 				fields += fmt.Sprintf("  %s: {type: %s, default: %s}\n", f, part.Type, site.QuoteYAML(part.Value))
-				list = append(list, patch{part.from - p.From, part.to - p.From, "@{=" + f + "}"})
+				list = append(list, patch.Put(part.from-p.From, part.to-p.From, "@{="+f+"}"))
 			}
 		}
 	}
 	if fields != "" {
 		head += "fields:\n" + fields
 	}
-	return append([]byte(head+"---\n"), patched(src[p.From:p.To], list)...)
+	return append([]byte(head+"---\n"), patch.Apply(src[p.From:p.To], list)...)
 }

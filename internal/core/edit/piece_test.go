@@ -8,6 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
 
@@ -79,7 +80,7 @@ func TestAPieceNeverChangesThePage(t *testing.T) {
 		}
 		set, err := edit.FromPiece(s, path, min(from, to), max(from, to), w)
 		if err != nil {
-			var refusal *edit.Refusal
+			var refusal *site.Refusal
 			require.ErrorAs(t, err, &refusal)
 			return
 		}

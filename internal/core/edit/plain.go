@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -62,13 +63,13 @@ func copiesIn(src []byte, name string) []*markup.Node {
 func unwrapped(src []byte, n *markup.Node) ([]byte, bool) {
 	split, _ := site.Cut(src)
 	at := split.TextAt
-	patches := []patch{{at + n.Head.From, at + n.Head.To, ""}, {at + n.Tail.From, at + n.Tail.To, ""}}
+	patches := []patch.Replacement{patch.Put(at+n.Head.From, at+n.Head.To, ""), patch.Put(at+n.Tail.From, at+n.Tail.To, "")}
 	ok := true
 	markup.Walk(n.Body, func(in *markup.Node) bool {
 		if in.Kind == markup.Inner {
 			hidden, _ := in.Arg("hidden")
 			ok = ok && hidden.Text != "true"
-			patches = append(patches, patch{at + in.Head.From, at + in.Head.To, ""}, patch{at + in.Tail.From, at + in.Tail.To, ""})
+			patches = append(patches, patch.Put(at+in.Head.From, at+in.Head.To, ""), patch.Put(at+in.Tail.From, at+in.Tail.To, ""))
 		}
 		if in.Expr != nil {
 			for _, t := range in.Expr.Terms {
@@ -77,5 +78,5 @@ func unwrapped(src []byte, n *markup.Node) ([]byte, bool) {
 		}
 		return in.Kind != markup.Copy
 	})
-	return patched(src, patches), ok
+	return patch.Apply(src, patches), ok
 }

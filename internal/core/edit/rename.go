@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -60,13 +61,13 @@ func recall(s *render.Shelf, set *site.ChangeSet, name, to string) error {
 			return refuse("%s: %v", path, err)
 		}
 		if len(list) > 0 {
-			set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path), After: patched(src, list)})
+			set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path), After: patch.Apply(src, list)})
 		}
 	}
 	return nil
 }
 
-func renames(s *render.Shelf, path string, src []byte, name, to string) ([]patch, error) {
+func renames(s *render.Shelf, path string, src []byte, name, to string) ([]patch.Replacement, error) {
 	class, doc, _ := site.Classify(path)
 	switch class {
 	case site.PageDoc:
@@ -88,9 +89,9 @@ func renames(s *render.Shelf, path string, src []byte, name, to string) ([]patch
 }
 
 // textRenames finds the names of calls and copies in a text.
-func textRenames(t *markup.Text, at int, name, to string) []patch {
-	var out []patch
-	put := func(from int) { out = append(out, patch{at + from, at + from + len(name), to}) }
+func textRenames(t *markup.Text, at int, name, to string) []patch.Replacement {
+	var out []patch.Replacement
+	put := func(from int) { out = append(out, patch.Put(at+from, at+from+len(name), to)) }
 	markup.Walk(t.Nodes, func(n *markup.Node) bool {
 		switch {
 		case n.Name != name:
@@ -115,33 +116,34 @@ func textRenames(t *markup.Text, at int, name, to string) []patch {
 
 // headRenames finds a block's name in YAML: in samples, panels and the texts of
 // copies, in addresses, and where a rule or copy names its block.
-func headRenames(src []byte, split site.Split, name, to string) ([]patch, error) {
+func headRenames(src []byte, split site.Split, name, to string) ([]patch.Replacement, error) {
 	shift := 0
 	if split.HasHead {
 		shift = bytes.Index(src, split.Head)
 	}
-	t, y, err := readYAML(split.Head)
+	t, err := patch.Read(split.Head)
 	if err != nil || shift < 0 {
 		return nil, err
 	}
-	var out []patch
+	y := t.Root
+	var out []patch.Replacement
 	tags := func(v *site.YAML) {
 		if v != nil {
-			from, end := t.extent(v.Line, v.Col)
-			out = append(out, within(t.src, from, end, name, to, isTag)...)
+			from, end := t.Extent(v.Line, v.Col)
+			out = append(out, patch.Each(t.Src, from, end, name, to, isTag)...)
 		}
 	}
 	whole := func(v *site.YAML) {
 		if v != nil && v.Text == name {
-			from, end := t.extent(v.Line, v.Col)
-			if i := bytes.Index(t.src[from:end], []byte(name)); i >= 0 {
-				out = append(out, patch{from + i, from + i + len(name), to})
+			from, end := t.Extent(v.Line, v.Col)
+			if i := bytes.Index(t.Src[from:end], []byte(name)); i >= 0 {
+				out = append(out, patch.Put(from+i, from+i+len(name), to))
 			}
 		}
 	}
 	address := func(line, col, length int) {
-		from, end := t.extent(line, col)
-		out = append(out, within(t.src, from, min(end, from+length+2), name, to, isStep)...)
+		from, end := t.Extent(line, col)
+		out = append(out, patch.Each(t.Src, from, min(end, from+length+2), name, to, isStep)...)
 	}
 	tags(y.Get("sample"))
 	whole(y.Get("block"))
@@ -174,11 +176,7 @@ func headRenames(src []byte, split site.Split, name, to string) ([]patch, error)
 		}
 	}
 	panels(y.Get("items"))
-	for i := range out {
-		out[i].from += shift
-		out[i].to += shift
-	}
-	return out, nil
+	return patch.Shift(out, shift), nil
 }
 
 func pairs(y *site.YAML) []site.Pair {

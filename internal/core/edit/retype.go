@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -52,7 +53,7 @@ func RetypeField(s *render.Shelf, name, field string, to block.Type) (site.Chang
 	src := d.get(b.Path)
 	key := func(k string, v any) {
 		if err == nil {
-			src, err = SetKey(b.Path, src, []string{"fields", field, k}, v)
+			src, err = patch.Set(b.Path, src, []string{"fields", field, k}, v)
 		}
 	}
 	if f.Min != "" || f.Max != "" {

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -117,7 +118,7 @@ func BeginWith(s *render.Shelf, layouts []string, region, calls string) ([]site.
 			continue
 		}
 		src, _ := s.Get(l.Path)
-		after, err := SetKey(l.Path, src, []string{"starts_with", region}, text)
+		after, err := patch.Set(l.Path, src, []string{"starts_with", region}, text)
 		if err != nil {
 			return nil, err
 		}
@@ -170,7 +171,7 @@ func rollOnto(s *render.Shelf, path, region string, names, texts []string, shows
 	src, _ := s.Get(path)
 	g := in.Page
 	at, lead, tail := edgeOf(src, g.Split, g.Text, region, atStart)
-	put := []byte(lead + strings.Join(missing, newline(src)) + tail)
+	put := []byte(lead + strings.Join(missing, patch.Newline(src)) + tail)
 	out := bytes.Join([][]byte{src[:at], put, src[at:]}, nil)
 	if spoken(g, names) {
 		out, _ = keyed(speaksOf(s, path, src), src, out, func(was int) int {
@@ -228,13 +229,13 @@ func edgeOf(src []byte, split site.Split, t *markup.Text, region string, atStart
 	if atStart {
 		for _, n := range in {
 			if from, _, ok := filled(t.Src, n); ok {
-				return split.TextAt + from, "", newline(src)
+				return split.TextAt + from, "", patch.Newline(src)
 			}
 		}
 	} else {
 		for _, n := range slices.Backward(in) {
 			if _, to, ok := filled(t.Src, n); ok {
-				return split.TextAt + to, newline(src), ""
+				return split.TextAt + to, patch.Newline(src), ""
 			}
 		}
 	}

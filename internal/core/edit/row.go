@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -111,7 +112,7 @@ func Rearrange(s *render.Shelf, path string, src []byte, region string, order []
 		out = append(out, src[row.Items[i].From:row.Items[i].To]...)
 	}
 	if add != "" {
-		gap := newline(src)
+		gap := patch.Newline(src)
 		if len(order) > 1 && strings.TrimSpace(between[len(order)-1]) == "" {
 			gap = between[len(order)-1]
 		}
@@ -213,21 +214,21 @@ func keyed(speaks func(container, step string) bool, src, out []byte, moved func
 		claimed[n.Container+"/"+step], spoken[of(n)] = true, true
 		changed = append(changed, change{n, step})
 	}
-	var patches []patch
+	var patches []patch.Replacement
 	for _, c := range changed {
 		if spoken[of(c.node)] {
 			end := isAt + c.node.NameAt + len(c.node.Name)
 			if c.node.Kind == markup.Copy {
 				end = isAt + c.node.NameAt
 			}
-			patches = append(patches, patch{end, end, " key=" + markup.Quote(c.step)})
+			patches = append(patches, patch.Put(end, end, " key="+markup.Quote(c.step)))
 		}
 	}
-	return patched(out, patches), func(at int) int {
+	return patch.Apply(out, patches), func(at int) int {
 		by := 0
 		for _, p := range patches {
-			if p.from < at {
-				by += len(p.with)
+			if p.From < at {
+				by += len(p.With)
 			}
 		}
 		return at + by

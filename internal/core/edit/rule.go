@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -97,10 +98,10 @@ func OrderRules(s *render.Shelf, region string, mode place.Mode, names []string)
 		src, _ := s.Get(r.Path)
 		out, err := src, error(nil)
 		if copies[i].Order != r.Order {
-			out, err = SetKey(r.Path, out, []string{"order"}, copies[i].Order)
+			out, err = patch.Set(r.Path, out, []string{"order"}, copies[i].Order)
 		}
 		if err == nil && copies[i].AtStart != r.AtStart {
-			out, err = SetKey(r.Path, out, []string{"at"}, map[bool]string{true: "start", false: "end"}[copies[i].AtStart])
+			out, err = patch.Set(r.Path, out, []string{"at"}, map[bool]string{true: "start", false: "end"}[copies[i].AtStart])
 		}
 		if err != nil {
 			return set, fmt.Errorf("%s: %w", r.Path, err)

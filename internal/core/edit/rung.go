@@ -7,6 +7,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -116,7 +117,7 @@ func RaiseToRule(s *render.Shelf, rule, field, text string) (site.ChangeSet, err
 	if err := takeBack(s, d, b, field, value, func(row render.ValueRow) bool { return row.Via == r.Path }); err != nil {
 		return set, err
 	}
-	src, err := SetKey(r.Path, d.get(r.Path), []string{"set", field}, value.Plain())
+	src, err := patch.Set(r.Path, d.get(r.Path), []string{"set", field}, value.Plain())
 	if err != nil {
 		return set, err
 	}
@@ -164,7 +165,7 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 		return set, err
 	}
 	for _, path := range sortedKeysOf(pages) {
-		src, err := SetKey(path, d.get(path), []string{"fields", key}, value.Plain())
+		src, err := patch.Set(path, d.get(path), []string{"fields", key}, value.Plain())
 		if err != nil {
 			return set, err
 		}
@@ -175,14 +176,14 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 		if l == nil || l.PageField(key) != nil || slices.ContainsFunc(s.Config().Fields, func(f *block.Field) bool { return f.Name == key }) {
 			continue
 		}
-		src, err := SetKey(l.Path, d.get(l.Path), []string{"page_fields", key}, entries{{"type", string(f.Type)}})
+		src, err := patch.Set(l.Path, d.get(l.Path), []string{"page_fields", key}, patch.Entries{}.With("type", string(f.Type)))
 		if err != nil {
 			return set, err
 		}
 		d.put(l.Path, src)
 	}
 	if f.From == nil {
-		src, err := SetKey(b.Path, d.get(b.Path), []string{"fields", field, "from"}, "page."+key)
+		src, err := patch.Set(b.Path, d.get(b.Path), []string{"fields", field, "from"}, "page."+key)
 		if err != nil {
 			return set, err
 		}

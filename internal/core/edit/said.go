@@ -1,10 +1,10 @@
 package edit
 
 import (
-	"slices"
 	"strings"
 
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/site"
 )
@@ -64,7 +64,7 @@ func entriesOf(path string, src []byte, address string) []entry {
 		if m := y.Get(key); m != nil {
 			for _, p := range m.Pairs {
 				if under(p.Key) {
-					out = append(out, entry{key: key, address: address, rest: p.Key[len(address):], value: anyOf(p.Value)})
+					out = append(out, entry{key: key, address: address, rest: p.Key[len(address):], value: patch.Of(p.Value)})
 				}
 			}
 		}
@@ -83,44 +83,15 @@ func (e entry) drop(path string, src []byte) ([]byte, error) {
 	if e.key == "hidden" {
 		return Show(path, src, e.address+e.rest)
 	}
-	return SetKey(path, src, []string{e.key, e.address + e.rest}, nil)
+	return patch.Set(path, src, []string{e.key, e.address + e.rest}, nil)
 }
 
 func (e entry) put(path string, src []byte, address string) ([]byte, error) {
 	if e.key == "hidden" {
 		return Hide(path, src, address+e.rest)
 	}
-	return SetKey(path, src, []string{e.key, address + e.rest}, e.value)
+	return patch.Set(path, src, []string{e.key, address + e.rest}, e.value)
 }
-
-// anyOf is YAML as flowOf takes it.
-func anyOf(y *site.YAML) any {
-	switch y.Kind {
-	case site.Mapping:
-		out := entries{}
-		for _, p := range y.Pairs {
-			out = append(out, struct {
-				Key   string
-				Value any
-			}{p.Key, anyOf(p.Value)})
-		}
-		return out
-	case site.Sequence:
-		out := []any{}
-		for _, it := range y.Items {
-			out = append(out, anyOf(it))
-		}
-		return out
-	case site.Text:
-		return y.Text
-	case site.Null:
-		return nil
-	}
-	return literal(y.Text)
-}
-
-// literal is a YAML scalar that is written as it stands: a number or a truth value.
-type literal string
 
 // Hide takes what stands at an address off a page, without removing it. A call in an
 // attribute of the page's own text is refused: it would leave the attribute empty.
@@ -130,34 +101,13 @@ func Hide(path string, src []byte, address string) ([]byte, error) {
 	if n := find(g, address); n != nil && n.Context != markup.InText {
 		return nil, refuse("%s stands in an attribute, which would be left empty (as href=\"\"); take the element away, or write an address or text in the place of the call", n.Name)
 	}
-	list := hidden(path, src)
-	if slices.Contains(list, address) {
+	if g.Hidden[address] {
 		return src, nil
 	}
-	return SetKey(path, src, []string{"hidden"}, append(list, address))
+	return patch.Add(path, src, []string{"hidden"}, address)
 }
 
 // Show takes Hide back.
 func Show(path string, src []byte, address string) ([]byte, error) {
-	list := slices.DeleteFunc(hidden(path, src), func(a string) bool { return a == address })
-	if len(list) == 0 {
-		return SetKey(path, src, []string{"hidden"}, nil)
-	}
-	return SetKey(path, src, []string{"hidden"}, list)
-}
-
-func hidden(path string, src []byte) []string {
-	var out []string
-	split, bad := site.Cut(src)
-	if bad != "" || !split.HasHead {
-		return nil
-	}
-	y, problem := site.ParseYAML(split.Head, path, 1)
-	if problem != nil || y.Get("hidden") == nil {
-		return nil
-	}
-	for _, it := range y.Get("hidden").Items {
-		out = append(out, it.Text)
-	}
-	return out
+	return patch.Drop(path, src, []string{"hidden"}, address)
 }

@@ -8,6 +8,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -116,7 +117,7 @@ func setOn(in *render.Info, src []byte, b *block.Block, edits []ValueEdit, mine 
 		return src, bad
 	}
 	if len(v.patches) > 0 {
-		return patched(v.src, v.patches), nil
+		return patch.Apply(v.src, v.patches), nil
 	}
 	return v.src, nil
 }
@@ -130,7 +131,7 @@ type valued struct {
 	shift      int
 	calls      map[string]*markup.Node
 	said       map[string]bool // address and field of each override
-	patches    []patch
+	patches    []patch.Replacement
 	edited     map[*markup.Node]bool
 }
 
@@ -162,7 +163,7 @@ func (v *valued) take(src []byte, page *place.Page) {
 // flush makes the edits that are kept.
 func (v *valued) flush() {
 	if len(v.patches) > 0 {
-		v.read(patched(v.src, v.patches))
+		v.read(patch.Apply(v.src, v.patches))
 	} else if v.t == nil {
 		v.read(v.src)
 	}
@@ -198,7 +199,7 @@ func (v *valued) set(e ValueEdit, f *block.Field) error {
 		}
 		value = typed.Plain()
 	}
-	src, err := SetKey(v.path, v.src, []string{"overrides", e.Address, e.Field}, value)
+	src, err := patch.Set(v.path, v.src, []string{"overrides", e.Address, e.Field}, value)
 	if err == nil {
 		v.src, v.t = src, nil // read when there is another edit
 	}

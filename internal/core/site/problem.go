@@ -89,3 +89,16 @@ func At(doc Split, path string, offset int, sev Severity, code, format string, a
 	}
 	return Problem{Code: code, Severity: sev, Path: path, Line: line + doc.TextLine - 1, Column: col, Message: fmt.Sprintf(format, args...)}
 }
+
+// Refusal says why an operation cannot be done, and what to do instead. Missing is set
+// where what it is about is not there at all.
+type Refusal struct {
+	Message string
+	Missing bool
+}
+
+// Error is the message.
+func (r *Refusal) Error() string { return r.Message }
+
+// Refuse makes a refusal.
+func Refuse(format string, args ...any) error { return &Refusal{Message: fmt.Sprintf(format, args...)} }

@@ -1,4 +1,4 @@
-package edit_test
+package patch_test
 
 import (
 	"fmt"
@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/site"
 )
 
@@ -138,7 +138,7 @@ func TestSettingAKeyLeavesTheRestAsItIsWritten(t *testing.T) {
 		if windows {
 			given = strings.ReplaceAll(src, "\n", "\r\n")
 		}
-		got, err := edit.SetKey("rules/r.yaml", []byte(given), keys, value)
+		got, err := patch.Set("rules/r.yaml", []byte(given), keys, value)
 		require.NoError(t, err, "%v of\n%s", keys, src)
 		require.Equal(t, strings.Count(string(got), "\n"), strings.Count(string(got), "\r\n")+map[bool]int{false: strings.Count(string(got), "\n")}[windows], "%q", got)
 		after := strings.ReplaceAll(string(got), "\r\n", "\n")
@@ -188,7 +188,7 @@ func FuzzSetKey(f *testing.F) {
 			keys = append(keys, inner)
 		}
 		for _, v := range []any{value, nil, []any{value}} {
-			got, err := edit.SetKey("rules/r.yaml", src, keys, v)
+			got, err := patch.Set("rules/r.yaml", src, keys, v)
 			if err != nil {
 				continue
 			}

@@ -1,4 +1,4 @@
-package edit_test
+package patch_test
 
 import (
 	"strings"
@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/patch"
 )
 
 const menuText = `title: Main # the big one
@@ -28,27 +28,27 @@ note: x
 `
 
 func TestMenusKeepWhatIsWritten(t *testing.T) {
-	items, err := edit.MenuItems([]byte(menuText))
+	items, err := patch.MenuItems([]byte(menuText))
 	require.NoError(t, err)
-	same, err := edit.SetMenu([]byte(menuText), items)
+	same, err := patch.SetMenu([]byte(menuText), items)
 	require.NoError(t, err)
 	require.Equal(t, menuText, string(same))
 
-	swapped := []edit.MenuItem{items[1], items[0], items[2]}
-	got, err := edit.SetMenu([]byte(menuText), swapped)
+	swapped := []patch.MenuItem{items[1], items[0], items[2]}
+	got, err := patch.SetMenu([]byte(menuText), swapped)
 	require.NoError(t, err)
 	require.True(t, strings.Index(string(got), "# where\n  - {label: Ports") < strings.Index(string(got), "label: Routes"))
 	require.Contains(t, string(got), "    # the best first\n    items:\n      - {label: Aldwick, to: /routes/aldwick/} # one\n      # second\n")
 
-	under := []edit.MenuItem{items[0], items[2]}
-	under[0].Items = append([]edit.MenuItem{items[1]}, items[0].Items[1])
-	got, err = edit.SetMenu([]byte(menuText), under)
+	under := []patch.MenuItem{items[0], items[2]}
+	under[0].Items = append([]patch.MenuItem{items[1]}, items[0].Items[1])
+	got, err = patch.SetMenu([]byte(menuText), under)
 	require.NoError(t, err)
 	require.Contains(t, string(got), "    # the best first\n    items:\n      # where\n      - {label: Ports, to: /ports/}\n      # second\n      - {label: Corrie")
 	require.NotContains(t, string(got), "Aldwick")
 
 	items[2].Label = "Prices"
-	got, err = edit.SetMenu([]byte(menuText), items)
+	got, err = patch.SetMenu([]byte(menuText), items)
 	require.NoError(t, err)
 	require.Contains(t, string(got), "  - label: Prices\n    to: /fares/\n    items:\n      - {label: Passes, to: /fares/passes/}\nnote: x\n")
 }
@@ -57,12 +57,12 @@ func TestMenusKeepWhatIsWritten(t *testing.T) {
 // along is written as it was.
 func TestMenusReadBackAsSet(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		items, err := edit.MenuItems([]byte(menuText))
+		items, err := patch.MenuItems([]byte(menuText))
 		require.NoError(t, err)
 		word := rapid.SampledFrom([]string{"Sea", "a: b", "#1", "", "two\nlines", "it's", "@{x /}"})
-		var all []edit.MenuItem
-		var flat func(list []edit.MenuItem)
-		flat = func(list []edit.MenuItem) {
+		var all []patch.MenuItem
+		var flat func(list []patch.MenuItem)
+		flat = func(list []patch.MenuItem) {
 			for _, it := range list {
 				flat(it.Items)
 				all = append(all, it)
@@ -70,11 +70,11 @@ func TestMenusReadBackAsSet(t *testing.T) {
 		}
 		flat(items)
 		used := map[string]bool{}
-		var draw func(depth int) []edit.MenuItem
-		draw = func(depth int) []edit.MenuItem {
-			var out []edit.MenuItem
+		var draw func(depth int) []patch.MenuItem
+		draw = func(depth int) []patch.MenuItem {
+			var out []patch.MenuItem
 			for range rapid.IntRange(0, 3).Draw(t, "n") {
-				it := edit.MenuItem{Label: "x" + word.Draw(t, "label"), To: word.Draw(t, "to"), Panel: word.Draw(t, "panel"), NewTab: rapid.Bool().Draw(t, "tab"), Icon: word.Draw(t, "icon")}
+				it := patch.MenuItem{Label: "x" + word.Draw(t, "label"), To: word.Draw(t, "to"), Panel: word.Draw(t, "panel"), NewTab: rapid.Bool().Draw(t, "tab"), Icon: word.Draw(t, "icon")}
 				if old := rapid.SampledFrom(all).Draw(t, "old"); rapid.Bool().Draw(t, "known") && !used[old.Was] {
 					used[old.Was] = true
 					it = old
@@ -87,12 +87,12 @@ func TestMenusReadBackAsSet(t *testing.T) {
 			return out
 		}
 		want := draw(0)
-		got, err := edit.SetMenu([]byte(menuText), want)
+		got, err := patch.SetMenu([]byte(menuText), want)
 		require.NoError(t, err)
-		read, err := edit.MenuItems(got)
+		read, err := patch.MenuItems(got)
 		require.NoError(t, err)
-		var bare func(list []edit.MenuItem) []edit.MenuItem
-		bare = func(list []edit.MenuItem) (out []edit.MenuItem) {
+		var bare func(list []patch.MenuItem) []patch.MenuItem
+		bare = func(list []patch.MenuItem) (out []patch.MenuItem) {
 			for _, it := range list {
 				it.Was, it.Items = "", bare(it.Items)
 				out = append(out, it)
@@ -109,17 +109,17 @@ func TestMenusKeepComments(t *testing.T) {
 	const text = "# head\nitems: # the list\n  # first\n  - {label: \"A # a\", to: /a/} # behind a\n  # second\n  - label: B # behind b\n    to: /b/\n    items: # below\n      # third\n      - {label: C, to: /c/} # behind c\n  # last\n\n# foot\nnote: x # n\n"
 	for _, nl := range []string{"\n", "\r\n"} {
 		src := []byte(strings.ReplaceAll(text, "\n", nl))
-		items, err := edit.MenuItems(src)
+		items, err := patch.MenuItems(src)
 		require.NoError(t, err)
-		same, err := edit.SetMenu(src, items)
+		same, err := patch.SetMenu(src, items)
 		require.NoError(t, err)
 		require.Equal(t, string(src), string(same))
 		items[0].Label, items[1].To, items[1].Items[0].Label = "New # a", "/new/", "D"
-		got, err := edit.SetMenu(src, items)
+		got, err := patch.SetMenu(src, items)
 		require.NoError(t, err)
 		want := strings.NewReplacer(`"A # a"`, `"New # a"`, "/b/", "/new/", "label: C", "label: D", "to: /b/", "to: /new/").Replace(text)
 		require.Equal(t, strings.ReplaceAll(want, "\n", nl), string(got))
-		got, err = edit.SetMenu(src, nil)
+		got, err = patch.SetMenu(src, nil)
 		require.NoError(t, err)
 		require.Equal(t, strings.ReplaceAll("# head\nitems: [] # the list\n  # last\n\n# foot\nnote: x # n\n", "\n", nl), string(got))
 	}

@@ -1,4 +1,4 @@
-package edit_test
+package patch_test
 
 import (
 	"strings"
@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/site"
 )
 
@@ -44,13 +44,13 @@ func TestSettingKeys(t *testing.T) {
 		if strings.Contains(c.keys, "|") {
 			sep = "|"
 		}
-		got, err := edit.SetKey(c.path, []byte(c.before), strings.Split(c.keys, sep), c.value)
+		got, err := patch.Set(c.path, []byte(c.before), strings.Split(c.keys, sep), c.value)
 		require.NoError(t, err, c.before)
 		require.Equal(t, c.after, string(got))
 	}
-	_, err := edit.SetKey("assets/a.svg", []byte("<svg/>"), []string{"a"}, "b")
+	_, err := patch.Set("assets/a.svg", []byte("<svg/>"), []string{"a"}, "b")
 	require.ErrorContains(t, err, "has no keys")
-	_, err = edit.SetKey("rules/r.yaml", []byte("block: ["), []string{"a"}, "b")
+	_, err = patch.Set("rules/r.yaml", []byte("block: ["), []string{"a"}, "b")
 	require.Error(t, err)
 }
 
@@ -81,9 +81,9 @@ func TestKeysReadBackAsSet(t *testing.T) {
 		case 1:
 			value = []any{scalar.Draw(t, "item"), true, float64(3)}
 		}
-		got, err := edit.SetKey("rules/r.yaml", []byte(src), keys, value)
+		got, err := patch.Set("rules/r.yaml", []byte(src), keys, value)
 		if err != nil {
-			var refusal *edit.Refusal
+			var refusal *site.Refusal
 			require.ErrorAs(t, err, &refusal)
 			return
 		}

@@ -1,4 +1,4 @@
-package edit
+package patch
 
 import (
 	"bytes"
@@ -18,66 +18,103 @@ var keysInOrder = map[site.Class][]string{
 	site.MenuDoc:   {"title", "items"},
 }
 
-// SetKey gives a key of a document's YAML, or of its front matter, another value.
+// Set gives a key of a document's YAML, or of its front matter, another value.
 // keys leads there from the top, as overrides, ADDRESS, FIELD does. value is what
-// encoding/json would decode; nil takes the key away, and mappings with it that it
-// leaves empty. Nothing but that value changes.
-func SetKey(path string, src []byte, keys []string, value any) ([]byte, error) {
+// encoding/json would decode, Entries, a Literal or Lines; nil takes the key away, and
+// mappings with it that it leaves empty. Nothing but that value changes. The error is a
+// site.Refusal where the text cannot be edited so.
+func Set(path string, src []byte, keys []string, value any) ([]byte, error) {
 	if len(keys) == 0 {
-		return nil, refuse("name a key")
+		return nil, site.Refuse("name a key")
 	}
 	class, _, _ := site.Classify(path)
+	return inYAML(path, src, func(text string) (string, error) { return setKey(text, keys, value, keysInOrder[class]) })
+}
+
+// inYAML edits the YAML of a document: its front matter, which is made where there is none,
+// or all of a rule, a menu or site.yaml.
+func inYAML(path string, src []byte, edit func(text string) (string, error)) ([]byte, error) {
+	class, _, _ := site.Classify(path)
+	bom, rest := mark(src)
 	switch class {
 	case site.RuleDoc, site.MenuDoc, site.ConfigDoc:
-		mark, text := marked(src)
-		out, err := setKey(string(text), keys, value, keysInOrder[class])
-		return slices.Concat(mark, []byte(out)), err
+		out, err := edit(string(rest))
+		return slices.Concat(bom, []byte(out)), err
 	case site.PageDoc, site.LayoutDoc, site.BlockDoc:
 	default:
-		return nil, refuse("%s has no keys", path)
+		return nil, site.Refuse("%s has no keys", path)
 	}
 	split, bad := site.Cut(src)
 	if bad != "" {
-		return nil, refuse("%s", bad)
+		return nil, site.Refuse("%s", bad)
 	}
-	if !split.HasHead {
-		head, err := setKey("", keys, value, keysInOrder[class])
-		if err != nil || head == "" {
-			return src, err
-		}
-		nl := newline(src)
-		mark, text := marked(src)
-		return slices.Concat(mark, []byte("---"+nl+strings.ReplaceAll(head, "\n", nl)+"---"+nl), text), nil
-	}
-	head, err := setKey(string(split.Head), keys, value, keysInOrder[class])
-	if err != nil {
+	head, err := edit(string(split.Head))
+	switch {
+	case err != nil:
 		return nil, err
+	case split.HasHead:
+		at := bytes.IndexByte(src, '\n') + 1
+		return slices.Concat(src[:at], []byte(head), src[at+len(split.Head):]), nil
+	case head == "":
+		return src, nil
 	}
-	at := bytes.IndexByte(src, '\n') + 1
-	return slices.Concat(src[:at], []byte(head), src[at+len(split.Head):]), nil
+	nl := Newline(src)
+	return slices.Concat(bom, []byte("---"+nl+strings.ReplaceAll(head, "\n", nl)+"---"+nl), rest), nil
 }
 
-// marked takes the byte order mark off a text.
-func marked(src []byte) (mark, text []byte) {
-	if text, ok := bytes.CutPrefix(src, site.ByteOrderMark); ok {
-		return site.ByteOrderMark, text
+// Rename gives a key that a document has another name, where it stands.
+func Rename(path string, src []byte, keys []string, to string) ([]byte, error) {
+	return inYAML(path, src, func(text string) (string, error) {
+		e, y, err := editing(text)
+		if err != nil {
+			return "", err
+		}
+		var p site.Pair
+		for _, k := range keys {
+			at := slices.IndexFunc(y.Pairs, func(p site.Pair) bool { return p.Key == k })
+			if at < 0 {
+				return "", site.Refuse("%s is gone", strings.Join(keys, ", "))
+			}
+			p = y.Pairs[at]
+			y = p.Value
+		}
+		from, end := offset(e.lines, p.Line, p.Col), e.keyEnd(p)
+		if from < 0 || end < 0 || strings.Trim(text[from:min(end, len(text))], `"'`) != p.Key {
+			return "", unfit(keys)
+		}
+		return text[:from] + keyText(to) + text[end:], nil
+	})
+}
+
+// unfit is the refusal of an edit that cannot be made without touching more than it should.
+func unfit(keys []string) error {
+	return site.Refuse("%s is written in a way that cannot be edited here; edit it in the text", strings.Join(keys, ", "))
+}
+
+func editing(text string) (*keyEdit, *site.YAML, error) {
+	y, problem := site.ParseYAML([]byte(text), "", 1)
+	if problem != nil {
+		return nil, nil, problem
 	}
-	return nil, src
+	return &keyEdit{text: text, nl: Newline([]byte(text)), lines: strings.SplitAfter(text, "\n")}, y, nil
 }
 
 func setKey(text string, keys []string, value any, order []string) (string, error) {
-	before, problem := site.ParseYAML([]byte(text), "", 1)
-	if problem != nil {
-		return "", problem
+	e, before, err := editing(text)
+	if err != nil {
+		return "", err
 	}
-	e := &keyEdit{text: text, nl: newline([]byte(text)), lines: strings.SplitAfter(text, "\n")}
 	out := e.set(before, keys, value, order, false)
-	after, problem := site.ParseYAML([]byte(out), "", 1)
-	want := withKey(plainOf(before), keys, plainValue(value))
-	if problem != nil || !reflect.DeepEqual(want, plainOf(after)) {
-		return "", refuse("%s is written in a way that cannot be edited here; edit it in the text", strings.Join(keys, ", "))
+	if !says(out, withKey(plainOf(before), keys, plainValue(value))) {
+		return "", unfit(keys)
 	}
 	return out, nil
+}
+
+// says reports whether a text of YAML holds plain values and nothing else.
+func says(text string, want any) bool {
+	y, problem := site.ParseYAML([]byte(text), "", 1)
+	return problem == nil && reflect.DeepEqual(want, plainOf(y))
 }
 
 type keyEdit struct {
@@ -122,7 +159,7 @@ func (e *keyEdit) replace(p site.Pair, value any, flowing bool) string {
 	if flowing {
 		from := e.valueAt(p, colon)
 		if end := scalarEnd(e.text, from, true); end >= 0 && p.Value.Kind != site.Null {
-			return e.text[:from] + flowOf(value) + e.text[end:]
+			return e.text[:from] + Flow(value) + e.text[end:]
 		}
 		return e.text
 	}
@@ -131,7 +168,7 @@ func (e *keyEdit) replace(p site.Pair, value any, flowing bool) string {
 	if end == len(e.text) && !strings.HasSuffix(e.text, "\n") {
 		nl = ""
 	}
-	return e.text[:colon+1] + " " + flowOf(value) + e.commentBehind(p, colon, end) + nl + e.text[end:]
+	return e.text[:colon+1] + " " + Flow(value) + e.commentBehind(p, colon, end) + nl + e.text[end:]
 }
 
 // commentBehind is the comment behind a key or its value, with the blanks before it: on the
@@ -177,14 +214,23 @@ func (e *keyEdit) valueAt(p site.Pair, colon int) int {
 
 // colon is the offset of the colon behind a key.
 func (e *keyEdit) colon(p site.Pair) int {
-	at := offset(e.lines, p.Line, p.Col)
+	at := e.keyEnd(p)
 	if at < 0 {
 		return len(e.text) - 1
 	}
-	if c := e.text[at]; c == '"' || c == '\'' {
-		at = max(scalarEnd(e.text, at, false), at)
-	}
 	return at + max(strings.IndexByte(e.text[at:], ':'), 0)
+}
+
+// keyEnd is the offset behind a key, with its quotes; -1 where the key is not found.
+func (e *keyEdit) keyEnd(p site.Pair) int {
+	at := offset(e.lines, p.Line, p.Col)
+	if at < 0 {
+		return -1
+	}
+	if c := e.text[at]; c == '"' || c == '\'' {
+		return max(scalarEnd(e.text, at, false), at)
+	}
+	return at + len(p.Key)
 }
 
 func (e *keyEdit) lineEnd(at int) int {
@@ -259,7 +305,7 @@ func (e *keyEdit) insert(m *site.YAML, key string, value any, order []string, fl
 			return e.text
 		}
 		inside := strings.TrimRight(e.text[open+1:end-1], " \t\r\n")
-		return e.text[:open+1] + inside + ", " + keyText(key) + ": " + flowOf(value) + e.text[open+1+len(inside):]
+		return e.text[:open+1] + inside + ", " + keyText(key) + ": " + Flow(value) + e.text[open+1+len(inside):]
 	}
 	indent := ""
 	at := len(e.text)
@@ -284,10 +330,10 @@ func (e *keyEdit) insert(m *site.YAML, key string, value any, order []string, fl
 	if before != "" && !strings.HasSuffix(before, "\n") {
 		before += e.nl
 	}
-	return before + indent + keyText(key) + ": " + flowOf(value) + e.nl + e.text[at:]
+	return before + indent + keyText(key) + ":" + behindColon(value, indent+"  ", e.nl) + e.nl + e.text[at:]
 }
 
-// withKey does to plain values what SetKey does to a text.
+// withKey does to plain values what Set does to a text.
 func withKey(v any, keys []string, value any) any {
 	m, _ := v.(map[string]any)
 	out := map[string]any{}
