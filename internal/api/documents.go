@@ -10,7 +10,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/store"
@@ -60,7 +60,7 @@ func (h *handlers) PutDocument(c *gin.Context, name SiteName, params PutDocument
 
 func (h *handlers) save(c *gin.Context, w *workspace.Workspace, set site.ChangeSet) {
 	if len(set.Changes) == 0 {
-		h.fail(c, &site.Refusal{Message: "there is nothing to save: the change set has no change"})
+		h.fail(c, site.Refuse("there is nothing to save: the change set has no change"))
 		return
 	}
 	rec, err := w.Save(set)
@@ -180,7 +180,7 @@ func (h *handlers) KeyChanges(c *gin.Context, name SiteName) {
 		return
 	}
 	out := KeyedChanges{Called: map[string]string{}}
-	keyed, called := edit.Keyed(w.State().Draft, set)
+	keyed, called := values.WithStableKeys(w.State().Draft, set)
 	out.ChangeSet = contractChanges(keyed)
 	maps.Copy(out.Called, called)
 	c.JSON(http.StatusOK, out)
@@ -229,7 +229,7 @@ func (h *handlers) SetDefault(c *gin.Context, _ SiteName) {
 	if !h.body(c, &in) {
 		return
 	}
-	text, err := edit.SetDefault([]byte(in.Text), in.Field, in.Value)
+	text, err := values.SetDefault([]byte(in.Text), in.Field, in.Value)
 	if err != nil {
 		h.fail(c, err)
 		return

@@ -7,7 +7,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/block"
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 )
@@ -63,7 +64,7 @@ func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, 
 func explanation(s *render.Shelf, e *render.Explanation) Explanation {
 	g := e.Info.Page
 	out := Explanation{Page: g.URL, Doc: g.Path, Title: g.Title, Layout: g.Layout, Tags: append([]string{}, g.Tags...), Draft: g.Draft, Hidden: []string{},
-		Fields: pageFields(e.Info), Parts: []PagePart{}, Regions: []RegionStory{}, Homeless: candidates(e.Homeless), Lost: []string{}, Orphans: orphans(edit.OrphansOn(s, g.Path))}
+		Fields: pageFields(e.Info), Parts: []PagePart{}, Regions: []RegionStory{}, Homeless: candidates(e.Homeless), Lost: []string{}, Orphans: orphans(values.OrphansOn(s, g.Path))}
 	for a := range g.Hidden {
 		out.Hidden = append(out.Hidden, a)
 	}
@@ -72,7 +73,7 @@ func explanation(s *render.Shelf, e *render.Explanation) Explanation {
 		out.Lost = append(out.Lost, e.Info.Homeless(e.Info.Layout)...)
 	}
 	src, _ := s.Get(g.Path)
-	for _, p := range edit.MakeUp(src) {
+	for _, p := range outline.Of(src) {
 		out.Parts = append(out.Parts, PagePart{Region: p.Region, Name: p.Name, Copy: p.Copy, Within: p.Within, Address: p.Address, From: p.From, To: p.To, Excerpt: p.Excerpt})
 	}
 	for i := range e.Regions {

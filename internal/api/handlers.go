@@ -13,7 +13,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/block"
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -65,7 +65,7 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	var removes *workspace.RemovalError
 	var refusal *site.Refusal
 	var misfit *block.TypeError
-	var bad edit.BadValues
+	var bad values.BadValues
 	var large *http.MaxBytesError
 	var unread *site.Problem // of a text that cannot be read
 	switch {

@@ -6,7 +6,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/block"
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 )
@@ -55,10 +55,10 @@ func (h *handlers) EditLayout(c *gin.Context, _ SiteName) {
 		return
 	}
 	if in.Edit == Drop {
-		text, err := edit.DropRegion([]byte(in.Text), in.Region)
+		text, err := placing.DropRegion([]byte(in.Text), in.Region)
 		h.text(c, text, err)
 		return
 	}
-	text, err := edit.AddRegion([]byte(in.Text), in.Region, said(in.After))
+	text, err := placing.AddRegion([]byte(in.Text), in.Region, said(in.After))
 	h.text(c, text, err)
 }

@@ -8,7 +8,9 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/block"
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/documents"
+	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -140,11 +142,11 @@ func (h *handlers) FindCall(c *gin.Context, name SiteName) {
 		return
 	}
 	out := FoundCall{Arguments: []Argument{}}
-	found := edit.CallAt([]byte(in.Text), in.At)
+	found := values.CallAt([]byte(in.Text), in.At)
 	if in.Addresses != nil {
 		found = nil
 		for i := 0; i < len(*in.Addresses) && found == nil; i++ {
-			found = edit.CallOf([]byte(in.Text), (*in.Addresses)[i])
+			found = values.CallOf([]byte(in.Text), (*in.Addresses)[i])
 		}
 	}
 	if found != nil {
@@ -180,14 +182,14 @@ func (h *handlers) SetArgument(c *gin.Context, name SiteName) {
 }
 
 func setArgument(d *render.Shelf, in ArgumentEdit) ([]byte, error) {
-	found := edit.CallAt([]byte(in.Text), in.At)
+	found := values.CallAt([]byte(in.Text), in.At)
 	if found == nil {
-		return nil, &site.Refusal{Message: "no call stands here any more"}
+		return nil, site.Refuse("no call stands here any more")
 	}
 	fields, _ := d.Signature(found.Name)
 	for _, f := range fields {
 		if f.Name == in.Field {
-			return edit.SetArgument([]byte(in.Text), in.At, f, in.Value)
+			return values.SetArgument([]byte(in.Text), in.At, f, in.Value)
 		}
 	}
 	return nil, &site.Refusal{Message: found.Name + " has no field " + in.Field}
@@ -200,7 +202,7 @@ func (h *handlers) FindRows(c *gin.Context, _ SiteName) {
 		return
 	}
 	out := []Row{}
-	for _, r := range edit.Rows(in.Path, []byte(in.Text)) {
+	for _, r := range outline.Rows(in.Path, []byte(in.Text)) {
 		row := Row{Region: r.Region, Items: []RowItem{}}
 		for _, it := range r.Items {
 			row.Items = append(row.Items, RowItem{Name: it.Name, Copy: it.Copy, From: it.From, Text: in.Text[it.From:it.To]})
@@ -220,7 +222,7 @@ func (h *handlers) RearrangeRow(c *gin.Context, name SiteName) {
 	var text []byte
 	var err error
 	d := w.State().Draft
-	text, err = edit.Rearrange(d, in.Path, []byte(in.Text), in.Region, in.Order, in.Add)
+	text, err = outline.Rearrange(d, in.Path, []byte(in.Text), in.Region, in.Order, in.Add)
 	if err != nil {
 		h.fail(c, err)
 		return
@@ -239,7 +241,7 @@ func (h *handlers) FindElement(c *gin.Context, name SiteName) {
 	var err error
 	d := w.State().Draft
 	src, _ := d.Get(in.Doc)
-	out.From, out.To, err = edit.Element(src, in.At)
+	out.From, out.To, err = documents.Element(src, in.At)
 	if err != nil {
 		h.fail(c, err)
 		return
@@ -254,9 +256,9 @@ func (h *handlers) CutPiece(c *gin.Context, name SiteName) {
 	if w == nil || !h.body(c, &in) {
 		return
 	}
-	var piece *edit.Piece
+	var piece *documents.Piece
 	var err error
-	piece, err = edit.CutPiece(w.State().Draft, in.Doc, in.Piece.From, in.Piece.To)
+	piece, err = documents.CutPiece(w.State().Draft, in.Doc, in.Piece.From, in.Piece.To)
 	if err != nil {
 		h.fail(c, err)
 		return

@@ -6,7 +6,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 )
@@ -62,7 +62,7 @@ func (h *handlers) ListRules(c *gin.Context, name SiteName) {
 		}
 		out := []RuleSummary{}
 		rules := slices.Clone(d.Rules())
-		slices.SortStableFunc(rules, func(a, b *place.Rule) int { return edit.Before(a, b, modeOf(d, a.Region)) })
+		slices.SortStableFunc(rules, func(a, b *place.Rule) int { return placing.Before(a, b, modeOf(d, a.Region)) })
 		for _, r := range rules {
 			sum := ruleSummary(r)
 			sum.Takes, sum.Shows = takes[r.Name], shows[r.Name]

@@ -7,7 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/block"
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 )
@@ -34,7 +34,7 @@ func (h *handlers) TryScript(c *gin.Context, name SiteName) {
 	for _, f := range sc.Params {
 		v := f.Default
 		if typed := in.Arguments[f.Name]; typed != "" {
-			given, err := edit.Typed(reader, f, typed)
+			given, err := values.Typed(reader, f, typed)
 			if err != nil {
 				problems = append(problems, site.Problem{Code: "wrong-type", Severity: site.Error, Path: path, Line: f.Line, Column: f.Column, Message: err.Error()})
 				continue

@@ -6,7 +6,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/site"
 )
@@ -44,15 +44,15 @@ func (h *handlers) EditPage(c *gin.Context, _ SiteName) {
 	var err error
 	switch before := said(in.Before); in.Edit {
 	case "put":
-		text, err = edit.PutCall(in.Path, src, said(in.Region), before, said(in.Call))
+		text, err = outline.Put(in.Path, src, said(in.Region), before, said(in.Call))
 	case "take":
-		text, err = edit.TakePart(in.Path, src, said(in.From))
+		text, err = outline.Take(in.Path, src, said(in.From))
 	case "move":
-		text, err = edit.MovePart(in.Path, src, said(in.From), said(in.Region), before)
+		text, err = outline.Move(in.Path, src, said(in.From), said(in.Region), before)
 	case "hide":
-		text, err = edit.Hide(in.Path, src, said(in.Address))
+		text, err = outline.Hide(in.Path, src, said(in.Address))
 	case "show":
-		text, err = edit.Show(in.Path, src, said(in.Address))
+		text, err = outline.Show(in.Path, src, said(in.Address))
 	default:
 		err = &site.Refusal{Message: "there is no edit " + string(in.Edit)}
 	}

@@ -6,7 +6,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/block"
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/render"
 )
 
@@ -37,7 +37,7 @@ func contractLadder(l *render.Ladder) Ladder {
 // ListValues answers with the values of a block at its placements on published pages.
 func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
 	h.onBlock(c, name, blockName, func(d *render.Shelf, b *block.Block) {
-		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{}, Orphans: mentions(edit.Orphans(d, blockName))}
+		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{}, Orphans: mentions(values.Orphans(d, blockName))}
 		for _, v := range d.ValuesWhile(blockName, func() bool { return c.Request.Context().Err() == nil }) {
 			row := ValueRow{Page: v.Page.URL, Title: pageTitle(v.Page), Doc: v.Page.Page.Path, Address: v.Address, Cells: []ValueCell{}}
 			for _, f := range v.Fields {
@@ -60,7 +60,7 @@ func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
 	})
 }
 
-func mentions(list []edit.Mention) []Mention {
+func mentions(list []values.Mention) []Mention {
 	out := []Mention{}
 	for _, m := range list {
 		out = append(out, Mention{Doc: m.Path, Page: m.Page, Address: m.Address, Field: m.Field, Text: m.Text})
@@ -68,7 +68,7 @@ func mentions(list []edit.Mention) []Mention {
 	return out
 }
 
-func orphans(list []edit.Orphan) []Orphan {
+func orphans(list []values.Orphan) []Orphan {
 	out := []Orphan{}
 	for _, o := range list {
 		out = append(out, Orphan{Address: o.Address, Said: o.Said, Message: o.Message, Could: append([]string{}, o.Could...), Meant: o.Meant, Doubled: o.Doubled})

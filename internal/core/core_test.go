@@ -20,8 +20,14 @@ var below = map[string]string{
 	"render":   "block markup place script site",
 	"check":    "block markup place refer render site",
 	"impact":   "check markup place refer render site",
-	"edit":     "block markup patch place refer render site",
 	"sitetest": "render script site",
+
+	"edit":           "markup render site",
+	"edit/outline":   "edit markup patch place render site",
+	"edit/copies":    "edit edit/outline markup patch place render site",
+	"edit/values":    "block edit edit/outline markup patch place render site",
+	"edit/placing":   "block edit edit/outline markup patch place render site",
+	"edit/documents": "block edit edit/copies edit/outline markup patch place render refer site",
 }
 
 // Imports go downwards only, each room knows those that it needs, and there is none that

@@ -26,7 +26,8 @@ import (
 
 	"brickshelf/internal/api"
 	"brickshelf/internal/core/block"
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/copies"
+	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/script"
@@ -173,19 +174,19 @@ func impacts(s *render.Shelf) {
 	row("impact of a header that shows each page's title", median(21, func() { impact.Of(s, s.With(titled)) }), "")
 	path := s.PagePaths()[7]
 	row("detach on one page", median(51, func() {
-		if set, err := edit.Detach(s, path, "footer/rule:footer"); err == nil {
+		if set, err := copies.Detach(s, path, "footer/rule:footer"); err == nil {
 			impact.Of(s, s.With(set.Changes))
 		}
 	}), "1 ms")
 	half := s.PagePaths()[:pages/2]
 	row(fmt.Sprintf("roll-out to %d pages, previewed", len(half)), median(7, func() {
-		set, _, err := edit.RollOut(s, half, "main", "@{rare /}", false)
+		set, _, err := placing.RollOut(s, half, "main", "@{rare /}", false)
 		if err == nil {
 			impact.Of(s, s.With(set.Changes))
 		}
 	}), "150 ms")
-	row("  of that, writing their texts", median(7, func() { _, _, _ = edit.RollOut(s, half, "main", "@{rare /}", false) }), "")
-	set, _, _ := edit.RollOut(s, half, "main", "@{rare /}", false)
+	row("  of that, writing their texts", median(7, func() { _, _, _ = placing.RollOut(s, half, "main", "@{rare /}", false) }), "")
+	set, _, _ := placing.RollOut(s, half, "main", "@{rare /}", false)
 	row("  of that, reading them", median(7, func() { s.With(set.Changes) }), "")
 }
 

@@ -15,7 +15,7 @@ import (
 	"time"
 
 	"brickshelf/internal/api"
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/store"
 	"brickshelf/internal/workspace"
@@ -142,7 +142,7 @@ func work(dir string) error {
 		}
 	}
 	d := w.State().Draft
-	set, _, err := edit.RollOut(d, d.PagePaths(), "main", "@{rare /}", false)
+	set, _, err := placing.RollOut(d, d.PagePaths(), "main", "@{rare /}", false)
 	if err != nil {
 		return err
 	}

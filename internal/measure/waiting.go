@@ -3,7 +3,7 @@ package main
 import (
 	"time"
 
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/workspace"
 )
 
@@ -11,7 +11,7 @@ import (
 // undone, and tells how long that took at most.
 func whileSaving(w *workspace.Workspace) error {
 	d := w.State().Draft
-	set, _, err := edit.RollOut(d, d.PagePaths(), "main", "@{rare /}", false)
+	set, _, err := placing.RollOut(d, d.PagePaths(), "main", "@{rare /}", false)
 	if err != nil {
 		return err
 	}

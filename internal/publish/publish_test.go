@@ -10,7 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brickshelf/internal/core/check"
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/copies"
+	"brickshelf/internal/core/edit/documents"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
@@ -56,7 +57,7 @@ func TestTheSitemapHoldsAddressesThatLeadToThePages(t *testing.T) {
 
 func TestACopyKeepsTheStyleItWasMadeWith(t *testing.T) {
 	s := sitetest.New(files)
-	set, err := edit.Detach(s, "pages/index.html", "main/a~1")
+	set, err := copies.Detach(s, "pages/index.html", "main/a~1")
 	require.NoError(t, err)
 	after, err := files.Apply(set)
 	require.NoError(t, err)
@@ -104,7 +105,7 @@ func TestFaultsOfDaysAheadAreTold(t *testing.T) {
 // What a moved page leaves behind leads on to it, and is listed nowhere.
 func TestAWayOnIsNoPageOfItsOwn(t *testing.T) {
 	f := site.Files{"site.yaml": []byte("format: brickshelf/1\nbase_url: https://x.example\n"), "pages/index.html": []byte("@{pages under=\"/\" /}"), "pages/old.html": []byte("---\ntitle: Old\n---\nold")}
-	set, err := edit.MovePage(sitetest.New(f), "pages/old.html", "pages/new.html", true)
+	set, err := documents.MovePage(sitetest.New(f), "pages/old.html", "pages/new.html", true)
 	require.NoError(t, err)
 	after, err := f.Apply(set)
 	require.NoError(t, err)

@@ -49,7 +49,7 @@ func TestLineEndsAndMarksMakeNoDifference(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		files := sitetest.Site(t)
 		if rapid.Bool().Draw(t, "harbour") || len(check.Validity(sitetest.New(files))) > 0 {
-			files = harbour()
+			files = sitetest.Harbour()
 		}
 		marked := rapid.Bool().Draw(t, "marked")
 		others := asWindows(files, marked)

@@ -10,7 +10,11 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/check"
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/copies"
+	"brickshelf/internal/core/edit/documents"
+	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/edit/placing"
+	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -95,98 +99,104 @@ func (w world) pages() []string {
 
 // operations are all that is done to a site, each with arguments that a world gives.
 var operations = map[string]func(w world) (site.ChangeSet, error){
-	"new block": func(w world) (site.ChangeSet, error) { return edit.NewBlock(w.s, w.name("name"), w.text(), w.text()) },
+	"new block": func(w world) (site.ChangeSet, error) {
+		return documents.NewBlock(w.s, w.name("name"), w.text(), w.text())
+	},
 	"duplicate block": func(w world) (site.ChangeSet, error) {
-		return edit.DuplicateBlock(w.s, w.block("block"), w.name("to"))
+		return documents.DuplicateBlock(w.s, w.block("block"), w.name("to"))
 	},
-	"rename block": func(w world) (site.ChangeSet, error) { return edit.RenameBlock(w.s, w.block("block"), w.name("to")) },
+	"rename block": func(w world) (site.ChangeSet, error) {
+		return documents.RenameBlock(w.s, w.block("block"), w.name("to"))
+	},
 	"delete block": func(w world) (site.ChangeSet, error) {
-		with := rapid.SampledFrom([]edit.Replacement{edit.WithNothing, edit.WithCopies, edit.WithContent, edit.WithAnother}).Draw(w.t, "with")
-		return edit.DeleteBlock(w.s, w.block("block"), with, w.block("another"))
+		with := rapid.SampledFrom([]documents.Replacement{documents.WithNothing, documents.WithCopies, documents.WithContent, documents.WithAnother}).Draw(w.t, "with")
+		return documents.DeleteBlock(w.s, w.block("block"), with, w.block("another"))
 	},
-	"detach": func(w world) (site.ChangeSet, error) { page, at := w.spot(); return edit.Detach(w.s, page, at) },
-	"link":   func(w world) (site.ChangeSet, error) { page, at := w.spot(); return edit.Link(w.s, page, at) },
+	"detach": func(w world) (site.ChangeSet, error) { page, at := w.spot(); return copies.Detach(w.s, page, at) },
+	"link":   func(w world) (site.ChangeSet, error) { page, at := w.spot(); return copies.Link(w.s, page, at) },
 	"re-aim": func(w world) (site.ChangeSet, error) {
 		page, at := w.spot()
 		_, to := w.spot()
-		return edit.ReAim(w.s, page, at, to)
+		return values.ReAim(w.s, page, at, to)
 	},
 	"rename field": func(w world) (site.ChangeSet, error) {
-		return edit.RenameField(w.s, w.block("block"), w.field(), w.name("to"))
+		return values.RenameField(w.s, w.block("block"), w.field(), w.name("to"))
 	},
 	"retype field": func(w world) (site.ChangeSet, error) {
 		to := rapid.SampledFrom([]block.Type{block.Text, block.Number, block.Switch, block.List, "none"}).Draw(w.t, "type")
-		set, _, err := edit.RetypeField(w.s, w.block("block"), w.field(), to)
+		set, _, err := values.RetypeField(w.s, w.block("block"), w.field(), to)
 		return set, err
 	},
 	"remove field": func(w world) (site.ChangeSet, error) {
-		set, _, err := edit.RemoveField(w.s, w.block("block"), w.field())
+		set, _, err := values.RemoveField(w.s, w.block("block"), w.field())
 		return set, err
 	},
 	"add field": func(w world) (site.ChangeSet, error) {
-		return edit.AddField(w.s, w.block("block"), w.name("field"), block.Text, w.text())
+		return values.AddField(w.s, w.block("block"), w.name("field"), block.Text, w.text())
 	},
-	"drop orphans": func(w world) (site.ChangeSet, error) { return edit.DropOrphans(w.s, w.block("block"), w.field()) },
+	"drop orphans": func(w world) (site.ChangeSet, error) { return values.DropOrphans(w.s, w.block("block"), w.field()) },
 	"default": func(w world) (site.ChangeSet, error) {
-		return edit.MakeDefault(w.s, w.block("block"), w.field(), w.text(), rapid.Bool().Draw(w.t, "keep"))
+		return values.MakeDefault(w.s, w.block("block"), w.field(), w.text(), rapid.Bool().Draw(w.t, "keep"))
 	},
-	"raise to rule": func(w world) (site.ChangeSet, error) { return edit.RaiseToRule(w.s, w.rule(), w.field(), w.text()) },
+	"raise to rule": func(w world) (site.ChangeSet, error) { return values.RaiseToRule(w.s, w.rule(), w.field(), w.text()) },
 	"raise to page": func(w world) (site.ChangeSet, error) {
-		return edit.RaiseToPage(w.s, w.block("block"), w.field(), w.text(), w.name("key"))
+		return values.RaiseToPage(w.s, w.block("block"), w.field(), w.text(), w.name("key"))
 	},
 	"set values": func(w world) (site.ChangeSet, error) {
 		page, at := w.spot()
 		text := w.text()
-		return edit.SetValues(w.s, w.block("block"), []edit.ValueEdit{{Doc: page, Address: at, Field: w.field(), Text: &text}})
+		return values.Set(w.s, w.block("block"), []values.Edit{{Doc: page, Address: at, Field: w.field(), Text: &text}})
 	},
 	"move page": func(w world) (site.ChangeSet, error) {
-		return edit.MovePage(w.s, w.page("page"), w.spare("to"), rapid.Bool().Draw(w.t, "redirect"))
+		return documents.MovePage(w.s, w.page("page"), w.spare("to"), rapid.Bool().Draw(w.t, "redirect"))
 	},
-	"new page": func(w world) (site.ChangeSet, error) { return edit.NewPage(w.s, w.spare("page"), w.text(), w.layout()) },
+	"new page": func(w world) (site.ChangeSet, error) {
+		return documents.NewPage(w.s, w.spare("page"), w.text(), w.layout())
+	},
 	"duplicate page": func(w world) (site.ChangeSet, error) {
-		return edit.DuplicatePage(w.s, w.page("page"), w.spare("to"), w.text())
+		return documents.DuplicatePage(w.s, w.page("page"), w.spare("to"), w.text())
 	},
-	"delete page": func(w world) (site.ChangeSet, error) { return edit.DeletePage(w.s, w.page("page")) },
+	"delete page": func(w world) (site.ChangeSet, error) { return documents.DeletePage(w.s, w.page("page")) },
 	"set layout": func(w world) (site.ChangeSet, error) {
-		return edit.SetLayout(w.s, w.page("page"), w.layout(), map[string]string{w.region(): w.region()})
+		return documents.SetLayout(w.s, w.page("page"), w.layout(), map[string]string{w.region(): w.region()})
 	},
 	"new layout": func(w world) (site.ChangeSet, error) {
-		return edit.NewLayout(w.s, w.name("name"), w.text(), w.layout())
+		return documents.NewLayout(w.s, w.name("name"), w.text(), w.layout())
 	},
-	"delete layout": func(w world) (site.ChangeSet, error) { return edit.DeleteLayout(w.s, w.layout(), w.layout()) },
+	"delete layout": func(w world) (site.ChangeSet, error) { return documents.DeleteLayout(w.s, w.layout(), w.layout()) },
 	"new rule": func(w world) (site.ChangeSet, error) {
-		return edit.NewRule(w.s, w.name("name"), w.block("block"), w.region())
+		return placing.NewRule(w.s, w.name("name"), w.block("block"), w.region())
 	},
-	"delete rule": func(w world) (site.ChangeSet, error) { return edit.DeleteRule(w.s, w.rule()) },
+	"delete rule": func(w world) (site.ChangeSet, error) { return placing.DeleteRule(w.s, w.rule()) },
 	"order rules": func(w world) (site.ChangeSet, error) {
 		mode := rapid.SampledFrom([]place.Mode{place.One, place.Stack}).Draw(w.t, "mode")
 		region := w.region()
-		return edit.OrderRules(w.s, region, mode, w.rulesOf(region))
+		return placing.OrderRules(w.s, region, mode, w.rulesOf(region))
 	},
 	"new menu": func(w world) (site.ChangeSet, error) {
-		return edit.NewMenu(w.s, w.name("name"), w.text())
+		return documents.NewMenu(w.s, w.name("name"), w.text())
 	},
 	"delete menu": func(w world) (site.ChangeSet, error) {
-		return edit.DeleteMenu(w.s, w.of("name", []string{"main", "m", "none"}))
+		return documents.DeleteMenu(w.s, w.of("name", []string{"main", "m", "none"}))
 	},
 	"roll out": func(w world) (site.ChangeSet, error) {
-		set, _, err := edit.RollOut(w.s, w.pages(), w.region(), "@{"+w.of("call", w.s.Names(), "fresh")+" /}", rapid.Bool().Draw(w.t, "at start"))
+		set, _, err := placing.RollOut(w.s, w.pages(), w.region(), "@{"+w.of("call", w.s.Names(), "fresh")+" /}", rapid.Bool().Draw(w.t, "at start"))
 		return set, err
 	},
 	"take off": func(w world) (site.ChangeSet, error) {
-		set, _, err := edit.TakeOff(w.s, w.pages(), w.region(), w.block("block"))
+		set, _, err := placing.TakeOff(w.s, w.pages(), w.region(), w.block("block"))
 		return set, err
 	},
 	"send part": func(w world) (site.ChangeSet, error) {
 		page := w.page("page")
 		from := -1
-		if parts := edit.MakeUp(w.s.Files()[page]); len(parts) > 0 {
+		if parts := outline.Of(w.s.Files()[page]); len(parts) > 0 {
 			from = rapid.SampledFrom(parts).Draw(w.t, "part").From
 		}
-		return edit.SendPart(w.s, page, from, w.page("to"), w.region())
+		return outline.Send(w.s, page, from, w.page("to"), w.region())
 	},
 	"switch a set": func(w world) (site.ChangeSet, error) {
-		return edit.SwitchSet(w.s, w.of("set", []string{"extra", "paths"}), rapid.Bool().Draw(w.t, "on"))
+		return documents.SwitchSet(w.s, w.of("set", []string{"extra", "paths"}), rapid.Bool().Draw(w.t, "on"))
 	},
 }
 
@@ -201,7 +211,7 @@ func TestOperationsLeaveAValidSite(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		files := sitetest.Site(t)
 		if len(check.Validity(sitetest.New(files))) > 0 {
-			files = harbour()
+			files = sitetest.Harbour()
 		}
 		for range 10 {
 			s := sitetest.New(files)
@@ -220,7 +230,7 @@ func TestOperationsLeaveAValidSite(t *testing.T) {
 					require.NotEqual(t, string(old), string(c.After)+map[bool]string{true: "deleted"}[c.Delete], "%s: %s is as it was", name, c.Path)
 				}
 			}
-			after := apply(t, files, set)
+			after := sitetest.Apply(t, files, set)
 			bad := check.Validity(sitetest.New(after))
 			require.Empty(t, bad, name)
 			files = after

@@ -7,7 +7,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brickshelf/internal/core/check"
-	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/copies"
+	"brickshelf/internal/core/edit/documents"
+	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -56,20 +58,20 @@ func TestWhatOnlySomeSeeIsDetachedDeletedAndLinked(t *testing.T) {
 	for address, block := range map[string]string{"bar/rule:members": "offer", "bar/rule:fair": "fair"} {
 		f := club()
 		s := sitetest.New(f)
-		set, err := edit.Detach(s, "pages/p.html", address)
+		set, err := copies.Detach(s, "pages/p.html", address)
 		require.NoError(t, err)
-		detached := sitetest.New(apply(t, f, set))
+		detached := sitetest.New(sitetest.Apply(t, f, set))
 		require.Equal(t, whoever(s), whoever(detached))
 		require.Equal(t, render.Copied, kindAt(detached, address))
-		back, err := edit.Link(detached, "pages/p.html", address)
+		back, err := copies.Link(detached, "pages/p.html", address)
 		require.NoError(t, err)
-		linked := sitetest.New(apply(t, apply(t, f, set), back))
+		linked := sitetest.New(sitetest.Apply(t, sitetest.Apply(t, f, set), back))
 		require.Equal(t, whoever(s), whoever(linked))
 		require.Equal(t, render.Linked, kindAt(linked, address))
 
-		set, err = edit.DeleteBlock(s, block, edit.WithCopies, "")
+		set, err = documents.DeleteBlock(s, block, documents.WithCopies, "")
 		require.NoError(t, err)
-		require.Equal(t, whoever(s), whoever(sitetest.New(apply(t, f, set))), "nobody loses what %s showed", block)
+		require.Equal(t, whoever(s), whoever(sitetest.New(sitetest.Apply(t, f, set))), "nobody loses what %s showed", block)
 	}
 }
 
@@ -85,7 +87,7 @@ func kindAt(s *render.Shelf, address string) render.PlacementKind {
 func TestRollOutSkipsPagesWhereOnlySomeSeeTheBlock(t *testing.T) {
 	s := sitetest.New(club())
 	for _, block := range []string{"offer", "fair"} {
-		set, rolled, err := edit.RollOut(s, []string{"pages/p.html"}, "main", "@{"+block+" /}", true)
+		set, rolled, err := placing.RollOut(s, []string{"pages/p.html"}, "main", "@{"+block+" /}", true)
 		require.NoError(t, err)
 		require.Empty(t, set.Changes, block)
 		require.Contains(t, rolled[0].Why, "is placed by the rule")
@@ -112,16 +114,16 @@ func TestDetachingBreaksNothingThatThePageSaid(t *testing.T) {
 	}
 	s := sitetest.New(f)
 	for _, address := range []string{"bar/rule:r", "main/note~1"} {
-		set, err := edit.Detach(s, "pages/p.html", address)
+		set, err := copies.Detach(s, "pages/p.html", address)
 		require.NoError(t, err)
 		o := s.With(set.Changes)
 		im := impact.Of(s, o)
 		require.Zero(t, im.Breaks(), "%s: %s", address, im.Sentence())
-		detached := sitetest.New(apply(t, f, set))
+		detached := sitetest.New(sitetest.Apply(t, f, set))
 		require.Empty(t, check.Site(detached), address)
 		require.Equal(t, whoever(s), whoever(detached))
-		back, err := edit.Link(detached, "pages/p.html", address)
+		back, err := copies.Link(detached, "pages/p.html", address)
 		require.NoError(t, err)
-		require.Equal(t, whoever(s), whoever(sitetest.New(apply(t, apply(t, f, set), back))), "and it counts again")
+		require.Equal(t, whoever(s), whoever(sitetest.New(sitetest.Apply(t, sitetest.Apply(t, f, set), back))), "and it counts again")
 	}
 }

@@ -102,3 +102,8 @@ func (r *Refusal) Error() string { return r.Message }
 
 // Refuse makes a refusal.
 func Refuse(format string, args ...any) error { return &Refusal{Message: fmt.Sprintf(format, args...)} }
+
+// Missing makes a refusal of what is not there at all.
+func Missing(format string, args ...any) error {
+	return &Refusal{Message: fmt.Sprintf(format, args...), Missing: true}
+}

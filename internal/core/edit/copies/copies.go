@@ -1,0 +1,193 @@
+// Package copies detaches placements, so that a copy stands there that no longer follows its
+// block, and links copies again.
+package copies
+
+import (
+	"fmt"
+	"strings"
+	"unicode/utf8"
+
+	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
+	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// Detach turns the linked placement at an address of a page into a one-off copy.
+// No byte of any page changes by it; later edits of the block leave it alone. In
+// the page's own text the copy takes the place of the call; elsewhere it is kept
+// in the page's front matter.
+func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
+	set := site.ChangeSet{}
+	in := s.Info(path)
+	if in == nil {
+		return set, site.Missing("there is no page %s", path)
+	}
+	placement, err := linked(s, path, address)
+	if err != nil {
+		return set, err
+	}
+	if s.Block(placement.Block) == nil {
+		return set, site.Refuse("%s is a shortcode; only blocks are detached", placement.Block)
+	}
+	set.Title = fmt.Sprintf("Detach %s on %s", placement.Block, in.Page.URL)
+	x := s.Expand(path, address, !placement.InText)
+	if x == nil {
+		return set, site.Refuse("%s cannot be detached", address)
+	}
+	src, _ := s.Get(path)
+	var after []byte
+	if placement.InText {
+		after, err = detachText(in.Page, src, address, x)
+	} else {
+		if !utf8.Valid(x.Text) {
+			return set, site.Refuse("the content of %s is not UTF-8 and cannot be kept in the page's front matter", address)
+		}
+		after, err = keepCopy(path, src, address, x)
+	}
+	if err != nil {
+		return set, err
+	}
+	set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path), After: after})
+	for h, p := range map[site.Hash]string{x.Base: "blocks/" + x.Block + ".html", x.Style: "blocks/" + x.Block + ".css", x.Behaviour: "blocks/" + x.Block + ".js"} {
+		if h == "" || s.Hash("history/"+string(h)) != "" {
+			continue
+		}
+		b, _ := s.Get(p)
+		set.Changes = append(set.Changes, site.Change{Path: "history/" + string(h), After: b})
+	}
+	return set, nil
+}
+
+func linked(s *render.Shelf, path, address string) (*render.Placement, error) {
+	list := s.Placements(path)
+	for i := range list {
+		p := &list[i]
+		if p.Address != address {
+			continue
+		}
+		if p.Kind != render.Linked {
+			return nil, site.Refuse("%s is a %s already", address, p.Kind)
+		}
+		return p, nil
+	}
+	return nil, site.Refuse("nothing stands at %s on this page", address)
+}
+
+// keepCopy writes a copy into a page's front matter.
+func keepCopy(path string, src []byte, address string, x *render.Expansion) ([]byte, error) {
+	split, _ := site.Cut(src)
+	y, problem := site.ParseYAML(split.Head, path, 1)
+	if problem != nil {
+		return nil, problem
+	}
+	entry := patch.Literal(copyEntry(x))
+	if y.Get("copies") == nil {
+		return patch.Set(path, src, []string{"copies"}, patch.Lines{{Key: address, Value: entry}})
+	}
+	return patch.Set(path, src, []string{"copies", address}, entry)
+}
+
+func copyEntry(x *render.Expansion) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "{of: %s, base: %q", x.Block, string(x.Base))
+	if x.Style != "" {
+		fmt.Fprintf(&b, ", style: %q", string(x.Style))
+	}
+	if x.Behaviour != "" {
+		fmt.Fprintf(&b, ", behaviour: %q", string(x.Behaviour))
+	}
+	b.WriteString(", text: " + site.QuoteYAML(string(x.Text)) + "}")
+	return b.String()
+}
+
+// detachText puts the copy into the page's text, in place of the call. The
+// call's own words are kept in the copy, so that it can be linked again.
+func detachText(g *place.Page, src []byte, address string, x *render.Expansion) ([]byte, error) {
+	n := outline.Find(g, address)
+	if n == nil || n.Kind != markup.Call {
+		return nil, site.Refuse("the call at %s was not found in the page's text", address)
+	}
+	head := string(g.Text.Src[n.Head.From:n.Head.To])
+	var b strings.Builder
+	fmt.Fprintf(&b, `@{copy of="%s" base="%s"`, x.Block, x.Base)
+	if x.Style != "" {
+		fmt.Fprintf(&b, ` style="%s"`, x.Style)
+	}
+	if x.Behaviour != "" {
+		fmt.Fprintf(&b, ` behaviour="%s"`, x.Behaviour)
+	}
+	if k := n.ArgString("key"); k != "" {
+		b.WriteString(" key=" + markup.Quote(k))
+	}
+	b.WriteString(" call=" + markup.Quote(head) + "}")
+	b.Write(x.Text)
+	if n.Closed && !x.Shown {
+		b.WriteString("@{inner hidden=true}")
+		b.Write(g.Text.Src[n.Head.To:n.Tail.From])
+		b.WriteString("@{/inner}")
+	}
+	b.WriteString("@{/copy}")
+	return splice(src, g.Split.TextAt, n.Span, b.String()), nil
+}
+
+// splice replaces a span of a document's text.
+func splice(src []byte, textAt int, s markup.Span, with string) []byte {
+	out := make([]byte, 0, len(src)+len(with))
+	out = append(out, src[:textAt+s.From]...)
+	out = append(out, with...)
+	return append(out, src[textAt+s.To:]...)
+}
+
+// Link drops the copy at an address of a page, so that the block stands there
+// again and follows its edits.
+func Link(s *render.Shelf, path, address string) (site.ChangeSet, error) {
+	set := site.ChangeSet{}
+	in := s.Info(path)
+	if in == nil {
+		return set, site.Missing("there is no page %s", path)
+	}
+	g := in.Page
+	src, _ := s.Get(path)
+	var after []byte
+	if c := g.Copies[address]; c != nil {
+		set.Title = fmt.Sprintf("Link %s again on %s", c.Of, g.URL)
+		var err error
+		if after, err = patch.Set(path, src, []string{"copies", address}, nil); err != nil {
+			return set, err
+		}
+	} else if n := outline.Find(g, address); n != nil && n.Kind == markup.Copy {
+		set.Title = fmt.Sprintf("Link %s again on %s", n.Name, g.URL)
+		after = splice(src, g.Split.TextAt, n.Span, relinked(g.Text.Src, n))
+	} else {
+		return set, site.Refuse("there is no copy at %s on this page", address)
+	}
+	set.Changes = []site.Change{{Path: path, Before: s.Hash(path), After: after}}
+	return set, nil
+}
+
+// relinked writes the call that a copy in a page's text came from.
+func relinked(src []byte, n *markup.Node) string {
+	head := n.ArgString("call")
+	if t := markup.Parse([]byte(head)); head == "" || len(t.Nodes) != 1 || t.Nodes[0].Kind != markup.Call {
+		head = "@{" + n.Name
+		if k := n.ArgString("key"); k != "" {
+			head += " key=" + markup.Quote(k)
+		}
+		return head + " /}"
+	}
+	if strings.HasSuffix(head, "/}") {
+		return head
+	}
+	inner := ""
+	done := false
+	markup.Walk(n.Body, func(m *markup.Node) bool {
+		if m.Kind == markup.Inner && !done {
+			inner, done = string(src[m.Head.To:m.Tail.From]), true
+		}
+		return !done && m.Kind != markup.Copy
+	})
+	return head + inner + "@{/" + n.Name + "}"
+}

@@ -1,0 +1,206 @@
+package documents
+
+import (
+	"bytes"
+	"fmt"
+	"strings"
+
+	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+)
+
+// RenameBlock gives a block another name. Every call, rule, override, copy and
+// sample follows; not one page changes.
+func RenameBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
+	set := site.ChangeSet{Title: fmt.Sprintf("Rename %s to %s", name, to)}
+	if s.Block(name) == nil {
+		return set, site.Missing("there is no block %s", name)
+	}
+	if err := edit.FreeBlock(s, to); err != nil {
+		return set, err
+	}
+	if err := recall(s, &set, name, to); err != nil {
+		return set, err
+	}
+	for _, ext := range blockFiles {
+		old, path := "blocks/"+name+ext, "blocks/"+to+ext
+		src, ok := s.Get(old)
+		if !ok {
+			continue
+		}
+		for i := range set.Changes { // its own text may have changed with the rest
+			if set.Changes[i].Path == old {
+				src = set.Changes[i].After
+				set.Changes = append(set.Changes[:i], set.Changes[i+1:]...)
+				break
+			}
+		}
+		set.Changes = append(set.Changes, site.Change{Path: old, Before: s.Hash(old), Delete: true}, site.Change{Path: path, After: src})
+	}
+	o := s.With(set.Changes)
+	for _, r := range o.Reached() {
+		if r.Before == nil || r.After == nil || !bytes.Equal(s.AppendPage(nil, r.Before), o.AppendPage(nil, r.After)) {
+			return set, site.Refuse("%s cannot be renamed here: %s would change by it", name, r.URL())
+		}
+	}
+	return set, nil
+}
+
+// recall makes every document that speaks of a block speak of another.
+func recall(s *render.Shelf, set *site.ChangeSet, name, to string) error {
+	for _, path := range s.Paths("") {
+		src, _ := s.Get(path)
+		class, _, _ := site.Classify(path)
+		if class == site.HistoryDoc || class == site.AssetDoc || !bytes.Contains(src, []byte(name)) {
+			continue
+		}
+		list, err := renames(s, path, src, name, to)
+		if err != nil {
+			return site.Refuse("%s: %v", path, err)
+		}
+		if len(list) > 0 {
+			set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path), After: patch.Apply(src, list)})
+		}
+	}
+	return nil
+}
+
+func renames(s *render.Shelf, path string, src []byte, name, to string) ([]patch.Replacement, error) {
+	class, doc, _ := site.Classify(path)
+	switch class {
+	case site.PageDoc:
+		g := s.Info(path).Page
+		list, err := headRenames(src, g.Split, name, to)
+		return append(list, textRenames(g.Text, g.Split.TextAt, name, to)...), err
+	case site.BlockDoc:
+		b := s.Block(doc)
+		list, err := headRenames(src, b.Split, name, to)
+		return append(list, textRenames(b.Text, b.Split.TextAt, name, to)...), err
+	case site.LayoutDoc:
+		l := s.Layout(doc)
+		list, err := headRenames(src, l.Split, name, to)
+		return append(list, textRenames(l.Text, l.Split.TextAt, name, to)...), err
+	case site.RuleDoc, site.MenuDoc:
+		return headRenames(src, site.Split{Head: src}, name, to)
+	}
+	return nil, nil
+}
+
+// textRenames finds the names of calls and copies in a text.
+func textRenames(t *markup.Text, at int, name, to string) []patch.Replacement {
+	var out []patch.Replacement
+	put := func(from int) { out = append(out, patch.Put(at+from, at+from+len(name), to)) }
+	markup.Walk(t.Nodes, func(n *markup.Node) bool {
+		switch {
+		case n.Name != name:
+		case n.Kind == markup.Call:
+			put(n.NameAt)
+			if n.Tail.Len() > 0 {
+				put(n.Tail.From + len("@{/"))
+			}
+		case n.Kind == markup.Copy:
+			for _, arg := range []string{"of", "call"} {
+				if v, ok := n.Arg(arg); ok {
+					if i := bytes.Index(t.Src[v.Span.From:v.Span.To], []byte(name)); i >= 0 {
+						put(v.Span.From + i)
+					}
+				}
+			}
+		}
+		return true
+	})
+	return out
+}
+
+// headRenames finds a block's name in YAML: in samples, panels and the texts of
+// copies, in addresses, and where a rule or copy names its block.
+func headRenames(src []byte, split site.Split, name, to string) ([]patch.Replacement, error) {
+	shift := 0
+	if split.HasHead {
+		shift = bytes.Index(src, split.Head)
+	}
+	t, err := patch.Read(split.Head)
+	if err != nil || shift < 0 {
+		return nil, err
+	}
+	y := t.Root
+	var out []patch.Replacement
+	tags := func(v *site.YAML) {
+		if v != nil {
+			from, end := t.Extent(v.Line, v.Col)
+			out = append(out, patch.Each(t.Src, from, end, name, to, isTag)...)
+		}
+	}
+	whole := func(v *site.YAML) {
+		if v != nil && v.Text == name {
+			from, end := t.Extent(v.Line, v.Col)
+			if i := bytes.Index(t.Src[from:end], []byte(name)); i >= 0 {
+				out = append(out, patch.Put(from+i, from+i+len(name), to))
+			}
+		}
+	}
+	address := func(line, col, length int) {
+		from, end := t.Extent(line, col)
+		out = append(out, patch.Each(t.Src, from, min(end, from+length+2), name, to, isStep)...)
+	}
+	tags(y.Get("sample"))
+	whole(y.Get("block"))
+	for _, p := range pairs(y.Get("starts_with")) {
+		tags(p.Value)
+	}
+	for _, p := range pairs(y.Get("overrides")) {
+		address(p.Line, p.Col, len(p.Key))
+	}
+	for _, p := range pairs(y.Get("copies")) {
+		address(p.Line, p.Col, len(p.Key))
+		whole(p.Value.Get("of"))
+		tags(p.Value.Get("text"))
+	}
+	if h := y.Get("hidden"); h != nil {
+		for _, it := range append(h.Items, h) {
+			if it.Kind == site.Text {
+				address(it.Line, it.Col, len(it.Text))
+			}
+		}
+	}
+	var panels func(items *site.YAML)
+	panels = func(items *site.YAML) {
+		if items == nil {
+			return
+		}
+		for _, it := range items.Items {
+			tags(it.Get("panel"))
+			panels(it.Get("items"))
+		}
+	}
+	panels(y.Get("items"))
+	return patch.Shift(out, shift), nil
+}
+
+func pairs(y *site.YAML) []site.Pair {
+	if y == nil {
+		return nil
+	}
+	return y.Pairs
+}
+
+// isTag reports whether a name stands as that of a call or of what closes it.
+func isTag(before, behind string) bool {
+	before, closing := strings.CutSuffix(before, "/")
+	tag, ok := strings.CutSuffix(before, "@{")
+	if !ok || strings.HasSuffix(tag, "@") || behind == "" {
+		return false
+	}
+	if closing {
+		return behind[0] == '}'
+	}
+	return strings.IndexByte(" \t\r\n/}\\", behind[0]) >= 0
+}
+
+// isStep reports whether a name stands as that of a step of an address.
+func isStep(before, behind string) bool {
+	return (before == "" || strings.HasSuffix(before, "/") || strings.HasSuffix(before, `"`) || strings.HasSuffix(before, "'")) && strings.HasPrefix(behind, "~")
+}
