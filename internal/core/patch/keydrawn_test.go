@@ -178,6 +178,7 @@ func FuzzSetKey(f *testing.F) {
 	for _, s := range []string{"a: 1 # c\nb: {c: [1, 2]}\n", "a: |\n  x\n\n# c\nb:\n- 1\n", "a: # c\n  b: \"x\n  y\"\n", "\ufeffa: 'b'\r\nc: d\r\n", "a: {b: {c: 1}, d: [x]}", "? a\n: b\n", "a: &x 1\n"} {
 		f.Add([]byte(s), "a", "b", "new: #")
 	}
+	f.Add([]byte("Y: {A:{\xa7\x99},0}"), "Y", "0", "0")
 	f.Fuzz(func(t *testing.T, src []byte, key, inner, value string) {
 		if !utf8.ValidString(key + inner + value) { // they come as JSON
 			return
@@ -186,6 +187,13 @@ func FuzzSetKey(f *testing.F) {
 		keys := []string{key}
 		if inner != "" {
 			keys = append(keys, inner)
+		}
+		for _, change := range []func(string, []byte, []string, string) ([]byte, error){patch.Add, patch.Drop, exchanged} {
+			if got, err := change("rules/r.yaml", src, keys, value); err == nil && problem == nil {
+				if _, bad := site.ParseYAML(got, "", 1); bad != nil {
+					t.Fatalf("%q became %q: %v", src, got, bad)
+				}
+			}
 		}
 		for _, v := range []any{value, nil, []any{value}} {
 			got, err := patch.Set("rules/r.yaml", src, keys, v)
@@ -209,6 +217,10 @@ func FuzzSetKey(f *testing.F) {
 			}
 		}
 	})
+}
+
+func exchanged(path string, src []byte, keys []string, item string) ([]byte, error) {
+	return patch.Exchange(path, src, keys, item, "x: y")
 }
 
 // reached reports whether keys lead to a text.

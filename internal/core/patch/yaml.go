@@ -3,6 +3,7 @@ package patch
 import (
 	"sort"
 	"strings"
+	"unicode/utf8"
 
 	"brickshelf/internal/core/site"
 )
@@ -71,7 +72,8 @@ func extent(lines []string, y *site.YAML, key string) (from, to int) {
 	return from, to
 }
 
-// offset is where a line and column stand in a text of ASCII keys; -1 where not.
+// offset is where a line and column stand in a text; -1 where not. Columns are counted in
+// characters, of which a byte that is none of UTF-8 is one.
 func offset(lines []string, line, col int) int {
 	if line < 1 || line > len(lines) {
 		return -1
@@ -80,11 +82,16 @@ func offset(lines []string, line, col int) int {
 	for _, l := range lines[:line-1] {
 		at += len(l)
 	}
-	runes := []rune(lines[line-1])
-	if col-1 > len(runes) {
-		return -1
+	rest := lines[line-1]
+	for range col - 1 {
+		if rest == "" {
+			return -1
+		}
+		_, n := utf8.DecodeRuneInString(rest)
+		rest = rest[n:]
+		at += n
 	}
-	return at + len(string(runes[:col-1]))
+	return at
 }
 
 // insideBraces reports whether a mapping is written in braces.
