@@ -222,9 +222,9 @@ func TestWhatIsInvalidCannotBeSaved(t *testing.T) {
 
 func TestDetachAndLinkAgain(t *testing.T) {
 	b := start(t)
-	var o api.Operated
+	var o operated
 	doc, address := "pages/a.html", "foot/rule:foot"
-	op := api.Operation{Operation: "detach", Doc: &doc, Address: &address}
+	op := api.DetachOperation{Operation: "detach", Doc: doc, Address: address}
 	b.send("POST", "/sites/small/operations", op, &o)
 	require.Equal(t, 0, o.Proposal.Impact.Counts["changes"])
 	b.send("POST", "/sites/small/change-sets", o.ChangeSet, nil)

@@ -4,6 +4,8 @@
 package api
 
 import (
+	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"time"
@@ -11,6 +13,51 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/oapi-codegen/runtime"
 )
+
+// Defines values for AddFieldOperationOperation.
+const (
+	AddField AddFieldOperationOperation = "add-field"
+)
+
+// Valid indicates whether the value is a known member of the AddFieldOperationOperation enum.
+func (e AddFieldOperationOperation) Valid() bool {
+	switch e {
+	case AddField:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BlockFromPieceOperationOperation.
+const (
+	BlockFromPiece BlockFromPieceOperationOperation = "block-from-piece"
+)
+
+// Valid indicates whether the value is a known member of the BlockFromPieceOperationOperation enum.
+func (e BlockFromPieceOperationOperation) Valid() bool {
+	switch e {
+	case BlockFromPiece:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BringBackFieldOperationOperation.
+const (
+	BringBackField BringBackFieldOperationOperation = "bring-back-field"
+)
+
+// Valid indicates whether the value is a known member of the BringBackFieldOperationOperation enum.
+func (e BringBackFieldOperationOperation) Valid() bool {
+	switch e {
+	case BringBackField:
+		return true
+	default:
+		return false
+	}
+}
 
 // Defines values for CandidateWhy.
 const (
@@ -54,6 +101,180 @@ func (e CandidateWhy) Valid() bool {
 	}
 }
 
+// Defines values for ChangedAnswer.
+const (
+	ChangedAnswerChanged ChangedAnswer = "changed"
+)
+
+// Valid indicates whether the value is a known member of the ChangedAnswer enum.
+func (e ChangedAnswer) Valid() bool {
+	switch e {
+	case ChangedAnswerChanged:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DeleteBlockOperationOperation.
+const (
+	DeleteBlock DeleteBlockOperationOperation = "delete-block"
+)
+
+// Valid indicates whether the value is a known member of the DeleteBlockOperationOperation enum.
+func (e DeleteBlockOperationOperation) Valid() bool {
+	switch e {
+	case DeleteBlock:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DeleteBlockOperationWith.
+const (
+	DeleteBlockOperationWithAnother DeleteBlockOperationWith = "another"
+	DeleteBlockOperationWithContent DeleteBlockOperationWith = "content"
+	DeleteBlockOperationWithCopies  DeleteBlockOperationWith = "copies"
+	DeleteBlockOperationWithNothing DeleteBlockOperationWith = "nothing"
+)
+
+// Valid indicates whether the value is a known member of the DeleteBlockOperationWith enum.
+func (e DeleteBlockOperationWith) Valid() bool {
+	switch e {
+	case DeleteBlockOperationWithAnother:
+		return true
+	case DeleteBlockOperationWithContent:
+		return true
+	case DeleteBlockOperationWithCopies:
+		return true
+	case DeleteBlockOperationWithNothing:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DeleteLayoutOperationOperation.
+const (
+	DeleteLayout DeleteLayoutOperationOperation = "delete-layout"
+)
+
+// Valid indicates whether the value is a known member of the DeleteLayoutOperationOperation enum.
+func (e DeleteLayoutOperationOperation) Valid() bool {
+	switch e {
+	case DeleteLayout:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DeleteMenuOperationOperation.
+const (
+	DeleteMenu DeleteMenuOperationOperation = "delete-menu"
+)
+
+// Valid indicates whether the value is a known member of the DeleteMenuOperationOperation enum.
+func (e DeleteMenuOperationOperation) Valid() bool {
+	switch e {
+	case DeleteMenu:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DeletePageOperationOperation.
+const (
+	DeletePage DeletePageOperationOperation = "delete-page"
+)
+
+// Valid indicates whether the value is a known member of the DeletePageOperationOperation enum.
+func (e DeletePageOperationOperation) Valid() bool {
+	switch e {
+	case DeletePage:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DeleteRuleOperationOperation.
+const (
+	DeleteRule DeleteRuleOperationOperation = "delete-rule"
+)
+
+// Valid indicates whether the value is a known member of the DeleteRuleOperationOperation enum.
+func (e DeleteRuleOperationOperation) Valid() bool {
+	switch e {
+	case DeleteRule:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DetachOperationOperation.
+const (
+	Detach DetachOperationOperation = "detach"
+)
+
+// Valid indicates whether the value is a known member of the DetachOperationOperation enum.
+func (e DetachOperationOperation) Valid() bool {
+	switch e {
+	case Detach:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DropOrphansOperationOperation.
+const (
+	DropOrphans DropOrphansOperationOperation = "drop-orphans"
+)
+
+// Valid indicates whether the value is a known member of the DropOrphansOperationOperation enum.
+func (e DropOrphansOperationOperation) Valid() bool {
+	switch e {
+	case DropOrphans:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DuplicateBlockOperationOperation.
+const (
+	DuplicateBlock DuplicateBlockOperationOperation = "duplicate-block"
+)
+
+// Valid indicates whether the value is a known member of the DuplicateBlockOperationOperation enum.
+func (e DuplicateBlockOperationOperation) Valid() bool {
+	switch e {
+	case DuplicateBlock:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DuplicatePageOperationOperation.
+const (
+	DuplicatePage DuplicatePageOperationOperation = "duplicate-page"
+)
+
+// Valid indicates whether the value is a known member of the DuplicatePageOperationOperation enum.
+func (e DuplicatePageOperationOperation) Valid() bool {
+	switch e {
+	case DuplicatePage:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for EntryKind.
 const (
 	EntryKindBlock    EntryKind = "block"
@@ -69,6 +290,36 @@ func (e EntryKind) Valid() bool {
 	case EntryKindBuiltIn:
 		return true
 	case EntryKindScripted:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FieldChangedAnswer.
+const (
+	Without FieldChangedAnswer = "without"
+)
+
+// Valid indicates whether the value is a known member of the FieldChangedAnswer enum.
+func (e FieldChangedAnswer) Valid() bool {
+	switch e {
+	case Without:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FieldFromTextOperationOperation.
+const (
+	FieldFromText FieldFromTextOperationOperation = "field-from-text"
+)
+
+// Valid indicates whether the value is a known member of the FieldFromTextOperationOperation enum.
+func (e FieldFromTextOperationOperation) Valid() bool {
+	switch e {
+	case FieldFromText:
 		return true
 	default:
 		return false
@@ -93,159 +344,135 @@ func (e LayoutEditEdit) Valid() bool {
 	}
 }
 
-// Defines values for OperationAt.
+// Defines values for LinkOperationOperation.
 const (
-	OperationAtEnd   OperationAt = "end"
-	OperationAtStart OperationAt = "start"
+	Link LinkOperationOperation = "link"
 )
 
-// Valid indicates whether the value is a known member of the OperationAt enum.
-func (e OperationAt) Valid() bool {
+// Valid indicates whether the value is a known member of the LinkOperationOperation enum.
+func (e LinkOperationOperation) Valid() bool {
 	switch e {
-	case OperationAtEnd:
-		return true
-	case OperationAtStart:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for OperationOperation.
-const (
-	AddField       OperationOperation = "add-field"
-	BlockFromPiece OperationOperation = "block-from-piece"
-	BringBackField OperationOperation = "bring-back-field"
-	DeleteBlock    OperationOperation = "delete-block"
-	DeleteLayout   OperationOperation = "delete-layout"
-	DeleteMenu     OperationOperation = "delete-menu"
-	DeletePage     OperationOperation = "delete-page"
-	DeleteRule     OperationOperation = "delete-rule"
-	Detach         OperationOperation = "detach"
-	DropOrphans    OperationOperation = "drop-orphans"
-	DuplicateBlock OperationOperation = "duplicate-block"
-	DuplicatePage  OperationOperation = "duplicate-page"
-	FieldFromText  OperationOperation = "field-from-text"
-	Link           OperationOperation = "link"
-	MakeDefault    OperationOperation = "make-default"
-	MovePage       OperationOperation = "move-page"
-	NewBlock       OperationOperation = "new-block"
-	NewLayout      OperationOperation = "new-layout"
-	NewMenu        OperationOperation = "new-menu"
-	NewPage        OperationOperation = "new-page"
-	NewRule        OperationOperation = "new-rule"
-	OrderRules     OperationOperation = "order-rules"
-	RaiseToPage    OperationOperation = "raise-to-page"
-	RaiseToRule    OperationOperation = "raise-to-rule"
-	ReAim          OperationOperation = "re-aim"
-	RemoveField    OperationOperation = "remove-field"
-	RenameBlock    OperationOperation = "rename-block"
-	RenameField    OperationOperation = "rename-field"
-	RetypeField    OperationOperation = "retype-field"
-	RollOut        OperationOperation = "roll-out"
-	SendPart       OperationOperation = "send-part"
-	SetLayout      OperationOperation = "set-layout"
-	SetValues      OperationOperation = "set-values"
-	SwitchSet      OperationOperation = "switch-set"
-	TakeOff        OperationOperation = "take-off"
-)
-
-// Valid indicates whether the value is a known member of the OperationOperation enum.
-func (e OperationOperation) Valid() bool {
-	switch e {
-	case AddField:
-		return true
-	case BlockFromPiece:
-		return true
-	case BringBackField:
-		return true
-	case DeleteBlock:
-		return true
-	case DeleteLayout:
-		return true
-	case DeleteMenu:
-		return true
-	case DeletePage:
-		return true
-	case DeleteRule:
-		return true
-	case Detach:
-		return true
-	case DropOrphans:
-		return true
-	case DuplicateBlock:
-		return true
-	case DuplicatePage:
-		return true
-	case FieldFromText:
-		return true
 	case Link:
 		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MakeDefaultOperationOperation.
+const (
+	MakeDefault MakeDefaultOperationOperation = "make-default"
+)
+
+// Valid indicates whether the value is a known member of the MakeDefaultOperationOperation enum.
+func (e MakeDefaultOperationOperation) Valid() bool {
+	switch e {
 	case MakeDefault:
-		return true
-	case MovePage:
-		return true
-	case NewBlock:
-		return true
-	case NewLayout:
-		return true
-	case NewMenu:
-		return true
-	case NewPage:
-		return true
-	case NewRule:
-		return true
-	case OrderRules:
-		return true
-	case RaiseToPage:
-		return true
-	case RaiseToRule:
-		return true
-	case ReAim:
-		return true
-	case RemoveField:
-		return true
-	case RenameBlock:
-		return true
-	case RenameField:
-		return true
-	case RetypeField:
-		return true
-	case RollOut:
-		return true
-	case SendPart:
-		return true
-	case SetLayout:
-		return true
-	case SetValues:
-		return true
-	case SwitchSet:
-		return true
-	case TakeOff:
 		return true
 	default:
 		return false
 	}
 }
 
-// Defines values for OperationWith.
+// Defines values for MovePageOperationOperation.
 const (
-	OperationWithAnother OperationWith = "another"
-	OperationWithContent OperationWith = "content"
-	OperationWithCopies  OperationWith = "copies"
-	OperationWithNothing OperationWith = "nothing"
+	MovePage MovePageOperationOperation = "move-page"
 )
 
-// Valid indicates whether the value is a known member of the OperationWith enum.
-func (e OperationWith) Valid() bool {
+// Valid indicates whether the value is a known member of the MovePageOperationOperation enum.
+func (e MovePageOperationOperation) Valid() bool {
 	switch e {
-	case OperationWithAnother:
+	case MovePage:
 		return true
-	case OperationWithContent:
+	default:
+		return false
+	}
+}
+
+// Defines values for NewBlockOperationOperation.
+const (
+	NewBlock NewBlockOperationOperation = "new-block"
+)
+
+// Valid indicates whether the value is a known member of the NewBlockOperationOperation enum.
+func (e NewBlockOperationOperation) Valid() bool {
+	switch e {
+	case NewBlock:
 		return true
-	case OperationWithCopies:
+	default:
+		return false
+	}
+}
+
+// Defines values for NewLayoutOperationOperation.
+const (
+	NewLayout NewLayoutOperationOperation = "new-layout"
+)
+
+// Valid indicates whether the value is a known member of the NewLayoutOperationOperation enum.
+func (e NewLayoutOperationOperation) Valid() bool {
+	switch e {
+	case NewLayout:
 		return true
-	case OperationWithNothing:
+	default:
+		return false
+	}
+}
+
+// Defines values for NewMenuOperationOperation.
+const (
+	NewMenu NewMenuOperationOperation = "new-menu"
+)
+
+// Valid indicates whether the value is a known member of the NewMenuOperationOperation enum.
+func (e NewMenuOperationOperation) Valid() bool {
+	switch e {
+	case NewMenu:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for NewPageOperationOperation.
+const (
+	NewPage NewPageOperationOperation = "new-page"
+)
+
+// Valid indicates whether the value is a known member of the NewPageOperationOperation enum.
+func (e NewPageOperationOperation) Valid() bool {
+	switch e {
+	case NewPage:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for NewRuleOperationOperation.
+const (
+	NewRule NewRuleOperationOperation = "new-rule"
+)
+
+// Valid indicates whether the value is a known member of the NewRuleOperationOperation enum.
+func (e NewRuleOperationOperation) Valid() bool {
+	switch e {
+	case NewRule:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OrderRulesOperationOperation.
+const (
+	OrderRules OrderRulesOperationOperation = "order-rules"
+)
+
+// Valid indicates whether the value is a known member of the OrderRulesOperationOperation enum.
+func (e OrderRulesOperationOperation) Valid() bool {
+	switch e {
+	case OrderRules:
 		return true
 	default:
 		return false
@@ -318,6 +545,51 @@ func (e PlacementKind) Valid() bool {
 	}
 }
 
+// Defines values for RaiseToPageOperationOperation.
+const (
+	RaiseToPage RaiseToPageOperationOperation = "raise-to-page"
+)
+
+// Valid indicates whether the value is a known member of the RaiseToPageOperationOperation enum.
+func (e RaiseToPageOperationOperation) Valid() bool {
+	switch e {
+	case RaiseToPage:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RaiseToRuleOperationOperation.
+const (
+	RaiseToRule RaiseToRuleOperationOperation = "raise-to-rule"
+)
+
+// Valid indicates whether the value is a known member of the RaiseToRuleOperationOperation enum.
+func (e RaiseToRuleOperationOperation) Valid() bool {
+	switch e {
+	case RaiseToRule:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ReAimOperationOperation.
+const (
+	ReAim ReAimOperationOperation = "re-aim"
+)
+
+// Valid indicates whether the value is a known member of the ReAimOperationOperation enum.
+func (e ReAimOperationOperation) Valid() bool {
+	switch e {
+	case ReAim:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RegionMode.
 const (
 	RegionModeOne   RegionMode = "one"
@@ -381,6 +653,99 @@ func (e RegionStoryShows) Valid() bool {
 	}
 }
 
+// Defines values for RemoveFieldOperationOperation.
+const (
+	RemoveField RemoveFieldOperationOperation = "remove-field"
+)
+
+// Valid indicates whether the value is a known member of the RemoveFieldOperationOperation enum.
+func (e RemoveFieldOperationOperation) Valid() bool {
+	switch e {
+	case RemoveField:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RenameBlockOperationOperation.
+const (
+	RenameBlock RenameBlockOperationOperation = "rename-block"
+)
+
+// Valid indicates whether the value is a known member of the RenameBlockOperationOperation enum.
+func (e RenameBlockOperationOperation) Valid() bool {
+	switch e {
+	case RenameBlock:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RenameFieldOperationOperation.
+const (
+	RenameField RenameFieldOperationOperation = "rename-field"
+)
+
+// Valid indicates whether the value is a known member of the RenameFieldOperationOperation enum.
+func (e RenameFieldOperationOperation) Valid() bool {
+	switch e {
+	case RenameField:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RetypeFieldOperationOperation.
+const (
+	RetypeField RetypeFieldOperationOperation = "retype-field"
+)
+
+// Valid indicates whether the value is a known member of the RetypeFieldOperationOperation enum.
+func (e RetypeFieldOperationOperation) Valid() bool {
+	switch e {
+	case RetypeField:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RollOutOperationAt.
+const (
+	RollOutOperationAtEnd   RollOutOperationAt = "end"
+	RollOutOperationAtStart RollOutOperationAt = "start"
+)
+
+// Valid indicates whether the value is a known member of the RollOutOperationAt enum.
+func (e RollOutOperationAt) Valid() bool {
+	switch e {
+	case RollOutOperationAtEnd:
+		return true
+	case RollOutOperationAtStart:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RollOutOperationOperation.
+const (
+	RollOut RollOutOperationOperation = "roll-out"
+)
+
+// Valid indicates whether the value is a known member of the RollOutOperationOperation enum.
+func (e RollOutOperationOperation) Valid() bool {
+	switch e {
+	case RollOut:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RolledOutcome.
 const (
 	RolledOutcomeAdded    RolledOutcome = "added"
@@ -402,6 +767,21 @@ func (e RolledOutcome) Valid() bool {
 	case RolledOutcomeRemoved:
 		return true
 	case RolledOutcomeThere:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RolledOutAnswer.
+const (
+	RolledOutAnswerRolled RolledOutAnswer = "rolled"
+)
+
+// Valid indicates whether the value is a known member of the RolledOutAnswer enum.
+func (e RolledOutAnswer) Valid() bool {
+	switch e {
+	case RolledOutAnswerRolled:
 		return true
 	default:
 		return false
@@ -471,6 +851,81 @@ func (e RungRung) Valid() bool {
 	case RungRungPlaced:
 		return true
 	case RungRungSite:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SendPartOperationOperation.
+const (
+	SendPart SendPartOperationOperation = "send-part"
+)
+
+// Valid indicates whether the value is a known member of the SendPartOperationOperation enum.
+func (e SendPartOperationOperation) Valid() bool {
+	switch e {
+	case SendPart:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SetLayoutOperationOperation.
+const (
+	SetLayout SetLayoutOperationOperation = "set-layout"
+)
+
+// Valid indicates whether the value is a known member of the SetLayoutOperationOperation enum.
+func (e SetLayoutOperationOperation) Valid() bool {
+	switch e {
+	case SetLayout:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SetValuesOperationOperation.
+const (
+	SetValues SetValuesOperationOperation = "set-values"
+)
+
+// Valid indicates whether the value is a known member of the SetValuesOperationOperation enum.
+func (e SetValuesOperationOperation) Valid() bool {
+	switch e {
+	case SetValues:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SwitchSetOperationOperation.
+const (
+	SwitchSet SwitchSetOperationOperation = "switch-set"
+)
+
+// Valid indicates whether the value is a known member of the SwitchSetOperationOperation enum.
+func (e SwitchSetOperationOperation) Valid() bool {
+	switch e {
+	case SwitchSet:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TakeOffOperationOperation.
+const (
+	TakeOff TakeOffOperationOperation = "take-off"
+)
+
+// Valid indicates whether the value is a known member of the TakeOffOperationOperation enum.
+func (e TakeOffOperationOperation) Valid() bool {
+	switch e {
+	case TakeOff:
 		return true
 	default:
 		return false
@@ -588,6 +1043,25 @@ func (e Audience) Valid() bool {
 	}
 }
 
+// AddFieldOperation A block gets a field.
+type AddFieldOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Field The name of the field.
+	Field     string                     `json:"field"`
+	Operation AddFieldOperationOperation `json:"operation"`
+
+	// Type The type.
+	Type string `json:"type"`
+
+	// Value The default, as a person types it.
+	Value *string `json:"value,omitempty"`
+}
+
+// AddFieldOperationOperation defines model for AddFieldOperation.Operation.
+type AddFieldOperationOperation string
+
 // Argument defines model for Argument.
 type Argument struct {
 	// Derived An expression in parentheses.
@@ -625,6 +1099,32 @@ type Block struct {
 	Title string `json:"title"`
 }
 
+// BlockFromPieceOperation A piece of a page becomes a block.
+type BlockFromPieceOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Category The category on the shelf.
+	Category *string `json:"category,omitempty"`
+
+	// Doc The document of the page.
+	Doc string `json:"doc"`
+
+	// Fields Parts of the piece that become fields.
+	Fields    *[]string                        `json:"fields,omitempty"`
+	Operation BlockFromPieceOperationOperation `json:"operation"`
+	Piece     PlaceOfPiece                     `json:"piece"`
+
+	// Stays The page keeps the piece as it is.
+	Stays *bool `json:"stays,omitempty"`
+
+	// Title Empty: made of the name.
+	Title *string `json:"title,omitempty"`
+}
+
+// BlockFromPieceOperationOperation defines model for BlockFromPieceOperation.Operation.
+type BlockFromPieceOperationOperation string
+
 // BlockSummary defines model for BlockSummary.
 type BlockSummary struct {
 	About    string `json:"about"`
@@ -651,6 +1151,19 @@ type Break struct {
 	Message string `json:"message"`
 	Page    string `json:"page"`
 }
+
+// BringBackFieldOperation A field that is gone comes back as it was last.
+type BringBackFieldOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Field The name of the field.
+	Field     string                           `json:"field"`
+	Operation BringBackFieldOperationOperation `json:"operation"`
+}
+
+// BringBackFieldOperationOperation defines model for BringBackFieldOperation.Operation.
+type BringBackFieldOperationOperation string
 
 // Candidate defines model for Candidate.
 type Candidate struct {
@@ -692,6 +1205,16 @@ type ChangeSet struct {
 	Title    string  `json:"title"`
 }
 
+// Changed defines model for Changed.
+type Changed struct {
+	Answer    ChangedAnswer `json:"answer"`
+	ChangeSet ChangeSet     `json:"change_set"`
+	Proposal  Proposal      `json:"proposal"`
+}
+
+// ChangedAnswer defines model for Changed.Answer.
+type ChangedAnswer string
+
 // Comparison defines model for Comparison.
 type Comparison struct {
 	After    string `json:"after"`
@@ -723,6 +1246,123 @@ type DefaultEdit struct {
 	Text  string `json:"text"`
 	Value string `json:"value"`
 }
+
+// DeleteBlockOperation A block goes.
+type DeleteBlockOperation struct {
+	// Block The name of the block.
+	Block     string                        `json:"block"`
+	Operation DeleteBlockOperationOperation `json:"operation"`
+
+	// To The block to put there, with another.
+	To *string `json:"to,omitempty"`
+
+	// With What takes its place.
+	With *DeleteBlockOperationWith `json:"with,omitempty"`
+}
+
+// DeleteBlockOperationOperation defines model for DeleteBlockOperation.Operation.
+type DeleteBlockOperationOperation string
+
+// DeleteBlockOperationWith What takes its place.
+type DeleteBlockOperationWith string
+
+// DeleteLayoutOperation A layout goes.
+type DeleteLayoutOperation struct {
+	// Name Its name.
+	Name      string                         `json:"name"`
+	Operation DeleteLayoutOperationOperation `json:"operation"`
+
+	// To The layout that its pages and rules get.
+	To *string `json:"to,omitempty"`
+}
+
+// DeleteLayoutOperationOperation defines model for DeleteLayoutOperation.Operation.
+type DeleteLayoutOperationOperation string
+
+// DeleteMenuOperation A menu goes.
+type DeleteMenuOperation struct {
+	// Name Its name.
+	Name      string                       `json:"name"`
+	Operation DeleteMenuOperationOperation `json:"operation"`
+}
+
+// DeleteMenuOperationOperation defines model for DeleteMenuOperation.Operation.
+type DeleteMenuOperationOperation string
+
+// DeletePageOperation A page goes.
+type DeletePageOperation struct {
+	// Doc The document of the page.
+	Doc       string                       `json:"doc"`
+	Operation DeletePageOperationOperation `json:"operation"`
+}
+
+// DeletePageOperationOperation defines model for DeletePageOperation.Operation.
+type DeletePageOperationOperation string
+
+// DeleteRuleOperation A rule goes.
+type DeleteRuleOperation struct {
+	// Name Its name.
+	Name      string                       `json:"name"`
+	Operation DeleteRuleOperationOperation `json:"operation"`
+}
+
+// DeleteRuleOperationOperation defines model for DeleteRuleOperation.Operation.
+type DeleteRuleOperationOperation string
+
+// DetachOperation A placement becomes a copy that follows the block no more.
+type DetachOperation struct {
+	// Address The address of the placement.
+	Address string `json:"address"`
+
+	// Doc The document of the page.
+	Doc       string                   `json:"doc"`
+	Operation DetachOperationOperation `json:"operation"`
+}
+
+// DetachOperationOperation defines model for DetachOperation.Operation.
+type DetachOperationOperation string
+
+// DropOrphansOperation Values of a field that is gone go too.
+type DropOrphansOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Field The name of the field; empty for all that are gone.
+	Field     *string                       `json:"field,omitempty"`
+	Operation DropOrphansOperationOperation `json:"operation"`
+}
+
+// DropOrphansOperationOperation defines model for DropOrphansOperation.Operation.
+type DropOrphansOperationOperation string
+
+// DuplicateBlockOperation A block gets a twin.
+type DuplicateBlockOperation struct {
+	// Block The name of the block.
+	Block     string                           `json:"block"`
+	Operation DuplicateBlockOperationOperation `json:"operation"`
+
+	// To The name of the twin.
+	To string `json:"to"`
+}
+
+// DuplicateBlockOperationOperation defines model for DuplicateBlockOperation.Operation.
+type DuplicateBlockOperationOperation string
+
+// DuplicatePageOperation A page gets a twin.
+type DuplicatePageOperation struct {
+	// Doc The document of the page.
+	Doc       string                          `json:"doc"`
+	Operation DuplicatePageOperationOperation `json:"operation"`
+
+	// Title The title of the twin.
+	Title *string `json:"title,omitempty"`
+
+	// To The path of the twin.
+	To string `json:"to"`
+}
+
+// DuplicatePageOperationOperation defines model for DuplicatePageOperation.Operation.
+type DuplicatePageOperationOperation string
 
 // ElementQuestion defines model for ElementQuestion.
 type ElementQuestion struct {
@@ -802,6 +1442,33 @@ type Field struct {
 	Required bool   `json:"required"`
 	Type     string `json:"type"`
 }
+
+// FieldChanged Of retype-field and remove-field.
+type FieldChanged struct {
+	Answer    FieldChangedAnswer `json:"answer"`
+	ChangeSet ChangeSet          `json:"change_set"`
+	Proposal  Proposal           `json:"proposal"`
+
+	// Without Values that do not count any more: they could not be converted, or their field is gone.
+	Without []Mention `json:"without"`
+}
+
+// FieldChangedAnswer defines model for FieldChanged.Answer.
+type FieldChangedAnswer string
+
+// FieldFromTextOperation A stretch of the text of a block becomes a field of it.
+type FieldFromTextOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Field The name of the field.
+	Field     string                          `json:"field"`
+	Operation FieldFromTextOperationOperation `json:"operation"`
+	Piece     PlaceOfPiece                    `json:"piece"`
+}
+
+// FieldFromTextOperationOperation defines model for FieldFromTextOperation.Operation.
+type FieldFromTextOperationOperation string
 
 // FieldLadder defines model for FieldLadder.
 type FieldLadder struct {
@@ -935,6 +1602,38 @@ type LayoutEdit struct {
 // LayoutEditEdit defines model for LayoutEdit.Edit.
 type LayoutEditEdit string
 
+// LinkOperation A copy becomes a placement of its block again.
+type LinkOperation struct {
+	// Address The address of the placement.
+	Address string `json:"address"`
+
+	// Doc The document of the page.
+	Doc       string                 `json:"doc"`
+	Operation LinkOperationOperation `json:"operation"`
+}
+
+// LinkOperationOperation defines model for LinkOperation.Operation.
+type LinkOperationOperation string
+
+// MakeDefaultOperation A field gets another default.
+type MakeDefaultOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Field The name of the field.
+	Field string `json:"field"`
+
+	// Keep Pages that showed the old default keep it as a value of their own.
+	Keep      *bool                         `json:"keep,omitempty"`
+	Operation MakeDefaultOperationOperation `json:"operation"`
+
+	// Value The value, as a person types it.
+	Value string `json:"value"`
+}
+
+// MakeDefaultOperationOperation defines model for MakeDefaultOperation.Operation.
+type MakeDefaultOperationOperation string
+
 // Mention A spot where a document gives a field of a block a value.
 type Mention struct {
 	Address string `json:"address"`
@@ -984,105 +1683,122 @@ type MenuSummary struct {
 	Title  string `json:"title"`
 }
 
+// MovePageOperation A page gets another path; what leads to it follows.
+type MovePageOperation struct {
+	// Doc The document of the page.
+	Doc       string                     `json:"doc"`
+	Operation MovePageOperationOperation `json:"operation"`
+
+	// Redirect A page stays behind that leads on.
+	Redirect *bool `json:"redirect,omitempty"`
+
+	// To The new path.
+	To string `json:"to"`
+}
+
+// MovePageOperationOperation defines model for MovePageOperation.Operation.
+type MovePageOperationOperation string
+
+// NewBlockOperation A block comes onto the shelf.
+type NewBlockOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Category The category on the shelf.
+	Category  *string                    `json:"category,omitempty"`
+	Operation NewBlockOperationOperation `json:"operation"`
+
+	// Title Empty: made of the name.
+	Title *string `json:"title,omitempty"`
+}
+
+// NewBlockOperationOperation defines model for NewBlockOperation.Operation.
+type NewBlockOperationOperation string
+
+// NewLayoutOperation A layout is made.
+type NewLayoutOperation struct {
+	// Layout The layout that it begins as.
+	Layout *string `json:"layout,omitempty"`
+
+	// Name Its name.
+	Name      string                      `json:"name"`
+	Operation NewLayoutOperationOperation `json:"operation"`
+
+	// Title Empty: made of the name.
+	Title *string `json:"title,omitempty"`
+}
+
+// NewLayoutOperationOperation defines model for NewLayoutOperation.Operation.
+type NewLayoutOperationOperation string
+
+// NewMenuOperation A menu is made.
+type NewMenuOperation struct {
+	// Name Its name.
+	Name      string                    `json:"name"`
+	Operation NewMenuOperationOperation `json:"operation"`
+
+	// Title Empty: made of the name.
+	Title *string `json:"title,omitempty"`
+}
+
+// NewMenuOperationOperation defines model for NewMenuOperation.Operation.
+type NewMenuOperationOperation string
+
+// NewPageOperation A page is made.
+type NewPageOperation struct {
+	// Layout The name of its layout.
+	Layout    *string                   `json:"layout,omitempty"`
+	Operation NewPageOperationOperation `json:"operation"`
+
+	// Title Empty: made of the name.
+	Title *string `json:"title,omitempty"`
+
+	// To Its path.
+	To string `json:"to"`
+}
+
+// NewPageOperationOperation defines model for NewPageOperation.Operation.
+type NewPageOperationOperation string
+
+// NewRuleOperation A rule is made, which is off at first.
+type NewRuleOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Name Its name.
+	Name      string                    `json:"name"`
+	Operation NewRuleOperationOperation `json:"operation"`
+
+	// Region Where it puts the block.
+	Region string `json:"region"`
+}
+
+// NewRuleOperationOperation defines model for NewRuleOperation.Operation.
+type NewRuleOperationOperation string
+
 // Operated defines model for Operated.
 type Operated struct {
-	ChangeSet ChangeSet `json:"change_set"`
-	Proposal  Proposal  `json:"proposal"`
-	Rolled    *[]Rolled `json:"rolled,omitempty"`
-
-	// Without Values that do not count any more: they could not be converted, or their field is gone.
-	Without *[]Mention `json:"without,omitempty"`
+	union json.RawMessage
 }
 
 // Operation defines model for Operation.
 type Operation struct {
-	// Address The placement, for detach and link.
-	Address *string      `json:"address,omitempty"`
-	At      *OperationAt `json:"at,omitempty"`
-
-	// Block The block, for the others.
-	Block *string `json:"block,omitempty"`
-
-	// Calls What a roll-out puts there.
-	Calls    *string `json:"calls,omitempty"`
-	Category *string `json:"category,omitempty"`
-
-	// Doc The page, for detach, link and a piece.
-	Doc *string `json:"doc,omitempty"`
-
-	// Field Of the block.
-	Field *string `json:"field,omitempty"`
-
-	// Fields Parts of the piece that become fields.
-	Fields *[]string `json:"fields,omitempty"`
-
-	// From Where the part of a page begins, in bytes.
-	From *int `json:"from,omitempty"`
-
-	// Keep Pages that showed the old default keep it as a value of their own.
-	Keep *bool `json:"keep,omitempty"`
-
-	// Layout Of a page; where it is new, of the page that it begins as.
-	Layout *string `json:"layout,omitempty"`
-
-	// Layouts Layouts whose new pages begin with what a roll-out puts there.
-	Layouts *[]string `json:"layouts,omitempty"`
-
-	// Name Of a layout, rule or menu.
-	Name *string `json:"name,omitempty"`
-
-	// On Whether the set is on from now on.
-	On        *bool              `json:"on,omitempty"`
-	Operation OperationOperation `json:"operation"`
-
-	// Pages The documents of the pages of a roll-out.
-	Pages *[]string     `json:"pages,omitempty"`
-	Piece *PlaceOfPiece `json:"piece,omitempty"`
-
-	// Redirect A page stays behind that leads on.
-	Redirect *bool   `json:"redirect,omitempty"`
-	Region   *string `json:"region,omitempty"`
-
-	// Regions With another layout: into which region the content of one that it lacks goes.
-	Regions *map[string]string `json:"regions,omitempty"`
-
-	// Rule The rule whose own value it becomes.
-	Rule *string `json:"rule,omitempty"`
-
-	// Rules The rules of a region in the order that they are to have.
-	Rules *[]string `json:"rules,omitempty"`
-
-	// Set The set of shortcodes to switch.
-	Set *string `json:"set,omitempty"`
-
-	// Stays The page keeps the piece as it is.
-	Stays *bool   `json:"stays,omitempty"`
-	Title *string `json:"title,omitempty"`
-
-	// To The name of the copy, the new name, the block to put there, or the page's new path.
-	To *string `json:"to,omitempty"`
-
-	// Type Of the field.
-	Type *string `json:"type,omitempty"`
-
-	// Value Of the field, as a person types it.
-	Value *string `json:"value,omitempty"`
-
-	// Values Values that placements of the block get.
-	Values *[]ValueEdit `json:"values,omitempty"`
-
-	// With What takes the place of a deleted block.
-	With *OperationWith `json:"with,omitempty"`
+	union json.RawMessage
 }
 
-// OperationAt defines model for Operation.At.
-type OperationAt string
+// OrderRulesOperation The rules of a region get another order.
+type OrderRulesOperation struct {
+	Operation OrderRulesOperationOperation `json:"operation"`
 
-// OperationOperation defines model for Operation.Operation.
-type OperationOperation string
+	// Region The region.
+	Region string `json:"region"`
 
-// OperationWith What takes the place of a deleted block.
-type OperationWith string
+	// Rules The rules of the region in the order that they are to have.
+	Rules []string `json:"rules"`
+}
+
+// OrderRulesOperationOperation defines model for OrderRulesOperation.Operation.
+type OrderRulesOperationOperation string
 
 // Orphan defines model for Orphan.
 type Orphan struct {
@@ -1304,6 +2020,57 @@ type PublishRequest struct {
 	Title string `json:"title"`
 }
 
+// RaiseToPageOperation A value that pages give becomes a field of these pages.
+type RaiseToPageOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Field The name of the field.
+	Field     string                        `json:"field"`
+	Operation RaiseToPageOperationOperation `json:"operation"`
+
+	// To The field of the pages.
+	To string `json:"to"`
+
+	// Value The value, as a person types it.
+	Value string `json:"value"`
+}
+
+// RaiseToPageOperationOperation defines model for RaiseToPageOperation.Operation.
+type RaiseToPageOperationOperation string
+
+// RaiseToRuleOperation A value that pages give becomes the own of the rule that placed the block.
+type RaiseToRuleOperation struct {
+	// Field The name of the field.
+	Field     string                        `json:"field"`
+	Operation RaiseToRuleOperationOperation `json:"operation"`
+
+	// Rule The name of the rule.
+	Rule string `json:"rule"`
+
+	// Value The value, as a person types it.
+	Value string `json:"value"`
+}
+
+// RaiseToRuleOperationOperation defines model for RaiseToRuleOperation.Operation.
+type RaiseToRuleOperationOperation string
+
+// ReAimOperation What a page says of an address without effect is said of another, or no more.
+type ReAimOperation struct {
+	// Address The address.
+	Address string `json:"address"`
+
+	// Doc The document of the page.
+	Doc       string                  `json:"doc"`
+	Operation ReAimOperationOperation `json:"operation"`
+
+	// To The other address; empty for none.
+	To *string `json:"to,omitempty"`
+}
+
+// ReAimOperationOperation defines model for ReAimOperation.Operation.
+type ReAimOperationOperation string
+
 // Record defines model for Record.
 type Record struct {
 	At time.Time `json:"at"`
@@ -1365,6 +2132,64 @@ type Release struct {
 	Writing *Writing `json:"writing,omitempty"`
 }
 
+// RemoveFieldOperation A field goes; values given to it stay, without effect.
+type RemoveFieldOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Field The name of the field.
+	Field     string                        `json:"field"`
+	Operation RemoveFieldOperationOperation `json:"operation"`
+}
+
+// RemoveFieldOperationOperation defines model for RemoveFieldOperation.Operation.
+type RemoveFieldOperationOperation string
+
+// RenameBlockOperation A block gets another name; whatever speaks of it follows.
+type RenameBlockOperation struct {
+	// Block The name of the block.
+	Block     string                        `json:"block"`
+	Operation RenameBlockOperationOperation `json:"operation"`
+
+	// To The other name.
+	To string `json:"to"`
+}
+
+// RenameBlockOperationOperation defines model for RenameBlockOperation.Operation.
+type RenameBlockOperationOperation string
+
+// RenameFieldOperation A field gets another name; the values given to it follow.
+type RenameFieldOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Field The name of the field.
+	Field     string                        `json:"field"`
+	Operation RenameFieldOperationOperation `json:"operation"`
+
+	// To The other name.
+	To string `json:"to"`
+}
+
+// RenameFieldOperationOperation defines model for RenameFieldOperation.Operation.
+type RenameFieldOperationOperation string
+
+// RetypeFieldOperation A field gets another type, and the values given to it are converted.
+type RetypeFieldOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Field The name of the field.
+	Field     string                        `json:"field"`
+	Operation RetypeFieldOperationOperation `json:"operation"`
+
+	// Type The type.
+	Type string `json:"type"`
+}
+
+// RetypeFieldOperationOperation defines model for RetypeFieldOperation.Operation.
+type RetypeFieldOperationOperation string
+
 // Review defines model for Review.
 type Review struct {
 	// Ahead Days on which rules of the draft begin or end.
@@ -1395,6 +2220,30 @@ type Rival struct {
 	Rule string `json:"rule"`
 }
 
+// RollOutOperation Calls are put into many pages.
+type RollOutOperation struct {
+	At *RollOutOperationAt `json:"at,omitempty"`
+
+	// Calls What is put there.
+	Calls string `json:"calls"`
+
+	// Layouts Layouts whose new pages begin with it.
+	Layouts   *[]string                 `json:"layouts,omitempty"`
+	Operation RollOutOperationOperation `json:"operation"`
+
+	// Pages The documents of the pages.
+	Pages []string `json:"pages"`
+
+	// Region The region.
+	Region string `json:"region"`
+}
+
+// RollOutOperationAt defines model for RollOutOperation.At.
+type RollOutOperationAt string
+
+// RollOutOperationOperation defines model for RollOutOperation.Operation.
+type RollOutOperationOperation string
+
 // Rolled defines model for Rolled.
 type Rolled struct {
 	Doc     string        `json:"doc"`
@@ -1405,6 +2254,17 @@ type Rolled struct {
 
 // RolledOutcome defines model for Rolled.Outcome.
 type RolledOutcome string
+
+// RolledOut Of roll-out and take-off.
+type RolledOut struct {
+	Answer    RolledOutAnswer `json:"answer"`
+	ChangeSet ChangeSet       `json:"change_set"`
+	Proposal  Proposal        `json:"proposal"`
+	Rolled    []Rolled        `json:"rolled"`
+}
+
+// RolledOutAnswer defines model for RolledOut.Answer.
+type RolledOutAnswer string
 
 // Row defines model for Row.
 type Row struct {
@@ -1558,6 +2418,52 @@ type ScriptTrial struct {
 	Text string `json:"text"`
 }
 
+// SendPartOperation A part of a page goes to another one.
+type SendPartOperation struct {
+	// Doc The document of the page.
+	Doc string `json:"doc"`
+
+	// From Where the part begins, in bytes.
+	From      int                        `json:"from"`
+	Operation SendPartOperationOperation `json:"operation"`
+
+	// Region The region there.
+	Region string `json:"region"`
+
+	// To The document of the other page.
+	To string `json:"to"`
+}
+
+// SendPartOperationOperation defines model for SendPartOperation.Operation.
+type SendPartOperationOperation string
+
+// SetLayoutOperation A page gets another layout.
+type SetLayoutOperation struct {
+	// Doc The document of the page.
+	Doc string `json:"doc"`
+
+	// Layout The name of the layout; empty for none.
+	Layout    *string                     `json:"layout,omitempty"`
+	Operation SetLayoutOperationOperation `json:"operation"`
+
+	// Regions Into which region the content of one goes that the layout lacks.
+	Regions *map[string]string `json:"regions,omitempty"`
+}
+
+// SetLayoutOperationOperation defines model for SetLayoutOperation.Operation.
+type SetLayoutOperationOperation string
+
+// SetValuesOperation Placements of a block get values of their own.
+type SetValuesOperation struct {
+	// Block The name of the block.
+	Block     string                      `json:"block"`
+	Operation SetValuesOperationOperation `json:"operation"`
+	Values    []ValueEdit                 `json:"values"`
+}
+
+// SetValuesOperationOperation defines model for SetValuesOperation.Operation.
+type SetValuesOperationOperation string
+
 // ShortcodeSet defines model for ShortcodeSet.
 type ShortcodeSet struct {
 	Name       string   `json:"name"`
@@ -1573,6 +2479,35 @@ type Site struct {
 	SiteOrigin string `json:"site_origin"`
 	Title      string `json:"title"`
 }
+
+// SwitchSetOperation A set of shortcodes is switched on or off.
+type SwitchSetOperation struct {
+	// On Whether it is on from now on.
+	On        bool                        `json:"on"`
+	Operation SwitchSetOperationOperation `json:"operation"`
+
+	// Set The name of the set.
+	Set string `json:"set"`
+}
+
+// SwitchSetOperationOperation defines model for SwitchSetOperation.Operation.
+type SwitchSetOperationOperation string
+
+// TakeOffOperation A block is taken out of many pages.
+type TakeOffOperation struct {
+	// Block The name of the block.
+	Block     string                    `json:"block"`
+	Operation TakeOffOperationOperation `json:"operation"`
+
+	// Pages The documents of the pages.
+	Pages []string `json:"pages"`
+
+	// Region The region.
+	Region string `json:"region"`
+}
+
+// TakeOffOperationOperation defines model for TakeOffOperation.Operation.
+type TakeOffOperationOperation string
 
 // Tie defines model for Tie.
 type Tie struct {
@@ -1833,6 +2768,1432 @@ type ReadRuleJSONRequestBody = RuleText
 
 // TryScriptJSONRequestBody defines body for TryScript for application/json ContentType.
 type TryScriptJSONRequestBody = ScriptTrial
+
+// AsChanged returns the union data inside the Operated as a Changed
+func (t Operated) AsChanged() (Changed, error) {
+	var body Changed
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromChanged overwrites any union data inside the Operated as the provided Changed
+func (t *Operated) FromChanged(v Changed) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"changed"}`))
+	t.union = b
+	return err
+}
+
+// MergeChanged performs a merge with any union data inside the Operated, using the provided Changed
+func (t *Operated) MergeChanged(v Changed) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"changed"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsRolledOut returns the union data inside the Operated as a RolledOut
+func (t Operated) AsRolledOut() (RolledOut, error) {
+	var body RolledOut
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromRolledOut overwrites any union data inside the Operated as the provided RolledOut
+func (t *Operated) FromRolledOut(v RolledOut) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"rolled"}`))
+	t.union = b
+	return err
+}
+
+// MergeRolledOut performs a merge with any union data inside the Operated, using the provided RolledOut
+func (t *Operated) MergeRolledOut(v RolledOut) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"rolled"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsFieldChanged returns the union data inside the Operated as a FieldChanged
+func (t Operated) AsFieldChanged() (FieldChanged, error) {
+	var body FieldChanged
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromFieldChanged overwrites any union data inside the Operated as the provided FieldChanged
+func (t *Operated) FromFieldChanged(v FieldChanged) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"without"}`))
+	t.union = b
+	return err
+}
+
+// MergeFieldChanged performs a merge with any union data inside the Operated, using the provided FieldChanged
+func (t *Operated) MergeFieldChanged(v FieldChanged) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"without"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+func (t Operated) Discriminator() (string, error) {
+	var discriminator struct {
+		Discriminator string `json:"answer"`
+	}
+	err := json.Unmarshal(t.union, &discriminator)
+	return discriminator.Discriminator, err
+}
+
+func (t Operated) ValueByDiscriminator() (interface{}, error) {
+	discriminator, err := t.Discriminator()
+	if err != nil {
+		return nil, err
+	}
+	switch discriminator {
+	case "changed":
+		return t.AsChanged()
+	case "rolled":
+		return t.AsRolledOut()
+	case "without":
+		return t.AsFieldChanged()
+	default:
+		return nil, errors.New("unknown discriminator value: " + discriminator)
+	}
+}
+
+func (t Operated) MarshalJSON() ([]byte, error) {
+	b, err := t.union.MarshalJSON()
+	return b, err
+}
+
+func (t *Operated) UnmarshalJSON(b []byte) error {
+	err := t.union.UnmarshalJSON(b)
+	return err
+}
+
+// AsDetachOperation returns the union data inside the Operation as a DetachOperation
+func (t Operation) AsDetachOperation() (DetachOperation, error) {
+	var body DetachOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDetachOperation overwrites any union data inside the Operation as the provided DetachOperation
+func (t *Operation) FromDetachOperation(v DetachOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"detach"}`))
+	t.union = b
+	return err
+}
+
+// MergeDetachOperation performs a merge with any union data inside the Operation, using the provided DetachOperation
+func (t *Operation) MergeDetachOperation(v DetachOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"detach"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsLinkOperation returns the union data inside the Operation as a LinkOperation
+func (t Operation) AsLinkOperation() (LinkOperation, error) {
+	var body LinkOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromLinkOperation overwrites any union data inside the Operation as the provided LinkOperation
+func (t *Operation) FromLinkOperation(v LinkOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"link"}`))
+	t.union = b
+	return err
+}
+
+// MergeLinkOperation performs a merge with any union data inside the Operation, using the provided LinkOperation
+func (t *Operation) MergeLinkOperation(v LinkOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"link"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsNewBlockOperation returns the union data inside the Operation as a NewBlockOperation
+func (t Operation) AsNewBlockOperation() (NewBlockOperation, error) {
+	var body NewBlockOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromNewBlockOperation overwrites any union data inside the Operation as the provided NewBlockOperation
+func (t *Operation) FromNewBlockOperation(v NewBlockOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"new-block"}`))
+	t.union = b
+	return err
+}
+
+// MergeNewBlockOperation performs a merge with any union data inside the Operation, using the provided NewBlockOperation
+func (t *Operation) MergeNewBlockOperation(v NewBlockOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"new-block"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsDuplicateBlockOperation returns the union data inside the Operation as a DuplicateBlockOperation
+func (t Operation) AsDuplicateBlockOperation() (DuplicateBlockOperation, error) {
+	var body DuplicateBlockOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDuplicateBlockOperation overwrites any union data inside the Operation as the provided DuplicateBlockOperation
+func (t *Operation) FromDuplicateBlockOperation(v DuplicateBlockOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"duplicate-block"}`))
+	t.union = b
+	return err
+}
+
+// MergeDuplicateBlockOperation performs a merge with any union data inside the Operation, using the provided DuplicateBlockOperation
+func (t *Operation) MergeDuplicateBlockOperation(v DuplicateBlockOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"duplicate-block"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsRenameBlockOperation returns the union data inside the Operation as a RenameBlockOperation
+func (t Operation) AsRenameBlockOperation() (RenameBlockOperation, error) {
+	var body RenameBlockOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromRenameBlockOperation overwrites any union data inside the Operation as the provided RenameBlockOperation
+func (t *Operation) FromRenameBlockOperation(v RenameBlockOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"rename-block"}`))
+	t.union = b
+	return err
+}
+
+// MergeRenameBlockOperation performs a merge with any union data inside the Operation, using the provided RenameBlockOperation
+func (t *Operation) MergeRenameBlockOperation(v RenameBlockOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"rename-block"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsDeleteBlockOperation returns the union data inside the Operation as a DeleteBlockOperation
+func (t Operation) AsDeleteBlockOperation() (DeleteBlockOperation, error) {
+	var body DeleteBlockOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDeleteBlockOperation overwrites any union data inside the Operation as the provided DeleteBlockOperation
+func (t *Operation) FromDeleteBlockOperation(v DeleteBlockOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"delete-block"}`))
+	t.union = b
+	return err
+}
+
+// MergeDeleteBlockOperation performs a merge with any union data inside the Operation, using the provided DeleteBlockOperation
+func (t *Operation) MergeDeleteBlockOperation(v DeleteBlockOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"delete-block"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsBlockFromPieceOperation returns the union data inside the Operation as a BlockFromPieceOperation
+func (t Operation) AsBlockFromPieceOperation() (BlockFromPieceOperation, error) {
+	var body BlockFromPieceOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromBlockFromPieceOperation overwrites any union data inside the Operation as the provided BlockFromPieceOperation
+func (t *Operation) FromBlockFromPieceOperation(v BlockFromPieceOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"block-from-piece"}`))
+	t.union = b
+	return err
+}
+
+// MergeBlockFromPieceOperation performs a merge with any union data inside the Operation, using the provided BlockFromPieceOperation
+func (t *Operation) MergeBlockFromPieceOperation(v BlockFromPieceOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"block-from-piece"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsMovePageOperation returns the union data inside the Operation as a MovePageOperation
+func (t Operation) AsMovePageOperation() (MovePageOperation, error) {
+	var body MovePageOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromMovePageOperation overwrites any union data inside the Operation as the provided MovePageOperation
+func (t *Operation) FromMovePageOperation(v MovePageOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"move-page"}`))
+	t.union = b
+	return err
+}
+
+// MergeMovePageOperation performs a merge with any union data inside the Operation, using the provided MovePageOperation
+func (t *Operation) MergeMovePageOperation(v MovePageOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"move-page"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsSwitchSetOperation returns the union data inside the Operation as a SwitchSetOperation
+func (t Operation) AsSwitchSetOperation() (SwitchSetOperation, error) {
+	var body SwitchSetOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromSwitchSetOperation overwrites any union data inside the Operation as the provided SwitchSetOperation
+func (t *Operation) FromSwitchSetOperation(v SwitchSetOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"switch-set"}`))
+	t.union = b
+	return err
+}
+
+// MergeSwitchSetOperation performs a merge with any union data inside the Operation, using the provided SwitchSetOperation
+func (t *Operation) MergeSwitchSetOperation(v SwitchSetOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"switch-set"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsNewPageOperation returns the union data inside the Operation as a NewPageOperation
+func (t Operation) AsNewPageOperation() (NewPageOperation, error) {
+	var body NewPageOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromNewPageOperation overwrites any union data inside the Operation as the provided NewPageOperation
+func (t *Operation) FromNewPageOperation(v NewPageOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"new-page"}`))
+	t.union = b
+	return err
+}
+
+// MergeNewPageOperation performs a merge with any union data inside the Operation, using the provided NewPageOperation
+func (t *Operation) MergeNewPageOperation(v NewPageOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"new-page"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsDuplicatePageOperation returns the union data inside the Operation as a DuplicatePageOperation
+func (t Operation) AsDuplicatePageOperation() (DuplicatePageOperation, error) {
+	var body DuplicatePageOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDuplicatePageOperation overwrites any union data inside the Operation as the provided DuplicatePageOperation
+func (t *Operation) FromDuplicatePageOperation(v DuplicatePageOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"duplicate-page"}`))
+	t.union = b
+	return err
+}
+
+// MergeDuplicatePageOperation performs a merge with any union data inside the Operation, using the provided DuplicatePageOperation
+func (t *Operation) MergeDuplicatePageOperation(v DuplicatePageOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"duplicate-page"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsDeletePageOperation returns the union data inside the Operation as a DeletePageOperation
+func (t Operation) AsDeletePageOperation() (DeletePageOperation, error) {
+	var body DeletePageOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDeletePageOperation overwrites any union data inside the Operation as the provided DeletePageOperation
+func (t *Operation) FromDeletePageOperation(v DeletePageOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"delete-page"}`))
+	t.union = b
+	return err
+}
+
+// MergeDeletePageOperation performs a merge with any union data inside the Operation, using the provided DeletePageOperation
+func (t *Operation) MergeDeletePageOperation(v DeletePageOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"delete-page"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsSetLayoutOperation returns the union data inside the Operation as a SetLayoutOperation
+func (t Operation) AsSetLayoutOperation() (SetLayoutOperation, error) {
+	var body SetLayoutOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromSetLayoutOperation overwrites any union data inside the Operation as the provided SetLayoutOperation
+func (t *Operation) FromSetLayoutOperation(v SetLayoutOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"set-layout"}`))
+	t.union = b
+	return err
+}
+
+// MergeSetLayoutOperation performs a merge with any union data inside the Operation, using the provided SetLayoutOperation
+func (t *Operation) MergeSetLayoutOperation(v SetLayoutOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"set-layout"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsSendPartOperation returns the union data inside the Operation as a SendPartOperation
+func (t Operation) AsSendPartOperation() (SendPartOperation, error) {
+	var body SendPartOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromSendPartOperation overwrites any union data inside the Operation as the provided SendPartOperation
+func (t *Operation) FromSendPartOperation(v SendPartOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"send-part"}`))
+	t.union = b
+	return err
+}
+
+// MergeSendPartOperation performs a merge with any union data inside the Operation, using the provided SendPartOperation
+func (t *Operation) MergeSendPartOperation(v SendPartOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"send-part"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsNewLayoutOperation returns the union data inside the Operation as a NewLayoutOperation
+func (t Operation) AsNewLayoutOperation() (NewLayoutOperation, error) {
+	var body NewLayoutOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromNewLayoutOperation overwrites any union data inside the Operation as the provided NewLayoutOperation
+func (t *Operation) FromNewLayoutOperation(v NewLayoutOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"new-layout"}`))
+	t.union = b
+	return err
+}
+
+// MergeNewLayoutOperation performs a merge with any union data inside the Operation, using the provided NewLayoutOperation
+func (t *Operation) MergeNewLayoutOperation(v NewLayoutOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"new-layout"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsDeleteLayoutOperation returns the union data inside the Operation as a DeleteLayoutOperation
+func (t Operation) AsDeleteLayoutOperation() (DeleteLayoutOperation, error) {
+	var body DeleteLayoutOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDeleteLayoutOperation overwrites any union data inside the Operation as the provided DeleteLayoutOperation
+func (t *Operation) FromDeleteLayoutOperation(v DeleteLayoutOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"delete-layout"}`))
+	t.union = b
+	return err
+}
+
+// MergeDeleteLayoutOperation performs a merge with any union data inside the Operation, using the provided DeleteLayoutOperation
+func (t *Operation) MergeDeleteLayoutOperation(v DeleteLayoutOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"delete-layout"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsNewRuleOperation returns the union data inside the Operation as a NewRuleOperation
+func (t Operation) AsNewRuleOperation() (NewRuleOperation, error) {
+	var body NewRuleOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromNewRuleOperation overwrites any union data inside the Operation as the provided NewRuleOperation
+func (t *Operation) FromNewRuleOperation(v NewRuleOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"new-rule"}`))
+	t.union = b
+	return err
+}
+
+// MergeNewRuleOperation performs a merge with any union data inside the Operation, using the provided NewRuleOperation
+func (t *Operation) MergeNewRuleOperation(v NewRuleOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"new-rule"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsDeleteRuleOperation returns the union data inside the Operation as a DeleteRuleOperation
+func (t Operation) AsDeleteRuleOperation() (DeleteRuleOperation, error) {
+	var body DeleteRuleOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDeleteRuleOperation overwrites any union data inside the Operation as the provided DeleteRuleOperation
+func (t *Operation) FromDeleteRuleOperation(v DeleteRuleOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"delete-rule"}`))
+	t.union = b
+	return err
+}
+
+// MergeDeleteRuleOperation performs a merge with any union data inside the Operation, using the provided DeleteRuleOperation
+func (t *Operation) MergeDeleteRuleOperation(v DeleteRuleOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"delete-rule"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsOrderRulesOperation returns the union data inside the Operation as a OrderRulesOperation
+func (t Operation) AsOrderRulesOperation() (OrderRulesOperation, error) {
+	var body OrderRulesOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromOrderRulesOperation overwrites any union data inside the Operation as the provided OrderRulesOperation
+func (t *Operation) FromOrderRulesOperation(v OrderRulesOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"order-rules"}`))
+	t.union = b
+	return err
+}
+
+// MergeOrderRulesOperation performs a merge with any union data inside the Operation, using the provided OrderRulesOperation
+func (t *Operation) MergeOrderRulesOperation(v OrderRulesOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"order-rules"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsNewMenuOperation returns the union data inside the Operation as a NewMenuOperation
+func (t Operation) AsNewMenuOperation() (NewMenuOperation, error) {
+	var body NewMenuOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromNewMenuOperation overwrites any union data inside the Operation as the provided NewMenuOperation
+func (t *Operation) FromNewMenuOperation(v NewMenuOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"new-menu"}`))
+	t.union = b
+	return err
+}
+
+// MergeNewMenuOperation performs a merge with any union data inside the Operation, using the provided NewMenuOperation
+func (t *Operation) MergeNewMenuOperation(v NewMenuOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"new-menu"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsDeleteMenuOperation returns the union data inside the Operation as a DeleteMenuOperation
+func (t Operation) AsDeleteMenuOperation() (DeleteMenuOperation, error) {
+	var body DeleteMenuOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDeleteMenuOperation overwrites any union data inside the Operation as the provided DeleteMenuOperation
+func (t *Operation) FromDeleteMenuOperation(v DeleteMenuOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"delete-menu"}`))
+	t.union = b
+	return err
+}
+
+// MergeDeleteMenuOperation performs a merge with any union data inside the Operation, using the provided DeleteMenuOperation
+func (t *Operation) MergeDeleteMenuOperation(v DeleteMenuOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"delete-menu"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsSetValuesOperation returns the union data inside the Operation as a SetValuesOperation
+func (t Operation) AsSetValuesOperation() (SetValuesOperation, error) {
+	var body SetValuesOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromSetValuesOperation overwrites any union data inside the Operation as the provided SetValuesOperation
+func (t *Operation) FromSetValuesOperation(v SetValuesOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"set-values"}`))
+	t.union = b
+	return err
+}
+
+// MergeSetValuesOperation performs a merge with any union data inside the Operation, using the provided SetValuesOperation
+func (t *Operation) MergeSetValuesOperation(v SetValuesOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"set-values"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsRenameFieldOperation returns the union data inside the Operation as a RenameFieldOperation
+func (t Operation) AsRenameFieldOperation() (RenameFieldOperation, error) {
+	var body RenameFieldOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromRenameFieldOperation overwrites any union data inside the Operation as the provided RenameFieldOperation
+func (t *Operation) FromRenameFieldOperation(v RenameFieldOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"rename-field"}`))
+	t.union = b
+	return err
+}
+
+// MergeRenameFieldOperation performs a merge with any union data inside the Operation, using the provided RenameFieldOperation
+func (t *Operation) MergeRenameFieldOperation(v RenameFieldOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"rename-field"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsRetypeFieldOperation returns the union data inside the Operation as a RetypeFieldOperation
+func (t Operation) AsRetypeFieldOperation() (RetypeFieldOperation, error) {
+	var body RetypeFieldOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromRetypeFieldOperation overwrites any union data inside the Operation as the provided RetypeFieldOperation
+func (t *Operation) FromRetypeFieldOperation(v RetypeFieldOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"retype-field"}`))
+	t.union = b
+	return err
+}
+
+// MergeRetypeFieldOperation performs a merge with any union data inside the Operation, using the provided RetypeFieldOperation
+func (t *Operation) MergeRetypeFieldOperation(v RetypeFieldOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"retype-field"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsRemoveFieldOperation returns the union data inside the Operation as a RemoveFieldOperation
+func (t Operation) AsRemoveFieldOperation() (RemoveFieldOperation, error) {
+	var body RemoveFieldOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromRemoveFieldOperation overwrites any union data inside the Operation as the provided RemoveFieldOperation
+func (t *Operation) FromRemoveFieldOperation(v RemoveFieldOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"remove-field"}`))
+	t.union = b
+	return err
+}
+
+// MergeRemoveFieldOperation performs a merge with any union data inside the Operation, using the provided RemoveFieldOperation
+func (t *Operation) MergeRemoveFieldOperation(v RemoveFieldOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"remove-field"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsAddFieldOperation returns the union data inside the Operation as a AddFieldOperation
+func (t Operation) AsAddFieldOperation() (AddFieldOperation, error) {
+	var body AddFieldOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromAddFieldOperation overwrites any union data inside the Operation as the provided AddFieldOperation
+func (t *Operation) FromAddFieldOperation(v AddFieldOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"add-field"}`))
+	t.union = b
+	return err
+}
+
+// MergeAddFieldOperation performs a merge with any union data inside the Operation, using the provided AddFieldOperation
+func (t *Operation) MergeAddFieldOperation(v AddFieldOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"add-field"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsBringBackFieldOperation returns the union data inside the Operation as a BringBackFieldOperation
+func (t Operation) AsBringBackFieldOperation() (BringBackFieldOperation, error) {
+	var body BringBackFieldOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromBringBackFieldOperation overwrites any union data inside the Operation as the provided BringBackFieldOperation
+func (t *Operation) FromBringBackFieldOperation(v BringBackFieldOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"bring-back-field"}`))
+	t.union = b
+	return err
+}
+
+// MergeBringBackFieldOperation performs a merge with any union data inside the Operation, using the provided BringBackFieldOperation
+func (t *Operation) MergeBringBackFieldOperation(v BringBackFieldOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"bring-back-field"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsDropOrphansOperation returns the union data inside the Operation as a DropOrphansOperation
+func (t Operation) AsDropOrphansOperation() (DropOrphansOperation, error) {
+	var body DropOrphansOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDropOrphansOperation overwrites any union data inside the Operation as the provided DropOrphansOperation
+func (t *Operation) FromDropOrphansOperation(v DropOrphansOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"drop-orphans"}`))
+	t.union = b
+	return err
+}
+
+// MergeDropOrphansOperation performs a merge with any union data inside the Operation, using the provided DropOrphansOperation
+func (t *Operation) MergeDropOrphansOperation(v DropOrphansOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"drop-orphans"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsFieldFromTextOperation returns the union data inside the Operation as a FieldFromTextOperation
+func (t Operation) AsFieldFromTextOperation() (FieldFromTextOperation, error) {
+	var body FieldFromTextOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromFieldFromTextOperation overwrites any union data inside the Operation as the provided FieldFromTextOperation
+func (t *Operation) FromFieldFromTextOperation(v FieldFromTextOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"field-from-text"}`))
+	t.union = b
+	return err
+}
+
+// MergeFieldFromTextOperation performs a merge with any union data inside the Operation, using the provided FieldFromTextOperation
+func (t *Operation) MergeFieldFromTextOperation(v FieldFromTextOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"field-from-text"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsMakeDefaultOperation returns the union data inside the Operation as a MakeDefaultOperation
+func (t Operation) AsMakeDefaultOperation() (MakeDefaultOperation, error) {
+	var body MakeDefaultOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromMakeDefaultOperation overwrites any union data inside the Operation as the provided MakeDefaultOperation
+func (t *Operation) FromMakeDefaultOperation(v MakeDefaultOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"make-default"}`))
+	t.union = b
+	return err
+}
+
+// MergeMakeDefaultOperation performs a merge with any union data inside the Operation, using the provided MakeDefaultOperation
+func (t *Operation) MergeMakeDefaultOperation(v MakeDefaultOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"make-default"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsRaiseToRuleOperation returns the union data inside the Operation as a RaiseToRuleOperation
+func (t Operation) AsRaiseToRuleOperation() (RaiseToRuleOperation, error) {
+	var body RaiseToRuleOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromRaiseToRuleOperation overwrites any union data inside the Operation as the provided RaiseToRuleOperation
+func (t *Operation) FromRaiseToRuleOperation(v RaiseToRuleOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"raise-to-rule"}`))
+	t.union = b
+	return err
+}
+
+// MergeRaiseToRuleOperation performs a merge with any union data inside the Operation, using the provided RaiseToRuleOperation
+func (t *Operation) MergeRaiseToRuleOperation(v RaiseToRuleOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"raise-to-rule"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsRaiseToPageOperation returns the union data inside the Operation as a RaiseToPageOperation
+func (t Operation) AsRaiseToPageOperation() (RaiseToPageOperation, error) {
+	var body RaiseToPageOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromRaiseToPageOperation overwrites any union data inside the Operation as the provided RaiseToPageOperation
+func (t *Operation) FromRaiseToPageOperation(v RaiseToPageOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"raise-to-page"}`))
+	t.union = b
+	return err
+}
+
+// MergeRaiseToPageOperation performs a merge with any union data inside the Operation, using the provided RaiseToPageOperation
+func (t *Operation) MergeRaiseToPageOperation(v RaiseToPageOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"raise-to-page"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsReAimOperation returns the union data inside the Operation as a ReAimOperation
+func (t Operation) AsReAimOperation() (ReAimOperation, error) {
+	var body ReAimOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromReAimOperation overwrites any union data inside the Operation as the provided ReAimOperation
+func (t *Operation) FromReAimOperation(v ReAimOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"re-aim"}`))
+	t.union = b
+	return err
+}
+
+// MergeReAimOperation performs a merge with any union data inside the Operation, using the provided ReAimOperation
+func (t *Operation) MergeReAimOperation(v ReAimOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"re-aim"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsRollOutOperation returns the union data inside the Operation as a RollOutOperation
+func (t Operation) AsRollOutOperation() (RollOutOperation, error) {
+	var body RollOutOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromRollOutOperation overwrites any union data inside the Operation as the provided RollOutOperation
+func (t *Operation) FromRollOutOperation(v RollOutOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"roll-out"}`))
+	t.union = b
+	return err
+}
+
+// MergeRollOutOperation performs a merge with any union data inside the Operation, using the provided RollOutOperation
+func (t *Operation) MergeRollOutOperation(v RollOutOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"roll-out"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsTakeOffOperation returns the union data inside the Operation as a TakeOffOperation
+func (t Operation) AsTakeOffOperation() (TakeOffOperation, error) {
+	var body TakeOffOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromTakeOffOperation overwrites any union data inside the Operation as the provided TakeOffOperation
+func (t *Operation) FromTakeOffOperation(v TakeOffOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"take-off"}`))
+	t.union = b
+	return err
+}
+
+// MergeTakeOffOperation performs a merge with any union data inside the Operation, using the provided TakeOffOperation
+func (t *Operation) MergeTakeOffOperation(v TakeOffOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"take-off"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+func (t Operation) Discriminator() (string, error) {
+	var discriminator struct {
+		Discriminator string `json:"operation"`
+	}
+	err := json.Unmarshal(t.union, &discriminator)
+	return discriminator.Discriminator, err
+}
+
+func (t Operation) ValueByDiscriminator() (interface{}, error) {
+	discriminator, err := t.Discriminator()
+	if err != nil {
+		return nil, err
+	}
+	switch discriminator {
+	case "add-field":
+		return t.AsAddFieldOperation()
+	case "block-from-piece":
+		return t.AsBlockFromPieceOperation()
+	case "bring-back-field":
+		return t.AsBringBackFieldOperation()
+	case "delete-block":
+		return t.AsDeleteBlockOperation()
+	case "delete-layout":
+		return t.AsDeleteLayoutOperation()
+	case "delete-menu":
+		return t.AsDeleteMenuOperation()
+	case "delete-page":
+		return t.AsDeletePageOperation()
+	case "delete-rule":
+		return t.AsDeleteRuleOperation()
+	case "detach":
+		return t.AsDetachOperation()
+	case "drop-orphans":
+		return t.AsDropOrphansOperation()
+	case "duplicate-block":
+		return t.AsDuplicateBlockOperation()
+	case "duplicate-page":
+		return t.AsDuplicatePageOperation()
+	case "field-from-text":
+		return t.AsFieldFromTextOperation()
+	case "link":
+		return t.AsLinkOperation()
+	case "make-default":
+		return t.AsMakeDefaultOperation()
+	case "move-page":
+		return t.AsMovePageOperation()
+	case "new-block":
+		return t.AsNewBlockOperation()
+	case "new-layout":
+		return t.AsNewLayoutOperation()
+	case "new-menu":
+		return t.AsNewMenuOperation()
+	case "new-page":
+		return t.AsNewPageOperation()
+	case "new-rule":
+		return t.AsNewRuleOperation()
+	case "order-rules":
+		return t.AsOrderRulesOperation()
+	case "raise-to-page":
+		return t.AsRaiseToPageOperation()
+	case "raise-to-rule":
+		return t.AsRaiseToRuleOperation()
+	case "re-aim":
+		return t.AsReAimOperation()
+	case "remove-field":
+		return t.AsRemoveFieldOperation()
+	case "rename-block":
+		return t.AsRenameBlockOperation()
+	case "rename-field":
+		return t.AsRenameFieldOperation()
+	case "retype-field":
+		return t.AsRetypeFieldOperation()
+	case "roll-out":
+		return t.AsRollOutOperation()
+	case "send-part":
+		return t.AsSendPartOperation()
+	case "set-layout":
+		return t.AsSetLayoutOperation()
+	case "set-values":
+		return t.AsSetValuesOperation()
+	case "switch-set":
+		return t.AsSwitchSetOperation()
+	case "take-off":
+		return t.AsTakeOffOperation()
+	default:
+		return nil, errors.New("unknown discriminator value: " + discriminator)
+	}
+}
+
+func (t Operation) MarshalJSON() ([]byte, error) {
+	b, err := t.union.MarshalJSON()
+	return b, err
+}
+
+func (t *Operation) UnmarshalJSON(b []byte) error {
+	err := t.union.UnmarshalJSON(b)
+	return err
+}
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {

@@ -18,26 +18,26 @@ func (b *bench) values() api.ValueTable {
 func TestAFieldIsRenamedRetypedAndRemoved(t *testing.T) {
 	b := start(t)
 	text := "mine"
-	b.operate(api.Operation{Operation: "set-values", Block: ptr("foot"), Values: &[]api.ValueEdit{{Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: &text}}})
-	o := b.operate(api.Operation{Operation: "rename-field", Block: ptr("foot"), Field: ptr("word"), To: ptr("motto")})
+	b.operate(api.SetValuesOperation{Operation: "set-values", Block: "foot", Values: []api.ValueEdit{{Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: &text}}})
+	o := b.operate(api.RenameFieldOperation{Operation: "rename-field", Block: "foot", Field: "word", To: "motto"})
 	require.Contains(t, o.Proposal.Impact.Sentence, "No page changes")
-	require.Contains(t, b.refused(api.Operation{Operation: "rename-field", Block: ptr("foot"), Field: ptr("word"), To: ptr("x")}), "has no field")
+	require.Contains(t, b.refused(api.RenameFieldOperation{Operation: "rename-field", Block: "foot", Field: "word", To: "x"}), "has no field")
 	require.Equal(t, "motto", b.values().Fields[0].Name)
 
-	o = b.operate(api.Operation{Operation: "retype-field", Block: ptr("foot"), Field: ptr("motto"), Type: ptr("number")})
-	require.Contains(t, says(*o.Without), "pages/index.html / foot/rule:foot motto=mine")
-	require.Contains(t, b.refused(api.Operation{Operation: "retype-field", Block: ptr("foot"), Field: ptr("motto"), Type: ptr("money")}), "no type")
-	o = b.operate(api.Operation{Operation: "remove-field", Block: ptr("foot"), Field: ptr("motto")})
-	require.Contains(t, says(*o.Without), "pages/index.html / foot/rule:foot motto=mine")
+	o = b.operate(api.RetypeFieldOperation{Operation: "retype-field", Block: "foot", Field: "motto", Type: "number"})
+	require.Contains(t, says(o.Without), "pages/index.html / foot/rule:foot motto=mine")
+	require.Contains(t, b.refused(api.RetypeFieldOperation{Operation: "retype-field", Block: "foot", Field: "motto", Type: "money"}), "no type")
+	o = b.operate(api.RemoveFieldOperation{Operation: "remove-field", Block: "foot", Field: "motto"})
+	require.Contains(t, says(o.Without), "pages/index.html / foot/rule:foot motto=mine")
 	require.Contains(t, says(b.values().Orphans), "pages/index.html / foot/rule:foot motto=mine")
 
-	b.operate(api.Operation{Operation: "bring-back-field", Block: ptr("foot"), Field: ptr("motto")})
+	b.operate(api.BringBackFieldOperation{Operation: "bring-back-field", Block: "foot", Field: "motto"})
 	require.Equal(t, "number", string(b.values().Fields[0].Type), "as it was")
-	b.operate(api.Operation{Operation: "remove-field", Block: ptr("foot"), Field: ptr("motto")})
-	b.operate(api.Operation{Operation: "add-field", Block: ptr("foot"), Field: ptr("motto"), Type: ptr("text")})
+	b.operate(api.RemoveFieldOperation{Operation: "remove-field", Block: "foot", Field: "motto"})
+	b.operate(api.AddFieldOperation{Operation: "add-field", Block: "foot", Field: "motto", Type: "text"})
 	require.Empty(t, b.values().Orphans)
-	b.operate(api.Operation{Operation: "remove-field", Block: ptr("foot"), Field: ptr("motto")})
-	o = b.operate(api.Operation{Operation: "drop-orphans", Block: ptr("foot"), Field: ptr("motto")})
+	b.operate(api.RemoveFieldOperation{Operation: "remove-field", Block: "foot", Field: "motto"})
+	o = b.operate(api.DropOrphansOperation{Operation: "drop-orphans", Block: "foot", Field: ptr("motto")})
 	require.Contains(t, o.Proposal.Impact.Sentence, "No page changes")
 	require.Empty(t, b.values().Orphans)
 }
@@ -52,7 +52,7 @@ func says(list []api.Mention) (out []string) {
 func TestAValueMovesToWhereOthersGetIt(t *testing.T) {
 	b := start(t)
 	text := "mine"
-	set := api.Operation{Operation: "set-values", Block: ptr("foot"), Values: &[]api.ValueEdit{{Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: &text}}}
+	set := api.SetValuesOperation{Operation: "set-values", Block: "foot", Values: []api.ValueEdit{{Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: &text}}}
 	b.operate(set)
 	rungs := func() (out []string) {
 		for _, r := range b.values().Rows {
@@ -61,16 +61,16 @@ func TestAValueMovesToWhereOthersGetIt(t *testing.T) {
 		return out
 	}
 	was := b.page("/_draft/a/")
-	o := b.operate(api.Operation{Operation: "make-default", Block: ptr("foot"), Field: ptr("word"), Value: ptr("mine"), Keep: ptr(true)})
+	o := b.operate(api.MakeDefaultOperation{Operation: "make-default", Block: "foot", Field: "word", Value: "mine", Keep: ptr(true)})
 	require.Contains(t, o.Proposal.Impact.Sentence, "No page changes")
 	require.Equal(t, was, b.page("/_draft/a/"))
 	require.Contains(t, rungs(), "/ mine default")
-	b.operate(api.Operation{Operation: "make-default", Block: ptr("foot"), Field: ptr("word"), Value: ptr("other"), Keep: ptr(false)})
+	b.operate(api.MakeDefaultOperation{Operation: "make-default", Block: "foot", Field: "word", Value: "other", Keep: ptr(false)})
 	require.Contains(t, rungs(), "/ other default")
 	b.operate(set)
-	b.operate(api.Operation{Operation: "raise-to-page", Block: ptr("foot"), Field: ptr("word"), Value: ptr("mine"), To: ptr("motto")})
+	b.operate(api.RaiseToPageOperation{Operation: "raise-to-page", Block: "foot", Field: "word", Value: "mine", To: "motto"})
 	require.Contains(t, rungs(), "/ mine page")
-	b.operate(api.Operation{Operation: "raise-to-rule", Rule: ptr("foot"), Field: ptr("word"), Value: ptr("ruled")})
+	b.operate(api.RaiseToRuleOperation{Operation: "raise-to-rule", Rule: "foot", Field: "word", Value: "ruled"})
 	require.Contains(t, rungs(), "/ ruled placed")
 }
 
@@ -83,13 +83,13 @@ func TestWhatAPageSaysOfNothingIsAimedAnew(t *testing.T) {
 	b.send("GET", "/sites/small/explanations?page=/", nil, &e)
 	require.Equal(t, "word: lost", e.Orphans[0].Said)
 	require.Equal(t, []string{"foot/rule:foot"}, e.Orphans[0].Could)
-	b.operate(api.Operation{Operation: "re-aim", Doc: ptr("pages/index.html"), Address: ptr("foot/rule:gone"), To: ptr("foot/rule:foot")})
+	b.operate(api.ReAimOperation{Operation: "re-aim", Doc: "pages/index.html", Address: "foot/rule:gone", To: ptr("foot/rule:foot")})
 	e = api.Explanation{}
 	b.send("GET", "/sites/small/explanations?page=/", nil, &e)
 	require.Empty(t, e.Orphans)
 	require.Contains(t, b.page("/_draft/"), "lost")
 
-	o := b.operate(api.Operation{Operation: "make-default", Block: ptr("foot"), Field: ptr("word"), Value: ptr("new"), Keep: ptr(false)})
+	o := b.operate(api.MakeDefaultOperation{Operation: "make-default", Block: "foot", Field: "word", Value: "new", Keep: ptr(false)})
 	var c api.Comparison
 	now := *o.ChangeSet.Changes[0].Text
 	b.send("POST", "/sites/small/proposals", change("blocks/foot.html", now, "---\nfields: {word: {type: text, default: newer}}\n---\n<footer>@{=word}</footer>"), &o.Proposal)
@@ -101,7 +101,7 @@ func TestWhatAPageSaysOfNothingIsAimedAnew(t *testing.T) {
 func TestAMegabyteInATextField(t *testing.T) {
 	b := start(t)
 	long := strings.Repeat("a long line of words ", 50_000) // a megabyte
-	o := b.operate(api.Operation{Operation: "set-values", Block: ptr("foot"), Values: &[]api.ValueEdit{{Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: &long}}})
+	o := b.operate(api.SetValuesOperation{Operation: "set-values", Block: "foot", Values: []api.ValueEdit{{Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: &long}}})
 	require.Equal(t, o.Proposal.Id, *o.ChangeSet.Proposal, "such texts stay with the server")
 	require.Empty(t, *o.ChangeSet.Changes[0].Text)
 	require.Contains(t, b.page("/_draft/"), strings.TrimSpace(long))

@@ -48,45 +48,45 @@ func TestADaysWorkIsSeenAndUndone(t *testing.T) {
 	}
 	draft := func(path string) string { return marks.ReplaceAllString(b.page("/_draft"+path), "") }
 
-	b.operate(api.Operation{Operation: "duplicate-page", Doc: ptr("pages/a.html"), To: ptr("pages/more/b.html"), Title: ptr("B")})
+	b.operate(api.DuplicatePageOperation{Operation: "duplicate-page", Doc: "pages/a.html", To: "pages/more/b.html", Title: ptr("B")})
 	require.Equal(t, draft("/a/"), draft("/more/b/"), "what the page says of its placements comes along")
 
 	b.save("pages/index.html", "---\ntitle: Home\nlayout: l\n---\n<a href=\"/a/\">to A</a>")
-	b.operate(api.Operation{Operation: "move-page", Doc: ptr("pages/a.html"), To: ptr("pages/more/c.html"), Redirect: ptr(true)})
+	b.operate(api.MovePageOperation{Operation: "move-page", Doc: "pages/a.html", To: "pages/more/c.html", Redirect: ptr(true)})
 	require.Contains(t, draft("/"), `<a href="/more/c/">to A</a>`)
 	require.Contains(t, draft("/more/c/"), "<footer>own</footer>")
 	require.Contains(t, draft("/a/"), "/more/c/", "who comes to the old address is led on")
 
-	b.operate(api.Operation{Operation: "new-layout", Name: ptr("wide"), Title: ptr("Wide"), Layout: ptr("l")})
-	b.operate(api.Operation{Operation: "set-layout", Doc: ptr("pages/more/b.html"), Layout: ptr("wide")})
+	b.operate(api.NewLayoutOperation{Operation: "new-layout", Name: "wide", Title: ptr("Wide"), Layout: ptr("l")})
+	b.operate(api.SetLayoutOperation{Operation: "set-layout", Doc: "pages/more/b.html", Layout: ptr("wide")})
 	b.save("layouts/wide.html", "<head></head><hr>@{region main /}@{region foot /}")
 	require.Contains(t, draft("/more/b/"), "<hr>")
 	require.NotContains(t, draft("/more/c/"), "<hr>")
-	require.Contains(t, b.refused(api.Operation{Operation: "delete-layout", Name: ptr("wide")}), "wide")
-	b.operate(api.Operation{Operation: "delete-layout", Name: ptr("wide"), To: ptr("l")})
+	require.Contains(t, b.refused(api.DeleteLayoutOperation{Operation: "delete-layout", Name: "wide"}), "wide")
+	b.operate(api.DeleteLayoutOperation{Operation: "delete-layout", Name: "wide", To: ptr("l")})
 	require.NotContains(t, draft("/more/b/"), "<hr>")
 
-	b.operate(api.Operation{Operation: "new-menu", Name: ptr("main"), Title: ptr("Main menu")})
+	b.operate(api.NewMenuOperation{Operation: "new-menu", Name: "main", Title: ptr("Main menu")})
 	b.save("menus/main.yaml", "items:\n  - {label: Home, to: /}\n  - {label: C, to: /more/c/}\n")
 	b.save("blocks/foot.html", "---\ntitle: Foot\nfields: {word: {type: text, default: hello}}\n---\n<footer>@{=word} @{menu name=main /} since ever</footer>")
 	require.Contains(t, draft("/"), "/more/c/")
-	b.operate(api.Operation{Operation: "delete-menu", Name: ptr("main")})
+	b.operate(api.DeleteMenuOperation{Operation: "delete-menu", Name: "main"})
 	require.NotContains(t, draft("/"), "<ul")
 
 	var text string
 	b.send("GET", "/sites/small/documents?path=blocks/foot.html", nil, &text)
 	piece := strings.Index(text, "ever")
-	b.operate(api.Operation{Operation: "field-from-text", Block: ptr("foot"), Field: ptr("age"), Piece: &api.PlaceOfPiece{From: piece, To: piece + len("ever")}})
+	b.operate(api.FieldFromTextOperation{Operation: "field-from-text", Block: "foot", Field: "age", Piece: api.PlaceOfPiece{From: piece, To: piece + len("ever")}})
 	require.Contains(t, draft("/"), "since ever", "no page changes")
-	b.operate(api.Operation{Operation: "make-default", Block: ptr("foot"), Field: ptr("age"), Value: ptr("1900")})
+	b.operate(api.MakeDefaultOperation{Operation: "make-default", Block: "foot", Field: "age", Value: "1900"})
 	require.Contains(t, draft("/"), "since 1900")
 
-	b.operate(api.Operation{Operation: "new-rule", Name: ptr("second"), Block: ptr("foot"), Region: ptr("main")})
+	b.operate(api.NewRuleOperation{Operation: "new-rule", Name: "second", Block: "foot", Region: "main"})
 	b.save("rules/second.yaml", "block: foot\nregion: main\non: [home]\nset: {word: twice}\n")
 	require.Equal(t, 2, strings.Count(draft("/"), "<footer>"))
-	b.operate(api.Operation{Operation: "delete-rule", Name: ptr("second")})
-	b.operate(api.Operation{Operation: "duplicate-block", Block: ptr("foot"), To: ptr("base")})
-	b.operate(api.Operation{Operation: "delete-page", Doc: ptr("pages/more/b.html")})
+	b.operate(api.DeleteRuleOperation{Operation: "delete-rule", Name: "second"})
+	b.operate(api.DuplicateBlockOperation{Operation: "duplicate-block", Block: "foot", To: "base"})
+	b.operate(api.DeletePageOperation{Operation: "delete-page", Doc: "pages/more/b.html"})
 	require.Equal(t, 404, b.visit("/_draft/more/b/").StatusCode)
 
 	steps := 0
@@ -109,11 +109,16 @@ func TestADaysWorkIsSeenAndUndone(t *testing.T) {
 
 func TestOperationsThatSayTooLittle(t *testing.T) {
 	b := start(t)
-	for want, o := range map[string]api.Operation{
-		"say which piece of the text": {Operation: "field-from-text", Block: ptr("foot"), Field: ptr("x")},
-		"say which piece of the page": {Operation: "block-from-piece", Block: ptr("x"), Doc: ptr("pages/a.html")},
-		"there is no block":           {Operation: "rename-field", Block: ptr("none"), Field: ptr("x"), To: ptr("y")},
-		"with: value is not one of":   {Operation: "delete-block", Block: ptr("foot"), With: ptr(api.OperationWith("prayers"))},
+	for want, o := range map[string]any{
+		`property "piece" is missing`:          map[string]any{"operation": "field-from-text", "block": "foot", "field": "x"},
+		`operation: "fly" is none`:             map[string]any{"operation": "fly", "block": "foot"},
+		`property "operation" is missing`:      map[string]any{"block": "foot"},
+		`operation: value must be a string`:    map[string]any{"operation": 7},
+		`property "address" is unsupported`:    map[string]any{"operation": "rename-block", "block": "foot", "to": "y", "address": "z"},
+		`block: Value is not nullable`:         map[string]any{"operation": "rename-block", "block": nil, "to": "y"},
+		`piece/from: value must be an integer`: map[string]any{"operation": "field-from-text", "block": "foot", "field": "x", "piece": map[string]any{"from": "a", "to": 1}},
+		"there is no block":                    api.RenameFieldOperation{Operation: "rename-field", Block: "none", Field: "x", To: "y"},
+		"with: value is not one of":            api.DeleteBlockOperation{Operation: "delete-block", Block: "foot", With: ptr(api.DeleteBlockOperationWith("prayers"))},
 	} {
 		require.Contains(t, b.refused(o), want)
 	}

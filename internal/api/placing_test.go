@@ -10,8 +10,8 @@ import (
 )
 
 // operate asks about an operation and saves its change set.
-func (b *bench) operate(in api.Operation) api.Operated {
-	var o api.Operated
+func (b *bench) operate(in any) operated {
+	var o operated
 	b.send("POST", "/sites/small/operations", in, &o)
 	require.NotNil(b.t, o.Proposal.Impact, "%v", o.Proposal.Problems)
 	if len(o.ChangeSet.Changes) > 0 {
@@ -21,7 +21,7 @@ func (b *bench) operate(in api.Operation) api.Operated {
 }
 
 // refused asks about an operation and gives what is wrong with it.
-func (b *bench) refused(in api.Operation) string {
+func (b *bench) refused(in any) string {
 	var p api.Problem
 	answer := b.send("POST", "/sites/small/operations", in, &p)
 	require.GreaterOrEqual(b.t, answer.StatusCode, 400)
@@ -102,12 +102,12 @@ func TestTheTableOfValues(t *testing.T) {
 	require.Len(t, v.Rows, 2)
 	require.Equal(t, api.ValueRow{Page: "/a/", Title: "A", Doc: "pages/a.html", Address: "foot/rule:foot", Cells: []api.ValueCell{{Text: "own", Rung: "override", Doc: "pages/a.html", Otherwise: "hello"}}}, v.Rows[1])
 	require.Equal(t, []api.ValueCell{{Text: "hello", Rung: "default", Doc: "blocks/foot.html", Otherwise: "hello"}}, v.Rows[0].Cells)
-	o := b.operate(api.Operation{Operation: "set-values", Block: ptr("foot"), Values: &[]api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "word"}, {Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: ptr("home's")}}})
+	o := b.operate(api.SetValuesOperation{Operation: "set-values", Block: "foot", Values: []api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "word"}, {Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: ptr("home's")}}})
 	require.Equal(t, "Set values of Foot on 2 pages", o.ChangeSet.Title)
 	b.send("GET", "/sites/small/blocks/foot/values", nil, &v)
 	require.Equal(t, "home's", v.Rows[0].Cells[0].Text)
 	require.Equal(t, "hello", v.Rows[1].Cells[0].Text)
-	require.Contains(t, b.refused(api.Operation{Operation: "set-values", Block: ptr("foot"), Values: &[]api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "wort", Text: ptr("x")}}}), "did you mean word")
+	require.Contains(t, b.refused(api.SetValuesOperation{Operation: "set-values", Block: "foot", Values: []api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "wort", Text: ptr("x")}}}), "did you mean word")
 	require.Equal(t, 404, b.send("GET", "/sites/small/blocks/gone/values", nil, nil).StatusCode)
 }
 
@@ -205,42 +205,51 @@ func TestPlacingOnManyPages(t *testing.T) {
 	b := start(t)
 	b.send("POST", "/sites/small/change-sets", change("blocks/note.html", "", ">note</b>"), &api.Saved{})
 	both := []string{"pages/index.html", "pages/a.html"}
-	o := b.operate(api.Operation{Operation: api.RollOut, Pages: &both, Region: ptr("main"), Calls: ptr("@{note /}\n@{foot /}"), Layouts: &[]string{"l"}})
+	o := b.operate(api.RollOutOperation{Operation: "roll-out", Pages: both, Region: "main", Calls: "@{note /}\n@{foot /}", Layouts: &[]string{"l"}})
 	require.Equal(t, []api.Rolled{
 		{Doc: "pages/index.html", Page: "/", Outcome: "added", Why: "not foot, which is placed by the rule foot"},
 		{Doc: "pages/a.html", Page: "/a/", Outcome: "added", Why: "not foot, which is placed by the rule foot"},
-	}, *o.Rolled)
+	}, o.Rolled)
 	require.Len(t, o.ChangeSet.Changes, 3, "two pages, and the layout with which new ones begin")
 	var layouts []api.Layout
 	b.send("GET", "/sites/small/layouts", nil, &layouts)
 	require.Equal(t, map[string]string{"main": "@{note /}\n@{foot /}"}, layouts[0].StartsWith)
 	require.Equal(t, 2, layouts[0].Pages)
-	again := b.operate(api.Operation{Operation: api.RollOut, Pages: &both, Region: ptr("main"), Calls: ptr("@{note /}")})
+	again := b.operate(api.RollOutOperation{Operation: "roll-out", Pages: both, Region: "main", Calls: "@{note /}"})
 	require.Empty(t, again.ChangeSet.Changes)
-	require.Equal(t, api.RolledOutcome("there"), (*again.Rolled)[0].Outcome)
-	off := b.operate(api.Operation{Operation: api.TakeOff, Pages: &both, Region: ptr(""), Block: ptr("note")})
-	require.Equal(t, api.RolledOutcome("removed"), (*off.Rolled)[1].Outcome)
-	b.operate(api.Operation{Operation: "new-page", To: ptr("pages/b.html"), Title: ptr("B"), Layout: ptr("l")})
+	require.Equal(t, api.RolledOutcome("there"), (again.Rolled)[0].Outcome)
+	off := b.operate(api.TakeOffOperation{Operation: "take-off", Pages: both, Region: "", Block: "note"})
+	require.Equal(t, api.RolledOutcome("removed"), (off.Rolled)[1].Outcome)
+	b.operate(api.NewPageOperation{Operation: "new-page", To: "pages/b.html", Title: ptr("B"), Layout: ptr("l")})
 	require.Contains(t, b.page("/_draft/b/"), ">note</b>")
 }
 
 // Each is refused in words, and nothing is changed by it.
 func TestPlacingThatIsRefused(t *testing.T) {
 	b := start(t)
-	for want, o := range map[string]api.Operation{
-		"is the address of pages/a.html already": {Operation: "new-page", To: ptr("pages/a/index.html"), Title: ptr("A"), Layout: ptr("l")},
-		"this is the home page":                  {Operation: "delete-page", Doc: ptr("pages/index.html")},
-		"have the layout l":                      {Operation: "delete-layout", Name: ptr("l")},
-		"no layout gone":                         {Operation: "set-layout", Doc: ptr("pages/a.html"), Layout: ptr("gone")},
-		"no block \"fot\"":                       {Operation: "new-rule", Name: ptr("x"), Block: ptr("fot"), Region: ptr("foot")},
-		"no rule gone":                           {Operation: "delete-rule", Name: ptr("gone")},
-		"no menu gone":                           {Operation: "delete-menu", Name: ptr("gone")},
-		"no block or shortcode fot":              {Operation: api.RollOut, Pages: &[]string{"pages/a.html"}, Region: ptr("main"), Calls: ptr("@{fot /}")},
-		"choose the piece again":                 {Operation: "send-part", Doc: ptr("pages/a.html"), From: ptr(1), To: ptr("pages/index.html"), Region: ptr("main")},
+	for want, o := range map[string]any{
+		"is the address of pages/a.html already": api.NewPageOperation{Operation: "new-page", To: "pages/a/index.html", Title: ptr("A"), Layout: ptr("l")},
+		"this is the home page":                  api.DeletePageOperation{Operation: "delete-page", Doc: "pages/index.html"},
+		"have the layout l":                      api.DeleteLayoutOperation{Operation: "delete-layout", Name: "l"},
+		"no layout gone":                         api.SetLayoutOperation{Operation: "set-layout", Doc: "pages/a.html", Layout: ptr("gone")},
+		"no block \"fot\"":                       api.NewRuleOperation{Operation: "new-rule", Name: "x", Block: "fot", Region: "foot"},
+		"no rule gone":                           api.DeleteRuleOperation{Operation: "delete-rule", Name: "gone"},
+		"no menu gone":                           api.DeleteMenuOperation{Operation: "delete-menu", Name: "gone"},
+		"no block or shortcode fot":              api.RollOutOperation{Operation: "roll-out", Pages: []string{"pages/a.html"}, Region: "main", Calls: "@{fot /}"},
+		"choose the piece again":                 api.SendPartOperation{Operation: "send-part", Doc: "pages/a.html", From: 1, To: "pages/index.html", Region: "main"},
 	} {
 		require.Contains(t, b.refused(o), want)
 	}
 	var o api.Overview
 	b.send("GET", "/sites/small", nil, &o)
 	require.Zero(t, o.Edits)
+}
+
+// operated is what any operation answers with.
+type operated struct {
+	Answer    string
+	ChangeSet api.ChangeSet `json:"change_set"`
+	Proposal  api.Proposal
+	Rolled    []api.Rolled
+	Without   []api.Mention
 }

@@ -80,32 +80,31 @@ func TestReferenceAndCalls(t *testing.T) {
 
 func TestMakingBlocksOverHTTP(t *testing.T) {
 	b := start(t)
-	operate := func(op api.Operation) api.Operated {
-		var out api.Operated
+	operate := func(op any) operated {
+		var out operated
 		b.send("POST", "/sites/small/operations", op, &out)
 		return out
 	}
-	text := func(s string) *string { return &s }
-	made := operate(api.Operation{Operation: "new-block", Block: text("card"), Title: text("Card")})
+	made := operate(api.NewBlockOperation{Operation: "new-block", Block: "card", Title: ptr("Card")})
 	b.send("POST", "/sites/small/change-sets", made.ChangeSet, nil)
 	home := string(files["pages/index.html"])
 	piece := api.PlaceOfPiece{From: len(home) - len("home"), To: len(home)}
 	var parts []api.Part
 	b.send("POST", "/sites/small/pieces", api.PieceQuestion{Doc: "pages/index.html", Piece: piece}, &parts)
 	require.Equal(t, []api.Part{{Field: "text", Type: "text", Value: "home"}}, parts)
-	cut := operate(api.Operation{Operation: "block-from-piece", Doc: text("pages/index.html"), Piece: &piece, Block: text("welcome"), Title: text("Welcome"), Fields: &[]string{"text"}})
+	cut := operate(api.BlockFromPieceOperation{Operation: "block-from-piece", Doc: "pages/index.html", Piece: piece, Block: "welcome", Title: ptr("Welcome"), Fields: &[]string{"text"}})
 	require.Zero(t, cut.Proposal.Impact.Counts["changes"])
 	b.send("POST", "/sites/small/change-sets", cut.ChangeSet, nil)
 	require.Equal(t, 422, b.send("POST", "/sites/small/pieces", api.PieceQuestion{Doc: "pages/a.html", Piece: api.PlaceOfPiece{To: 3}}, nil).StatusCode)
-	renamed := operate(api.Operation{Operation: "rename-block", Block: text("foot"), To: text("base")})
+	renamed := operate(api.RenameBlockOperation{Operation: "rename-block", Block: "foot", To: "base"})
 	require.Zero(t, renamed.Proposal.Impact.Counts["changes"])
 	b.send("POST", "/sites/small/change-sets", renamed.ChangeSet, nil)
-	with := api.OperationWith("copies")
-	gone := operate(api.Operation{Operation: "delete-block", Block: text("base"), With: &with})
+	with := api.DeleteBlockOperationWithCopies
+	gone := operate(api.DeleteBlockOperation{Operation: "delete-block", Block: "base", With: &with})
 	require.Zero(t, gone.Proposal.Impact.Counts["changes"])
 	b.send("POST", "/sites/small/change-sets", gone.ChangeSet, nil)
 	var o api.Overview
 	b.send("GET", "/sites/small", nil, &o)
 	require.Equal(t, 0, o.Differ)
-	require.Equal(t, 422, b.send("POST", "/sites/small/operations", api.Operation{Operation: "new-block", Block: text("when")}, nil).StatusCode)
+	require.Equal(t, 422, b.send("POST", "/sites/small/operations", api.NewBlockOperation{Operation: "new-block", Block: "when"}, nil).StatusCode)
 }

@@ -38,8 +38,8 @@ func TestScriptsAreTriedSavedAndSwitchedOff(t *testing.T) {
 	b.send("GET", "/sites/small/callers?name=bell", nil, &callers)
 	require.Equal(t, []string{"/a/"}, callers)
 	set, off := "sounds", false
-	var o api.Operated
-	b.send("POST", "/sites/small/operations", api.Operation{Operation: "switch-set", Set: &set, On: &off}, &o)
+	var o operated
+	b.send("POST", "/sites/small/operations", api.SwitchSetOperation{Operation: "switch-set", Set: set, On: off}, &o)
 	require.Equal(t, 1, o.Proposal.Impact.Counts["changes"])
 	require.Equal(t, []api.Break{{Page: "/a/", Code: "unresolved-call", Address: "main/bell~1", Message: "bell is in the set sounds, which is switched off; switch it on, or take this call away"}}, o.Proposal.Impact.Breaks)
 	b.send("POST", "/sites/small/change-sets", o.ChangeSet, nil)

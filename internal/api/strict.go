@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"maps"
 	"mime"
 	"net/http"
 	"slices"
@@ -110,7 +111,11 @@ func fits(schema *openapi3.Schema, text []byte) error {
 	if _, err := d.Token(); !errors.Is(err, io.EOF) {
 		return errors.New("something stands behind the JSON value")
 	}
-	err := schema.VisitJSON(v, openapi3.VisitAsRequest())
+	schema, err := chosen(schema, v)
+	if err != nil {
+		return err
+	}
+	err = schema.VisitJSON(v, openapi3.VisitAsRequest())
 	var misfit *openapi3.SchemaError
 	if errors.As(err, &misfit) {
 		at := strings.Join(misfit.JSONPointer(), "/")
@@ -120,4 +125,30 @@ func fits(schema *openapi3.Schema, text []byte) error {
 		return fmt.Errorf("%s: %s", at, misfit.Reason)
 	}
 	return err
+}
+
+// chosen is the schema that a value is meant to fit, where it says itself which of several.
+func chosen(schema *openapi3.Schema, v any) (*openapi3.Schema, error) {
+	d := schema.Discriminator
+	if d == nil {
+		return schema, nil
+	}
+	object, ok := v.(map[string]any)
+	if !ok {
+		return nil, errors.New("the body: value must be an object")
+	}
+	given, there := object[d.PropertyName]
+	if !there {
+		return nil, fmt.Errorf("%s: property %q is missing", d.PropertyName, d.PropertyName)
+	}
+	name, ok := given.(string)
+	if !ok {
+		return nil, fmt.Errorf("%s: value must be a string", d.PropertyName)
+	}
+	for _, one := range schema.OneOf {
+		if ref := d.Mapping[name].Ref; ref != "" && one.Ref == ref {
+			return one.Value, nil
+		}
+	}
+	return nil, fmt.Errorf("%s: %q is none of %s", d.PropertyName, name, strings.Join(slices.Sorted(maps.Keys(d.Mapping)), ", "))
 }

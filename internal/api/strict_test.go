@@ -89,8 +89,11 @@ func TestWhatIsNotThereIsNotFound(t *testing.T) {
 		require.Equal(t, http.StatusNotFound, b.send("GET", "/sites/small"+path, nil, nil).StatusCode, path)
 	}
 	require.Equal(t, http.StatusNotFound, b.send("POST", "/sites/small/releases/99/restore", nil, nil).StatusCode)
-	for _, op := range []string{"rename-block", "delete-block", "duplicate-block", "rename-field", "remove-field", "retype-field"} {
-		o := map[string]any{"operation": op, "block": "none", "to": "x", "field": "x", "type": "text", "with": "nothing"}
-		require.Equal(t, http.StatusNotFound, b.send("POST", "/sites/small/operations", o, nil).StatusCode, op)
+	for op, more := range map[string]map[string]any{
+		"rename-block": {"to": "x"}, "delete-block": {"with": "nothing"}, "duplicate-block": {"to": "x"},
+		"rename-field": {"field": "x", "to": "y"}, "remove-field": {"field": "x"}, "retype-field": {"field": "x", "type": "text"},
+	} {
+		more["operation"], more["block"] = op, "none"
+		require.Equal(t, http.StatusNotFound, b.send("POST", "/sites/small/operations", more, nil).StatusCode, op)
 	}
 }

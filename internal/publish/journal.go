@@ -110,7 +110,7 @@ func (t target) begin(c changes, files site.Files, progress folder.Progress) (*j
 
 // within reports whether a path stands in one of some folders, which are sorted.
 func within(p string, folders []string) bool {
-	for d := path.Dir(p); d != "."; d = path.Dir(d) {
+	for d := range site.Folders(p) {
 		if _, found := slices.BinarySearch(folders, d); found {
 			return true
 		}
@@ -302,7 +302,10 @@ func (t target) take(p, to string) error {
 
 // prune removes the folders above a file that are empty.
 func (t target) prune(p string) {
-	for d := path.Dir(p); d != "." && lookAt(t.file(d)).kind == folderThere && os.Remove(t.file(d)) == nil; d = path.Dir(d) {
+	for d := range site.Folders(p) {
+		if lookAt(t.file(d)).kind != folderThere || os.Remove(t.file(d)) != nil {
+			return
+		}
 	}
 }
 

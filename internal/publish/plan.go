@@ -3,7 +3,6 @@ package publish
 import (
 	"fmt"
 	"os"
-	"path"
 	"slices"
 	"strings"
 
@@ -81,7 +80,7 @@ func (w *planner) inTheWay(p, why string) {
 
 // folders notes what stands where folders of a file have to.
 func (w *planner) folders(p string) {
-	for dir := path.Dir(p); dir != "."; dir = path.Dir(dir) {
+	for dir := range site.Folders(p) {
 		switch w.look(dir).kind {
 		case link:
 			w.inTheWay(dir, "it is a link, which publishing does not follow")
@@ -149,7 +148,7 @@ func (w *planner) drop(p string) {
 // inTheWay reports whether a file that goes has the name of a folder that a file to be
 // written needs, or stands below a folder that becomes a file.
 func inTheWay(p string, files site.Files, write []string) bool {
-	for dir := path.Dir(p); dir != "."; dir = path.Dir(dir) {
+	for dir := range site.Folders(p) {
 		if _, there := files[dir]; there {
 			return true
 		}

@@ -186,6 +186,10 @@ func TestWhatCannotBeWrittenIsRefused(t *testing.T) {
 		{"", []string{"pages/_for/signed-in/index.html"}, "_for is the name"},
 		{"", []string{"pages/_draft/a.html"}, "_draft is the name"},
 		{"", []string{"pages/.hidden.html"}, "begin with a dot"},
+		{"", []string{"/"}, "no empty, . or .. parts"},
+		{"", []string{"/a/"}, "no empty, . or .. parts"},
+		{"", []string{"pages//b.html"}, "no empty, . or .. parts"},
+		{"", []string{"pages/../b.html"}, "no empty, . or .. parts"},
 		{"", []string{"pages/a/.hidden/b.html"}, "begin with a dot"},
 	} {
 		base := site.Files{"site.yaml": []byte("format: brickshelf/1\n" + c.config), "pages/ok.html": []byte("ok")}

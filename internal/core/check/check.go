@@ -53,8 +53,10 @@ func Changed(o *render.Shelf) site.Problems {
 		blocks = blocks || class == site.BlockDoc || class == site.MenuDoc
 		gone = gone || class == site.LayoutDoc && !there
 		if there {
-			out = append(out, o.DocProblems(p).Invalid()...)
-			out = append(out, unwritable(o, p)...)
+			bad := o.DocProblems(p).Invalid()
+			if out = append(out, bad...); class != "" { // else its path says why already
+				out = append(out, unwritable(o, p)...)
+			}
 		}
 		if class == site.PageDoc && there {
 			out = append(out, pageValidity(o, p)...)

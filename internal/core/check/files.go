@@ -1,7 +1,6 @@
 package check
 
 import (
-	"path"
 	"slices"
 	"strings"
 
@@ -23,7 +22,7 @@ func unwritable(s *render.Shelf, doc string) site.Problems {
 	problem := func(message string) site.Problems {
 		return site.Problems{{Code: "no-file", Severity: site.Invalid, Path: doc, Line: 1, Column: 1, Message: message}}
 	}
-	for dir := path.Dir(doc); dir != "."; dir = path.Dir(dir) {
+	for dir := range site.Folders(doc) {
 		if _, there := s.Get(dir); there {
 			return problem("cannot be a file in the folder " + dir + ", since that is a file itself; rename one of them")
 		}
@@ -38,10 +37,11 @@ func unwritable(s *render.Shelf, doc string) site.Problems {
 	if first, _, deep := strings.Cut(file, "/"); deep && slices.Contains(kept, first) {
 		return problem("cannot be published: " + first + " is the name of a folder that every published site has for itself; choose another")
 	}
-	for at := file; at != "."; at = path.Dir(at) {
-		if other := publishedAs(s, at, doc); other != "" && at == file {
-			return problem("would be published as the file " + file + ", and so is " + other + "; move one of them")
-		} else if other != "" {
+	if other := publishedAs(s, file, doc); other != "" {
+		return problem("would be published as the file " + file + ", and so is " + other + "; move one of them")
+	}
+	for at := range site.Folders(file) {
+		if other := publishedAs(s, at, doc); other != "" {
 			return problem("would be published as " + file + ", and " + other + " as the file " + at + ", which cannot be a folder too; move one of them")
 		}
 	}

@@ -2,6 +2,7 @@ package site
 
 import (
 	"fmt"
+	"iter"
 	"path"
 	"strings"
 	"unicode/utf8"
@@ -174,4 +175,16 @@ func RootOf(url string) string {
 		return "./"
 	}
 	return strings.Repeat("../", n)
+}
+
+// Folders yields the folders in which a path stands, from the nearest on, whatever the path
+// is like: a, for a/b/ and a/b.
+func Folders(p string) iter.Seq[string] {
+	return func(yield func(string) bool) {
+		for i := strings.LastIndexByte(p, '/'); i > 0; i = strings.LastIndexByte(p[:i], '/') {
+			if !yield(p[:i]) {
+				return
+			}
+		}
+	}
 }

@@ -1,6 +1,7 @@
 package site
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -21,4 +22,10 @@ func TestOrdinaryPathsHaveNothingWrong(t *testing.T) {
 		}
 	})
 	require.Positive(t, good)
+}
+
+func TestFoldersEnd(t *testing.T) {
+	for p, want := range map[string][]string{"a/b/c.html": {"a/b", "a"}, "a": nil, "": nil, "/": nil, "/a/": {"/a"}, "//": {"/"}, "a//b": {"a/", "a"}} {
+		require.Equal(t, want, slices.Collect(Folders(p)), p)
+	}
 }

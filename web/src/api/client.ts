@@ -12,6 +12,18 @@ export type Entry = Schemas["Entry"];
 export type FoundCall = Schemas["FoundCall"];
 export type Operation = Schemas["Operation"];
 export type Operated = Schemas["Operated"];
+/** An operation of some kinds, as OperationOf<"rename-block" | "delete-block">. */
+export type OperationOf<K extends Operation["operation"]> = Extract<Operation, { operation: K }>;
+
+/** What became of each page, where an operation says so. */
+export function rolledOf(o: Operated | null) {
+  return o?.answer === "rolled" ? o.rolled : undefined;
+}
+
+/** The values that do not count any more by an operation. */
+export function withoutOf(o: Operated | null) {
+  return o?.answer === "without" ? o.without : [];
+}
 export type ChangeSet = Schemas["ChangeSet"];
 export type Comparison = Schemas["Comparison"];
 export type Finding = Schemas["Finding"];

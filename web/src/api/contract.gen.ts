@@ -1087,75 +1087,515 @@ export interface components {
             placements: components["schemas"]["PlacementEffect"][];
             breaks: components["schemas"]["Break"][];
         };
-        Operation: {
-            /** @enum {string} */
-            operation: "detach" | "link" | "new-block" | "duplicate-block" | "rename-block" | "delete-block" | "block-from-piece" | "move-page" | "switch-set" | "new-page" | "duplicate-page" | "delete-page" | "set-layout" | "new-layout" | "delete-layout" | "new-rule" | "delete-rule" | "order-rules" | "new-menu" | "delete-menu" | "set-values" | "rename-field" | "retype-field" | "remove-field" | "add-field" | "bring-back-field" | "drop-orphans" | "field-from-text" | "make-default" | "raise-to-rule" | "raise-to-page" | "re-aim" | "roll-out" | "take-off" | "send-part";
-            /** @description The page, for detach, link and a piece. */
-            doc?: string;
-            /** @description The placement, for detach and link. */
-            address?: string;
-            /** @description The block, for the others. */
-            block?: string;
-            /** @description The name of the copy, the new name, the block to put there, or the page's new path. */
-            to?: string;
-            /** @description A page stays behind that leads on. */
-            redirect?: boolean;
-            /** @description The set of shortcodes to switch. */
-            set?: string;
-            /** @description Whether the set is on from now on. */
-            on?: boolean;
+        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["ReAimOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
+        /** @description A placement becomes a copy that follows the block no more. */
+        DetachOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "detach";
+            /** @description The document of the page. */
+            doc: string;
+            /** @description The address of the placement. */
+            address: string;
+        };
+        /** @description A copy becomes a placement of its block again. */
+        LinkOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "link";
+            /** @description The document of the page. */
+            doc: string;
+            /** @description The address of the placement. */
+            address: string;
+        };
+        /** @description A block comes onto the shelf. */
+        NewBlockOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "new-block";
+            /** @description The name of the block. */
+            block: string;
+            /** @description Empty: made of the name. */
             title?: string;
-            /** @description Of the block. */
-            field?: string;
-            /** @description Of the field. */
-            type?: string;
-            /** @description Of the field, as a person types it. */
-            value?: string;
-            /** @description Pages that showed the old default keep it as a value of their own. */
-            keep?: boolean;
-            /** @description The rule whose own value it becomes. */
-            rule?: string;
+            /** @description The category on the shelf. */
             category?: string;
-            piece?: components["schemas"]["PlaceOfPiece"];
+        };
+        /** @description A block gets a twin. */
+        DuplicateBlockOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "duplicate-block";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The name of the twin. */
+            to: string;
+        };
+        /** @description A block gets another name; whatever speaks of it follows. */
+        RenameBlockOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "rename-block";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The other name. */
+            to: string;
+        };
+        /** @description A block goes. */
+        DeleteBlockOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "delete-block";
+            /** @description The name of the block. */
+            block: string;
+            /**
+             * @description What takes its place.
+             * @enum {string}
+             */
+            with?: "nothing" | "copies" | "content" | "another";
+            /** @description The block to put there, with another. */
+            to?: string;
+        };
+        /** @description A piece of a page becomes a block. */
+        BlockFromPieceOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "block-from-piece";
+            /** @description The document of the page. */
+            doc: string;
+            piece: components["schemas"]["PlaceOfPiece"];
+            /** @description The name of the block. */
+            block: string;
+            /** @description Empty: made of the name. */
+            title?: string;
+            /** @description The category on the shelf. */
+            category?: string;
             /** @description Parts of the piece that become fields. */
             fields?: string[];
             /** @description The page keeps the piece as it is. */
             stays?: boolean;
-            /** @description Of a layout, rule or menu. */
-            name?: string;
-            /** @description Of a page; where it is new, of the page that it begins as. */
+        };
+        /** @description A page gets another path; what leads to it follows. */
+        MovePageOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "move-page";
+            /** @description The document of the page. */
+            doc: string;
+            /** @description The new path. */
+            to: string;
+            /** @description A page stays behind that leads on. */
+            redirect?: boolean;
+        };
+        /** @description A set of shortcodes is switched on or off. */
+        SwitchSetOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "switch-set";
+            /** @description The name of the set. */
+            set: string;
+            /** @description Whether it is on from now on. */
+            on: boolean;
+        };
+        /** @description A page is made. */
+        NewPageOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "new-page";
+            /** @description Its path. */
+            to: string;
+            /** @description Empty: made of the name. */
+            title?: string;
+            /** @description The name of its layout. */
             layout?: string;
-            region?: string;
-            /** @description With another layout: into which region the content of one that it lacks goes. */
+        };
+        /** @description A page gets a twin. */
+        DuplicatePageOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "duplicate-page";
+            /** @description The document of the page. */
+            doc: string;
+            /** @description The path of the twin. */
+            to: string;
+            /** @description The title of the twin. */
+            title?: string;
+        };
+        /** @description A page goes. */
+        DeletePageOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "delete-page";
+            /** @description The document of the page. */
+            doc: string;
+        };
+        /** @description A page gets another layout. */
+        SetLayoutOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "set-layout";
+            /** @description The document of the page. */
+            doc: string;
+            /** @description The name of the layout; empty for none. */
+            layout?: string;
+            /** @description Into which region the content of one goes that the layout lacks. */
             regions?: {
                 [key: string]: string;
             };
-            /** @description The rules of a region in the order that they are to have. */
-            rules?: string[];
-            /** @description The documents of the pages of a roll-out. */
-            pages?: string[];
-            /** @description What a roll-out puts there. */
-            calls?: string;
-            /** @description Layouts whose new pages begin with what a roll-out puts there. */
-            layouts?: string[];
-            /** @description Values that placements of the block get. */
-            values?: components["schemas"]["ValueEdit"][];
-            /** @enum {string} */
-            at?: "start" | "end";
-            /** @description Where the part of a page begins, in bytes. */
-            from?: number;
+        };
+        /** @description A part of a page goes to another one. */
+        SendPartOperation: {
             /**
-             * @description What takes the place of a deleted block.
+             * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            with?: "nothing" | "copies" | "content" | "another";
+            operation: "send-part";
+            /** @description The document of the page. */
+            doc: string;
+            /** @description Where the part begins, in bytes. */
+            from: number;
+            /** @description The document of the other page. */
+            to: string;
+            /** @description The region there. */
+            region: string;
         };
-        Operated: {
+        /** @description A layout is made. */
+        NewLayoutOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "new-layout";
+            /** @description Its name. */
+            name: string;
+            /** @description Empty: made of the name. */
+            title?: string;
+            /** @description The layout that it begins as. */
+            layout?: string;
+        };
+        /** @description A layout goes. */
+        DeleteLayoutOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "delete-layout";
+            /** @description Its name. */
+            name: string;
+            /** @description The layout that its pages and rules get. */
+            to?: string;
+        };
+        /** @description A rule is made, which is off at first. */
+        NewRuleOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "new-rule";
+            /** @description Its name. */
+            name: string;
+            /** @description The name of the block. */
+            block: string;
+            /** @description Where it puts the block. */
+            region: string;
+        };
+        /** @description A rule goes. */
+        DeleteRuleOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "delete-rule";
+            /** @description Its name. */
+            name: string;
+        };
+        /** @description The rules of a region get another order. */
+        OrderRulesOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "order-rules";
+            /** @description The region. */
+            region: string;
+            /** @description The rules of the region in the order that they are to have. */
+            rules: string[];
+        };
+        /** @description A menu is made. */
+        NewMenuOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "new-menu";
+            /** @description Its name. */
+            name: string;
+            /** @description Empty: made of the name. */
+            title?: string;
+        };
+        /** @description A menu goes. */
+        DeleteMenuOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "delete-menu";
+            /** @description Its name. */
+            name: string;
+        };
+        /** @description Placements of a block get values of their own. */
+        SetValuesOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "set-values";
+            /** @description The name of the block. */
+            block: string;
+            values: components["schemas"]["ValueEdit"][];
+        };
+        /** @description A field gets another name; the values given to it follow. */
+        RenameFieldOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "rename-field";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The name of the field. */
+            field: string;
+            /** @description The other name. */
+            to: string;
+        };
+        /** @description A field gets another type, and the values given to it are converted. */
+        RetypeFieldOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "retype-field";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The name of the field. */
+            field: string;
+            /** @description The type. */
+            type: string;
+        };
+        /** @description A field goes; values given to it stay, without effect. */
+        RemoveFieldOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove-field";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The name of the field. */
+            field: string;
+        };
+        /** @description A block gets a field. */
+        AddFieldOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "add-field";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The name of the field. */
+            field: string;
+            /** @description The type. */
+            type: string;
+            /** @description The default, as a person types it. */
+            value?: string;
+        };
+        /** @description A field that is gone comes back as it was last. */
+        BringBackFieldOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "bring-back-field";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The name of the field. */
+            field: string;
+        };
+        /** @description Values of a field that is gone go too. */
+        DropOrphansOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "drop-orphans";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The name of the field; empty for all that are gone. */
+            field?: string;
+        };
+        /** @description A stretch of the text of a block becomes a field of it. */
+        FieldFromTextOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "field-from-text";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The name of the field. */
+            field: string;
+            piece: components["schemas"]["PlaceOfPiece"];
+        };
+        /** @description A field gets another default. */
+        MakeDefaultOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "make-default";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The name of the field. */
+            field: string;
+            /** @description The value, as a person types it. */
+            value: string;
+            /** @description Pages that showed the old default keep it as a value of their own. */
+            keep?: boolean;
+        };
+        /** @description A value that pages give becomes the own of the rule that placed the block. */
+        RaiseToRuleOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "raise-to-rule";
+            /** @description The name of the rule. */
+            rule: string;
+            /** @description The name of the field. */
+            field: string;
+            /** @description The value, as a person types it. */
+            value: string;
+        };
+        /** @description A value that pages give becomes a field of these pages. */
+        RaiseToPageOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "raise-to-page";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The name of the field. */
+            field: string;
+            /** @description The value, as a person types it. */
+            value: string;
+            /** @description The field of the pages. */
+            to: string;
+        };
+        /** @description What a page says of an address without effect is said of another, or no more. */
+        ReAimOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "re-aim";
+            /** @description The document of the page. */
+            doc: string;
+            /** @description The address. */
+            address: string;
+            /** @description The other address; empty for none. */
+            to?: string;
+        };
+        /** @description Calls are put into many pages. */
+        RollOutOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "roll-out";
+            /** @description The documents of the pages. */
+            pages: string[];
+            /** @description The region. */
+            region: string;
+            /** @description What is put there. */
+            calls: string;
+            /** @enum {string} */
+            at?: "start" | "end";
+            /** @description Layouts whose new pages begin with it. */
+            layouts?: string[];
+        };
+        /** @description A block is taken out of many pages. */
+        TakeOffOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "take-off";
+            /** @description The documents of the pages. */
+            pages: string[];
+            /** @description The region. */
+            region: string;
+            /** @description The name of the block. */
+            block: string;
+        };
+        Operated: components["schemas"]["Changed"] | components["schemas"]["RolledOut"] | components["schemas"]["FieldChanged"];
+        Changed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            answer: "changed";
             change_set: components["schemas"]["ChangeSet"];
             proposal: components["schemas"]["Proposal"];
-            rolled?: components["schemas"]["Rolled"][];
+        };
+        /** @description Of roll-out and take-off. */
+        RolledOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            answer: "rolled";
+            change_set: components["schemas"]["ChangeSet"];
+            proposal: components["schemas"]["Proposal"];
+            rolled: components["schemas"]["Rolled"][];
+        };
+        /** @description Of retype-field and remove-field. */
+        FieldChanged: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            answer: "without";
+            change_set: components["schemas"]["ChangeSet"];
+            proposal: components["schemas"]["Proposal"];
             /** @description Values that do not count any more: they could not be converted, or their field is gone. */
-            without?: components["schemas"]["Mention"][];
+            without: components["schemas"]["Mention"][];
         };
         /** @description A spot where a document gives a field of a block a value. */
         Mention: {

@@ -1,7 +1,13 @@
 import Button from "@mui/material/Button";
 import { Suspense, useCallback, useMemo, useState, type ReactNode } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { ApiError, type Block, type ChangeSet, type Operation, type Overview } from "../api/client";
+import {
+  ApiError,
+  type Block,
+  type ChangeSet,
+  type OperationOf,
+  type Overview,
+} from "../api/client";
 import { useBlock, useOverview, useRows, useSite } from "../api/queries";
 import { useBuffers } from "../shared/buffers";
 import { later } from "../shared/later";
@@ -90,9 +96,9 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
     );
   }, [edit]);
   const managed = useCallback(
-    (title: string, o: Operation) => {
+    (title: string, o: OperationOf<"rename-block" | "duplicate-block" | "delete-block">) => {
       tellSaved(title);
-      void go(o.operation === "delete-block" ? `/${site}/blocks` : `/${site}/blocks/${o.to ?? ""}`);
+      void go(o.operation === "delete-block" ? `/${site}/blocks` : `/${site}/blocks/${o.to}`);
     },
     [go, site],
   );

@@ -2,13 +2,16 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
-import type { Block, BlockSummary, Operated, Operation } from "../api/client";
+import type { Block, BlockSummary, Operated, OperationOf } from "../api/client";
 import { Sentence } from "../shared/Say";
 import { useLiveOperation } from "../shared/useOperation";
 import type { WallSubject } from "../wall/subject";
 import { ManageFields } from "./ManageFields";
 
-type Done = (title: string, operation: Operation) => void;
+type Done = (
+  title: string,
+  operation: OperationOf<"rename-block" | "duplicate-block" | "delete-block">,
+) => void;
 
 /** Renaming, duplicating and deleting a block, and what becomes of its fields, each with
  *  what it does before it is done. done leads elsewhere, changed stays. */
@@ -25,7 +28,7 @@ export function Manage({
   blocks: BlockSummary[];
   idle: WallSubject;
   done: Done;
-  changed: Done;
+  changed: (title: string) => void;
 }) {
   return (
     <div className="scroll manage">

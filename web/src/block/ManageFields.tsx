@@ -2,7 +2,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useMemo, useState } from "react";
-import type { Field, Operated, Operation } from "../api/client";
+import { withoutOf, type Field, type OperationOf, type Schemas } from "../api/client";
 import { Sentence } from "../shared/Say";
 import { subjectOf } from "../shared/usePending";
 import { useLiveOperation } from "../shared/useOperation";
@@ -35,6 +35,17 @@ const about: Record<Way, string> = {
     "Its default takes its place in the markup. Values that pages have stay, without effect, until they are dropped.",
 };
 
+function asked(way: Way, block: string, field: string, to: string): OperationOf<Way> {
+  switch (way) {
+    case "rename-field":
+      return { operation: way, block, field, to };
+    case "retype-field":
+      return { operation: way, block, field, type: to };
+    case "remove-field":
+      return { operation: way, block, field };
+  }
+}
+
 /** Another name or type for a field of a block, or none of it any more, with what that
  *  does to every value that a document gives it. */
 export function ManageFields({
@@ -46,29 +57,18 @@ export function ManageFields({
   block: string;
   fields: Field[];
   idle: WallSubject;
-  done: (title: string, operation: Operation) => void;
+  done: (title: string) => void;
 }) {
   const [field, setField] = useState("");
   const [way, setWay] = useState<Way>("rename-field");
   const [to, setTo] = useState("");
   const chosen = fields.find((f) => f.name === field);
   const ready = chosen && (way === "remove-field" || to !== "");
-  const live = useLiveOperation(
-    ready
-      ? {
-          operation: way,
-          block,
-          field,
-          ...(way === "rename-field" && { to }),
-          ...(way === "retype-field" && { type: to }),
-        }
-      : null,
-    (title, o) => {
-      setField("");
-      setTo("");
-      done(title, o);
-    },
-  );
+  const live = useLiveOperation(ready ? asked(way, block, field, to) : null, (title) => {
+    setField("");
+    setTo("");
+    done(title);
+  });
   const subject = useMemo(() => subjectOf(live.operated), [live.operated]);
   useWallSubject(subject ?? idle);
   const pick = (next: Way) => {
@@ -145,7 +145,7 @@ export function ManageFields({
                 ""
               }
             />{" "}
-            <Without list={live.operated.without ?? []} removed={way === "remove-field"} />
+            <Without list={withoutOf(live.operated)} removed={way === "remove-field"} />
           </>
         ) : (
           <span className="soft">{about[way]}</span>
@@ -165,7 +165,7 @@ export function ManageFields({
 
 const shown = 40;
 
-function Without({ list, removed }: { list: NonNullable<Operated["without"]>; removed: boolean }) {
+function Without({ list, removed }: { list: Schemas["Mention"][]; removed: boolean }) {
   if (list.length === 0)
     return (
       <span className="soft">

@@ -3,7 +3,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useCallback, useState } from "react";
 import { useNavigate } from "react-router";
-import type { Layout, Operation } from "../api/client";
+import type { Layout, OperationOf } from "../api/client";
 import { useSite } from "../api/queries";
 import { Answer } from "../shared/usePending";
 import { useLiveOperation } from "../shared/useOperation";
@@ -25,9 +25,9 @@ export function NewLayout({
   const [as, setAs] = useState(from);
   const name = nameOf(title);
   const done = useCallback(
-    (_: string, o: Operation) => {
+    (_: string, o: OperationOf<"new-layout">) => {
       close();
-      void go(`/${site}/layouts/${o.name ?? ""}`);
+      void go(`/${site}/layouts/${o.name}`);
     },
     [close, go, site],
   );

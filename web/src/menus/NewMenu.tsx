@@ -2,7 +2,7 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useCallback, useState } from "react";
 import { useNavigate } from "react-router";
-import type { Operation } from "../api/client";
+import type { OperationOf } from "../api/client";
 import { useSite } from "../api/queries";
 import { Answer } from "../shared/usePending";
 import { useLiveOperation } from "../shared/useOperation";
@@ -14,9 +14,9 @@ export function NewMenu({ close }: { close: () => void }) {
   const [title, setTitle] = useState("");
   const name = nameOf(title);
   const done = useCallback(
-    (_: string, o: Operation) => {
+    (_: string, o: OperationOf<"new-menu">) => {
       close();
-      void go(`/${site}/menus/${o.name ?? ""}`);
+      void go(`/${site}/menus/${o.name}`);
     },
     [close, go, site],
   );

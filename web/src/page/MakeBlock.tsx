@@ -6,7 +6,7 @@ import IconButton from "@mui/material/IconButton";
 import TextField from "@mui/material/TextField";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, unwrap, type Operation } from "../api/client";
+import { api, unwrap, type OperationOf } from "../api/client";
 import { useSite } from "../api/queries";
 import { Sentence } from "../shared/Say";
 import { useLiveOperation } from "../shared/useOperation";
@@ -16,7 +16,7 @@ interface Props {
   doc: string;
   piece: { from: number; to: number }; // in bytes
   close: () => void;
-  done: (title: string, operation: Operation) => void;
+  done: (title: string, operation: OperationOf<"block-from-piece">) => void;
 }
 
 /** Makes a block of a piece of a page: which of its texts, links and images become

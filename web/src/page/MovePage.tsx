@@ -3,7 +3,7 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
-import type { Operation, Page } from "../api/client";
+import type { OperationOf, Page } from "../api/client";
 import { Sentence } from "../shared/Say";
 import { useLiveOperation } from "../shared/useOperation";
 
@@ -22,7 +22,7 @@ export function MovePage({
 }: {
   page: Page;
   close: () => void;
-  done: (title: string, operation: Operation) => void;
+  done: (title: string, operation: OperationOf<"move-page">) => void;
 }) {
   const [address, setAddress] = useState(page.path);
   const [redirect, setRedirect] = useState(true);

@@ -1,7 +1,15 @@
 import Button from "@mui/material/Button";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import type { Explanation, Finding, Operation, Overview, Page, PagePart } from "../api/client";
+import type {
+  Explanation,
+  Finding,
+  Operation,
+  OperationOf,
+  Overview,
+  Page,
+  PagePart,
+} from "../api/client";
 import { CallPanel } from "../block/CallPanel";
 import { InsertCall } from "../block/InsertCall";
 import type { Look } from "../shared/look";
@@ -33,7 +41,7 @@ interface Props {
   setPiece: (piece: Range | null) => void;
   ask: (verb: string, operation: Operation) => void;
   move: () => void;
-  made: (title: string, operation: Operation) => void;
+  made: (title: string, operation: OperationOf<"block-from-piece">) => void;
   look: Look;
   proposal: string;
 }

@@ -1,6 +1,13 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { api, unwrap, type Operation, type Overview, type Page } from "../api/client";
+import {
+  api,
+  unwrap,
+  type Operation,
+  type OperationOf,
+  type Overview,
+  type Page,
+} from "../api/client";
 import { useExplanation, useOverview, useSite } from "../api/queries";
 import { StaleText } from "../block/StaleText";
 import { useLook } from "../shared/look";
@@ -60,7 +67,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
       (o: Operation) => {
         if (o.operation === "delete-page") void go(`/${site}/pages?tab=pages`);
         if (o.operation === "duplicate-page")
-          void go(`/${site}/pages?doc=${encodeURIComponent(o.to ?? "")}&tab=settings`);
+          void go(`/${site}/pages?doc=${encodeURIComponent(o.to)}&tab=settings`);
       },
       [go, site],
     ),
@@ -85,16 +92,16 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
   useWallSubject(pending.subject ?? subject);
   const stay = useCallback(() => setMoving(false), []);
   const moved = useCallback(
-    (title: string, o: Operation) => {
+    (title: string, o: OperationOf<"move-page">) => {
       tellSaved(title);
-      void go(`/${site}/pages?doc=${encodeURIComponent(o.to ?? "")}`);
+      void go(`/${site}/pages?doc=${encodeURIComponent(o.to)}`);
     },
     [go, site],
   );
   const made = useCallback(
-    (title: string, o: Operation) => {
+    (title: string, o: OperationOf<"block-from-piece">) => {
       tellSaved(title);
-      void go(`/${site}/blocks/${o.block ?? ""}`);
+      void go(`/${site}/blocks/${o.block}`);
     },
     [go, site],
   );

@@ -3,7 +3,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import type { Operation, Overview } from "../api/client";
+import type { OperationOf, Overview } from "../api/client";
 import { useLayouts, useSite } from "../api/queries";
 import { Rows } from "../shared/Rows";
 import { Answer } from "../shared/usePending";
@@ -104,9 +104,9 @@ function NewPage({
       "");
   const at = address || (nameOf(title) ? `${section}${nameOf(title)}/` : "");
   const done = useCallback(
-    (_: string, o: Operation) => {
+    (_: string, o: OperationOf<"new-page">) => {
       close();
-      void go(`/${site}/pages?doc=${encodeURIComponent(o.to ?? "")}`);
+      void go(`/${site}/pages?doc=${encodeURIComponent(o.to)}`);
     },
     [close, go, site],
   );

@@ -1,5 +1,6 @@
 import Button from "@mui/material/Button";
 import { useSearchParams } from "react-router";
+import { rolledOf } from "../api/client";
 import { Say, Sentence } from "../shared/Say";
 import type { useLiveOperation } from "../shared/useOperation";
 import { tally } from "./chosen";
@@ -15,7 +16,7 @@ interface Props {
 export function RollBar({ way, live, none }: Props) {
   const [, setParams] = useSearchParams();
   const { operated } = live;
-  const rolled = operated?.rolled;
+  const rolled = rolledOf(operated);
   const problem = live.error || operated?.proposal.problems[0]?.message;
   const first = rolled?.find((r) => r.outcome === "added" || r.outcome === "removed")?.page;
   const changes = operated?.change_set.changes.length ?? 0;
@@ -47,7 +48,7 @@ export function RollBar({ way, live, none }: Props) {
     <Say tone={problem ? "bad" : "would"} actions={actions}>
       {problem ? (
         <span className="bad-text">{problem}</span>
-      ) : rolled ? (
+      ) : operated && rolled ? (
         <>
           {tally(rolled, way === "put" ? "get" : "lose")}{" "}
           {operated.proposal.impact && changes > 0 && (

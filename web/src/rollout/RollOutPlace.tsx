@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import type { Operation, Overview } from "../api/client";
+import { rolledOf, type Operation, type Overview } from "../api/client";
 import { useLayouts, useOverview, useReference, useRules } from "../api/queries";
 import { bare } from "../block/InsertCall";
 import { likelyRegion } from "../rules/NewRule";
@@ -101,7 +101,7 @@ function RollOut({
     setChosen(new Set());
   }, []);
   const live = useLiveOperation(operation, done);
-  const rolled = live.operated?.rolled;
+  const rolled = rolledOf(live.operated);
   const pick = useCallback(
     (path: string) =>
       setChosen((c) => withOrWithout(c, docsOf(`page:${path}`, overview.pages, overview.home))),

@@ -17,7 +17,7 @@ import {
 } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import IconButton from "@mui/material/IconButton";
-import type { Layout, Operation, RuleSummary } from "../api/client";
+import type { Layout, OperationOf, RuleSummary } from "../api/client";
 import { targetWords } from "./targets";
 
 interface Props {
@@ -28,7 +28,7 @@ interface Props {
   choose: (region: string) => void;
   open: (rule: string) => void;
   order: (region: string, names: string[]) => void;
-  waiting: Operation | null;
+  waiting: OperationOf<"order-rules"> | null;
 }
 
 /** The rules by region, each as a sentence, put in order by drag or keyboard. */
@@ -41,8 +41,7 @@ export function RuleList({ rules, regions, layouts, chosen, choose, open, order,
     <div className="scroll">
       {all.map((region) => {
         const own = rules.filter((r) => r.region === region);
-        const names =
-          waiting?.region === region && waiting.rules ? waiting.rules : own.map((r) => r.name);
+        const names = waiting?.region === region ? waiting.rules : own.map((r) => r.name);
         return (
           <section
             key={region}

@@ -18,13 +18,13 @@ interface Asked {
 
 /** An operation on the site: asked about first, carried out when one has seen what
  *  it does. key tells one question from the next. */
-export function useOperation(done: (title: string, operation: Operation) => void) {
+export function useOperation<O extends Operation>(done: (title: string, operation: O) => void) {
   const site = useSite();
   const save = useSave();
   const [asked, setAsked] = useState<Asked | null>(null);
-  const latest = useRef<{ key: string; operation: Operation } | null>(null);
+  const latest = useRef<{ key: string; operation: O } | null>(null);
   const ask = useCallback(
-    (key: string, operation: Operation) => {
+    (key: string, operation: O) => {
       const turn = { key, operation };
       latest.current = turn;
       setAsked({ key, operated: null, error: "" });
@@ -66,9 +66,9 @@ export function useOperation(done: (title: string, operation: Operation) => void
 /** useOperation asked about anew as the operation changes; null asks nothing. Enter in
  *  its form carries it out; where the answer is still to come, once it is there and
  *  breaks nothing. */
-export function useLiveOperation(
-  operation: Operation | null,
-  done: (title: string, operation: Operation) => void,
+export function useLiveOperation<O extends Operation>(
+  operation: O | null,
+  done: (title: string, operation: O) => void,
 ) {
   const { asked, ask, cancel, carryOut, busy } = useOperation(done);
   const key = operation ? JSON.stringify(operation) : "";
@@ -77,7 +77,7 @@ export function useLiveOperation(
       cancel();
       return;
     }
-    const timer = setTimeout(() => ask(key, JSON.parse(key) as Operation), 120);
+    const timer = setTimeout(() => ask(key, JSON.parse(key) as O), 120);
     return () => clearTimeout(timer);
   }, [key, ask, cancel]);
   const operated = asked?.key === key ? asked.operated : null;

@@ -1,6 +1,6 @@
 import Button from "@mui/material/Button";
 import { useState } from "react";
-import type { Operation, Schemas } from "../api/client";
+import type { OperationOf, Schemas } from "../api/client";
 import { Answer } from "../shared/usePending";
 import { useLiveOperation } from "../shared/useOperation";
 
@@ -13,12 +13,14 @@ export function LostFields({
 }: {
   block: string;
   orphans: Schemas["Mention"][];
-  done: (title: string, operation: Operation) => void;
+  done: (title: string) => void;
 }) {
-  const [wanted, setWanted] = useState<Operation | null>(null);
-  const live = useLiveOperation(wanted, (title, o) => {
+  const [wanted, setWanted] = useState<OperationOf<"bring-back-field" | "drop-orphans"> | null>(
+    null,
+  );
+  const live = useLiveOperation(wanted, (title) => {
     setWanted(null);
-    done(title, o);
+    done(title);
   });
   if (orphans.length === 0) return null;
   const fields = new Map<string, Schemas["Mention"][]>();

@@ -1,0 +1,199 @@
+package api
+
+import (
+	"cmp"
+
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/edit/copies"
+	"brickshelf/internal/core/edit/documents"
+	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/edit/placing"
+	"brickshelf/internal/core/edit/values"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/workspace"
+)
+
+// operation is one of the operations of the contract, with its arguments, which fit the
+// contract. Its only method says what it does to a site.
+type operation interface {
+	changes(at desk) (outcome, error)
+}
+
+// desk is what an operation works on: the draft of an open site.
+type desk struct {
+	space *workspace.Workspace
+	draft *render.Shelf
+}
+
+// outcome is what an operation gives: a change set, and for some what became of each page
+// or value.
+type outcome struct {
+	set     site.ChangeSet
+	rolled  []placing.Rolled
+	without []values.Mention
+}
+
+func changed(set site.ChangeSet, err error) (outcome, error) { return outcome{set: set}, err }
+
+func (o DetachOperation) changes(at desk) (outcome, error) {
+	set, err := copies.Detach(at.draft, o.Doc, o.Address)
+	if err != nil {
+		return outcome{}, err
+	}
+	set, _ = values.WithStableKeys(at.draft, set)
+	return outcome{set: set}, nil
+}
+
+func (o LinkOperation) changes(at desk) (outcome, error) {
+	return changed(copies.Link(at.draft, o.Doc, o.Address))
+}
+
+func (o NewBlockOperation) changes(at desk) (outcome, error) {
+	return changed(documents.NewBlock(at.draft, o.Block, said(o.Title), said(o.Category)))
+}
+
+func (o DuplicateBlockOperation) changes(at desk) (outcome, error) {
+	return changed(documents.DuplicateBlock(at.draft, o.Block, o.To))
+}
+
+func (o RenameBlockOperation) changes(at desk) (outcome, error) {
+	return changed(documents.RenameBlock(at.draft, o.Block, o.To))
+}
+
+func (o DeleteBlockOperation) changes(at desk) (outcome, error) {
+	return changed(documents.DeleteBlock(at.draft, o.Block, documents.Replacement(cmp.Or(string(said(o.With)), string(documents.WithNothing))), said(o.To)))
+}
+
+func (o BlockFromPieceOperation) changes(at desk) (outcome, error) {
+	return changed(documents.FromPiece(at.draft, o.Doc, o.Piece.From, o.Piece.To, documents.Wanted{Name: o.Block, Title: said(o.Title), Category: said(o.Category), Fields: said(o.Fields), Link: !said(o.Stays)}))
+}
+
+func (o MovePageOperation) changes(at desk) (outcome, error) {
+	return changed(documents.MovePage(at.draft, o.Doc, o.To, said(o.Redirect)))
+}
+
+func (o SwitchSetOperation) changes(at desk) (outcome, error) {
+	return changed(documents.SwitchSet(at.draft, o.Set, o.On))
+}
+
+func (o NewPageOperation) changes(at desk) (outcome, error) {
+	return changed(documents.NewPage(at.draft, o.To, said(o.Title), said(o.Layout)))
+}
+
+func (o DuplicatePageOperation) changes(at desk) (outcome, error) {
+	return changed(documents.DuplicatePage(at.draft, o.Doc, o.To, said(o.Title)))
+}
+
+func (o DeletePageOperation) changes(at desk) (outcome, error) {
+	return changed(documents.DeletePage(at.draft, o.Doc))
+}
+
+func (o SetLayoutOperation) changes(at desk) (outcome, error) {
+	return changed(documents.SetLayout(at.draft, o.Doc, said(o.Layout), said(o.Regions)))
+}
+
+func (o SendPartOperation) changes(at desk) (outcome, error) {
+	return changed(outline.Send(at.draft, o.Doc, o.From, o.To, o.Region))
+}
+
+func (o NewLayoutOperation) changes(at desk) (outcome, error) {
+	return changed(documents.NewLayout(at.draft, o.Name, said(o.Title), said(o.Layout)))
+}
+
+func (o DeleteLayoutOperation) changes(at desk) (outcome, error) {
+	return changed(documents.DeleteLayout(at.draft, o.Name, said(o.To)))
+}
+
+func (o NewRuleOperation) changes(at desk) (outcome, error) {
+	return changed(placing.NewRule(at.draft, o.Name, o.Block, o.Region))
+}
+
+func (o DeleteRuleOperation) changes(at desk) (outcome, error) {
+	return changed(placing.DeleteRule(at.draft, o.Name))
+}
+
+func (o OrderRulesOperation) changes(at desk) (outcome, error) {
+	return changed(placing.OrderRules(at.draft, o.Region, modeOf(at.draft, o.Region), o.Rules))
+}
+
+func (o NewMenuOperation) changes(at desk) (outcome, error) {
+	return changed(documents.NewMenu(at.draft, o.Name, said(o.Title)))
+}
+
+func (o DeleteMenuOperation) changes(at desk) (outcome, error) {
+	return changed(documents.DeleteMenu(at.draft, o.Name))
+}
+
+func (o RenameFieldOperation) changes(at desk) (outcome, error) {
+	return changed(values.RenameField(at.draft, o.Block, o.Field, o.To))
+}
+
+func (o AddFieldOperation) changes(at desk) (outcome, error) {
+	return changed(values.AddField(at.draft, o.Block, o.Field, block.Type(o.Type), said(o.Value)))
+}
+
+func (o DropOrphansOperation) changes(at desk) (outcome, error) {
+	return changed(values.DropOrphans(at.draft, o.Block, said(o.Field)))
+}
+
+func (o FieldFromTextOperation) changes(at desk) (outcome, error) {
+	return changed(values.FieldFromText(at.draft, o.Block, o.Piece.From, o.Piece.To, o.Field))
+}
+
+func (o MakeDefaultOperation) changes(at desk) (outcome, error) {
+	return changed(values.MakeDefault(at.draft, o.Block, o.Field, o.Value, said(o.Keep)))
+}
+
+func (o RaiseToRuleOperation) changes(at desk) (outcome, error) {
+	return changed(values.RaiseToRule(at.draft, o.Rule, o.Field, o.Value))
+}
+
+func (o RaiseToPageOperation) changes(at desk) (outcome, error) {
+	return changed(values.RaiseToPage(at.draft, o.Block, o.Field, o.Value, o.To))
+}
+
+func (o ReAimOperation) changes(at desk) (outcome, error) {
+	return changed(values.ReAim(at.draft, o.Doc, o.Address, said(o.To)))
+}
+
+func (o SetValuesOperation) changes(at desk) (outcome, error) {
+	edits := make([]values.Edit, len(o.Values))
+	for i, v := range o.Values {
+		edits[i] = values.Edit{Doc: v.Doc, Address: v.Address, Field: v.Field, Text: v.Text}
+	}
+	return changed(values.Set(at.draft, o.Block, edits))
+}
+
+func (o RetypeFieldOperation) changes(at desk) (outcome, error) {
+	set, without, err := values.RetypeField(at.draft, o.Block, o.Field, block.Type(o.Type))
+	return outcome{set: set, without: append([]values.Mention{}, without...)}, err
+}
+
+func (o RemoveFieldOperation) changes(at desk) (outcome, error) {
+	set, without, err := values.RemoveField(at.draft, o.Block, o.Field)
+	return outcome{set: set, without: append([]values.Mention{}, without...)}, err
+}
+
+func (o BringBackFieldOperation) changes(at desk) (outcome, error) {
+	earlier, err := at.space.Earlier("blocks/" + o.Block + ".html")
+	if err != nil {
+		return outcome{}, err
+	}
+	return changed(values.BringBack(at.draft, o.Block, o.Field, earlier))
+}
+
+func (o RollOutOperation) changes(at desk) (outcome, error) {
+	set, rolled, err := placing.RollOut(at.draft, o.Pages, o.Region, o.Calls, said(o.At) == RollOutOperationAtStart)
+	if err != nil || len(said(o.Layouts)) == 0 {
+		return outcome{set: set, rolled: append([]placing.Rolled{}, rolled...)}, err
+	}
+	begin, err := placing.BeginWith(at.draft, *o.Layouts, o.Region, o.Calls)
+	set.Changes = append(set.Changes, begin...)
+	return outcome{set: set, rolled: append([]placing.Rolled{}, rolled...)}, err
+}
+
+func (o TakeOffOperation) changes(at desk) (outcome, error) {
+	set, rolled, err := placing.TakeOff(at.draft, o.Pages, o.Region, o.Block)
+	return outcome{set: set, rolled: append([]placing.Rolled{}, rolled...)}, err
+}
