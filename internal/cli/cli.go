@@ -41,6 +41,7 @@ var errBreaks = errors.New("something does not work")
 func Run(args []string, stdout, stderr io.Writer) int {
 	app := &app{out: stdout, err: stderr, now: time.Now}
 	defer app.close()
+	defer publish.Settle()
 	root := app.root()
 	root.SetArgs(args)
 	root.SetOut(stdout)

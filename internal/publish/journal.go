@@ -10,6 +10,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strconv"
+	"sync"
 	"sync/atomic"
 	"syscall"
 
@@ -54,6 +55,13 @@ func (s stage) fresh(w step, n int) string {
 func (s stage) kept(what string, n int) string {
 	return filepath.Join(string(s), what+"-"+strconv.Itoa(n))
 }
+
+// tidying removes stages of updates that are complete: freeing their files takes the disk as
+// long as all the rest, and nobody waits for that.
+var tidying sync.WaitGroup
+
+// Settle waits until nothing of completed updates is left to be removed.
+func Settle() { tidying.Wait() }
 
 // remove deletes the stage, several files at a time: it is the disk that takes the time.
 func (s stage) remove() error {
@@ -175,7 +183,11 @@ func (t target) fill(j *journal, files site.Files, progress folder.Progress) err
 // finish does what the journal says, as far as that is not done yet, and notes it in the
 // manifest; where it cannot be done, finish takes back what was.
 func (t target) finish(j *journal, known manifest) error {
-	end := func() error { return errors.Join(t.dropJournal(), t.stage(j).remove()) }
+	end := func() error {
+		err := t.dropJournal()
+		tidying.Go(func() { _ = t.stage(j).remove() }) // else the next run does
+		return err
+	}
 	var failed error
 	if !j.Back {
 		if failed = t.forth(j); failed == nil {

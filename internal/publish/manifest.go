@@ -6,6 +6,7 @@ import (
 	"sort"
 	"strconv"
 	"strings"
+	"sync"
 
 	"github.com/cespare/xxhash/v2"
 
@@ -111,26 +112,40 @@ type difference struct {
 	adopted            bool // the manifest changes even where no file does
 }
 
-// compare finds what differs from what was published, and tells what stands at the paths
-// that it looked at. A file that somebody touched since counts as different.
-func (m manifest) compare(t target, files site.Files) (difference, map[string]standing) {
-	paths := make([]string, 0, len(files))
+// survey is what stands at the paths of files, and the hashes of what they are to hold.
+type survey struct {
+	paths []string
+	there []standing
+	hash  []uint64
+}
+
+// survey looks at every file, which is most of the work of an update. The manifest is read
+// meanwhile.
+func (t target) survey(files site.Files) (survey, manifest) {
+	s := survey{paths: make([]string, 0, len(files)), there: make([]standing, len(files)), hash: make([]uint64, len(files))}
 	for p := range files {
-		paths = append(paths, p)
+		s.paths = append(s.paths, p)
 	}
-	there := make([]standing, len(paths))
-	same := make([]bool, len(paths))
-	render.Parallel(len(paths), func(i int) {
-		there[i] = lookAt(t.file(paths[i]))
-		e, known := m[paths[i]]
-		same[i] = known && there[i].is(e) && e.hash == xxhash.Sum64(files[paths[i]])
+	var known manifest
+	var reading sync.WaitGroup
+	reading.Go(func() { known = t.readManifest() })
+	render.Parallel(len(s.paths), func(i int) {
+		s.there[i] = lookAt(t.file(s.paths[i]))
+		s.hash[i] = xxhash.Sum64(files[s.paths[i]])
 	})
+	reading.Wait()
+	return s, known
+}
+
+// compare finds what differs from what was published, and tells what stands at the paths
+// of that. A file that somebody touched since counts as different.
+func (m manifest) compare(s survey, files site.Files) (difference, map[string]standing) {
 	var d difference
 	looked := map[string]standing{}
-	for i, p := range paths {
-		if !same[i] {
+	for i, p := range s.paths {
+		if e, known := m[p]; !known || !s.there[i].is(e) || e.hash != s.hash[i] {
 			d.write = append(d.write, p)
-			looked[p] = there[i]
+			looked[p] = s.there[i]
 		}
 	}
 	for p := range m {

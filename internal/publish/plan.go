@@ -17,13 +17,13 @@ type changes struct{ write, clear, drop, aside []string }
 
 // plan finds what differs from what was published, and refuses what would touch files
 // that are not ours.
-func (t target) plan(known manifest, files site.Files) (changes, error) {
+func (t target) plan(s survey, known manifest, files site.Files) (changes, error) {
 	for p := range files {
 		if p == State || strings.HasPrefix(p, State+"/") {
 			return changes{}, fmt.Errorf("%s is the name of the folder in which publishing keeps what it must remember; give the page or file another name", p)
 		}
 	}
-	up, looked := known.compare(t, files)
+	up, looked := known.compare(s, files)
 	w := &planner{target: t, known: known, files: files, looked: looked, goes: map[string]bool{}, obstacle: &Obstacle{Dir: string(t)}, out: changes{aside: up.aside}, adopted: up.adopted}
 	for _, p := range up.drop {
 		w.goes[p] = true

@@ -29,9 +29,9 @@ type Written struct {
 // Write makes a folder hold the output: it writes what differs from what it wrote
 // before, and removes what it wrote and is no longer wanted. Everything goes through a
 // journal, so that each file is whole at any moment, and what a crash interrupts the next
-// call completes. A file that Write did not write is never changed or removed: where one
-// is in the way, an *Obstacle names it and nothing is written. Where the update cannot be
-// completed, it is taken back.
+// call completes. What it replaced is removed afterwards, see Settle. A file that Write did
+// not write is never changed or removed: where one is in the way, an *Obstacle names it and
+// nothing is written. Where the update cannot be completed, it is taken back.
 func Write(dir string, files site.Files, progress folder.Progress) (Written, error) {
 	t, err := open(dir)
 	if err != nil {
@@ -47,8 +47,8 @@ func Write(dir string, files site.Files, progress folder.Progress) (Written, err
 	if err := t.recover(); err != nil {
 		return Written{}, fmt.Errorf("completing what was interrupted in %s: %w", dir, err)
 	}
-	known := t.readManifest()
-	up, err := t.plan(known, files)
+	s, known := t.survey(files)
+	up, err := t.plan(s, known, files)
 	if err != nil {
 		return Written{}, err
 	}
@@ -136,19 +136,6 @@ type standing struct {
 }
 
 func (s standing) is(e entry) bool { return s.kind == file && s.size == e.size && s.time == e.time }
-
-func lookAt(name string) standing {
-	info, err := os.Lstat(name)
-	switch {
-	case err != nil:
-		return standing{}
-	case info.IsDir():
-		return standing{kind: folderThere}
-	case !info.Mode().IsRegular():
-		return standing{kind: link}
-	}
-	return standing{file, info.Size(), info.ModTime().UnixNano()}
-}
 
 // setAside keeps what somebody wrote into a published file, before that is put right. A
 // second link costs no space and leaves the file where it is.

@@ -62,6 +62,7 @@ func written(t require.TestingT, dir string, files, foreign site.Files) Written 
 	}
 	maps.Copy(want, files)
 	require.Equal(t, texts(want), texts(onDisk(t, dir)))
+	Settle()
 	left, err := os.ReadDir(filepath.Join(dir, State))
 	require.NoError(t, err)
 	for _, e := range left {
@@ -258,8 +259,8 @@ func aTree(t *rapid.T, label string) site.Files {
 func begun(t *rapid.T, dir string, files site.Files) (target, *journal, manifest) {
 	tg, err := open(dir)
 	require.NoError(t, err)
-	known := tg.readManifest()
-	up, err := tg.plan(known, files)
+	s, known := tg.survey(files)
+	up, err := tg.plan(s, known, files)
 	require.NoError(t, err)
 	j, err := tg.begin(up, files, nil)
 	require.NoError(t, err)
