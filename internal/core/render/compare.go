@@ -150,8 +150,8 @@ func (c *Comparer) Pages(in, out *Info) (base, overlay []byte) {
 }
 
 func (c *Comparer) probe(r *renderer, s *Shelf, in *Info, strip, textless bool) {
-	buf, pieces, names, menus, assets := r.buf[:0], r.pieces[:0], r.names[:0], r.menus[:0], r.assets[:0]
-	*r = renderer{s: s, info: in, strip: strip, assetsAt: -1, addressed: true, listing: true, sparse: c.After.touched, textless: textless, buf: buf, pieces: pieces, names: names, menus: menus, assets: assets, scopes: r.scopes[:0], values: r.values[:0]}
+	r.ready(s, in, r.buf[:0])
+	r.strip, r.listing, r.sparse, r.textless = strip, true, c.After.touched, textless
 	r.page()
 }
 
@@ -184,7 +184,8 @@ func (c *Comparer) whole(in, out *Info, strip bool) (same bool, before, after Lo
 }
 
 func pageBytes(s *Shelf, in *Info, strip bool, buf []byte) ([]byte, Look) {
-	r := &renderer{s: s, info: in, strip: strip, assetsAt: -1, addressed: true, listing: true, buf: buf}
+	r := newRenderer(s, in, buf)
+	r.strip, r.listing = strip, true
 	r.page()
 	return r.finish().HTML, r.look()
 }

@@ -36,7 +36,8 @@ func (s *Shelf) Expand(path, address string, keyed bool) *Expansion {
 func (v View) expand(address string, keyed bool) *Expansion {
 	var out *Expansion
 	s := v.Shelf
-	r := &renderer{s: s, info: v.info, assetsAt: -1, addressed: true, hookAt: address}
+	r := newRenderer(s, v.info, nil)
+	r.hookAt = address
 	r.hook = func(b *block.Block, sc *scope) {
 		if out != nil {
 			return

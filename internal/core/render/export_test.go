@@ -7,7 +7,8 @@ import "brickshelf/internal/core/block"
 func (s *Shelf) Bound(path, address string) (values []block.Value) {
 	found := false
 	for _, v := range s.Views(path) {
-		r := &renderer{s: v.Shelf, info: v.info, assetsAt: -1, addressed: true, trace: &[]Placement{}, hookAt: address}
+		r := newRenderer(v.Shelf, v.info, nil)
+		r.trace, r.hookAt = &[]Placement{}, address
 		r.hook = func(_ *block.Block, sc *scope) {
 			if !found {
 				values = append([]block.Value{}, sc.values...)

@@ -52,7 +52,8 @@ func (s *Shelf) Ladder(path, address string, o Options) *Ladder {
 	if o.SignedIn {
 		in = in.Seen(SignedIn)
 	}
-	r := &renderer{s: s, info: in, assetsAt: -1, addressed: true, trace: &[]Placement{}, ladderAt: address}
+	r := newRenderer(s, in, nil)
+	r.trace, r.ladderAt = &[]Placement{}, address
 	r.page()
 	return r.ladder
 }
@@ -90,7 +91,8 @@ func (s *Shelf) ValuesWhile(name string, goOn func() bool) []ValueRow {
 			return
 		}
 		for _, v := range s.Views(paths[i]) {
-			r := &renderer{s: v.Shelf, info: v.info, assetsAt: -1, addressed: true, trace: &[]Placement{}, laddersOf: name}
+			r := newRenderer(v.Shelf, v.info, nil)
+			r.trace, r.laddersOf = &[]Placement{}, name
 			r.page()
 			for _, l := range r.ladders {
 				if !slices.ContainsFunc(found[i], func(k *Ladder) bool { return k.Address == l.Address }) {

@@ -79,11 +79,11 @@ func (s *Shelf) Render(path string, o Options) *Result {
 	if o.SignedIn {
 		in = in.Seen(SignedIn)
 	}
-	r := &renderer{s: s, info: in, strip: o.Strip, assetsAt: -1, buf: make([]byte, 0, 2*len(in.Page.Text.Src)+2048)}
+	r := newRenderer(s, in, make([]byte, 0, 2*len(in.Page.Text.Src)+2048))
+	r.strip = o.Strip
 	if o.Placements {
 		r.trace = &[]Placement{}
 	}
-	r.addressed = true // faults name addresses
 	r.page()
 	return r.finish()
 }
@@ -99,7 +99,7 @@ func (s *Shelf) LookAtPlacements(path string, look func([]Placement)) {
 
 func (v View) lookAtPlacements(look func([]Placement)) {
 	r := reused(v.Shelf, v.info, nil)
-	r.addressed, r.trace = true, &r.traced
+	r.trace = &r.traced
 	r.page()
 	look(r.traced)
 	clear(r.traced) // so that a renderer that waits keeps no site in memory
@@ -110,6 +110,7 @@ func (v View) lookAtPlacements(look func([]Placement)) {
 // but the bytes.
 func (s *Shelf) AppendPage(out []byte, in *Info) []byte {
 	r := reused(s, in, out)
+	r.addressed = in.Page.Local // nothing else here asks for addresses
 	r.page()
 	if len(r.assets) > 0 {
 		r.finish()
@@ -125,8 +126,25 @@ func reused(s *Shelf, in *Info, out []byte) *renderer {
 	if out == nil {
 		out = r.buf[:0]
 	}
-	*r = renderer{s: s, info: in, assetsAt: -1, buf: out, start: len(out), scopes: r.scopes[:0], values: r.values[:0], assets: r.assets[:0], menus: r.menus[:0], traced: r.traced[:0], literals: r.literals[:0], addressed: in.Page.Local}
+	r.ready(s, in, out)
 	return r
+}
+
+// newRenderer makes a renderer of a page that writes behind buf.
+func newRenderer(s *Shelf, in *Info, buf []byte) *renderer {
+	r := &renderer{}
+	r.ready(s, in, buf)
+	return r
+}
+
+// ready makes a renderer ready for another page, behind buf. What it gathered is forgotten,
+// and the room for it stays. It knows the addresses of placements, and renders everything.
+func (r *renderer) ready(s *Shelf, in *Info, buf []byte) {
+	*r = renderer{
+		s: s, info: in, buf: buf, start: len(buf), assetsAt: -1, addressed: true,
+		traced: r.traced[:0], literals: r.literals[:0], assets: r.assets[:0], menus: r.menus[:0], names: r.names[:0], pieces: r.pieces[:0],
+		scopes: r.scopes[:0], values: r.values[:0],
+	}
 }
 
 // renderers keeps the stacks of finished renderers for the next ones.

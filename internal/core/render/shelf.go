@@ -2,6 +2,7 @@ package render
 
 import (
 	"maps"
+	"runtime"
 	"slices"
 	"sort"
 	"strings"
@@ -112,9 +113,10 @@ func New(files site.Files, now time.Time) *Shelf {
 	return s
 }
 
-// Parallel runs do(0) … do(n-1), on two goroutines where they are many.
+// Parallel runs do(0) … do(n-1), on as many goroutines as there are cores where they are
+// many.
 func Parallel(n int, do func(i int)) {
-	const workers = 2
+	workers := runtime.GOMAXPROCS(0)
 	if n < 64 {
 		for i := range n {
 			do(i)

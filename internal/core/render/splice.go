@@ -120,7 +120,8 @@ func sameSteps(m, n *markup.Node) bool {
 // stretch renders a stretch of what the page puts into a region, as the one piece of a
 // comparison.
 func (r *renderer) stretch(s *Shelf, in *Info, region string, segs []markup.Segment, apart bool) {
-	*r = renderer{s: s, info: in, assetsAt: -1, addressed: true, listing: true, buf: r.buf[:0], pieces: r.pieces[:0], names: r.names[:0], menus: r.menus[:0], assets: r.assets[:0], scopes: r.scopes[:0], values: r.values[:0]}
+	r.ready(s, in, r.buf[:0])
+	r.listing = true
 	own := r.push()
 	*own = scope{src: in.Page.Text.Src, own: true, pageText: true, address: region}
 	r.segments(segs, own)
