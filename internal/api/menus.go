@@ -8,6 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/patch"
+	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 )
 
@@ -42,7 +43,7 @@ func (h *handlers) ReadMenu(c *gin.Context, _ SiteName) {
 	if !h.body(c, &in) {
 		return
 	}
-	m, problems := render.ReadMenu([]byte(in.Text))
+	m, problems := place.ReadMenu([]byte(in.Text))
 	out := MenuReading{Title: m.Title, Items: []MenuItem{}, Problems: findings(problems)}
 	if items, err := patch.MenuItems([]byte(in.Text)); err == nil {
 		out.Items = contractItems(items)

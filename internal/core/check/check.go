@@ -19,7 +19,7 @@ import (
 func Validity(s *render.Shelf) site.Problems {
 	out := s.Problems(func(string) bool { return true }).Invalid()
 	if _, ok := s.Get("site.yaml"); !ok {
-		out = append(out, site.Problem{Code: "missing-site", Severity: site.Invalid, Path: "site.yaml", Line: 1, Column: 1, Message: "a site needs this file; begin it with format: " + render.Format})
+		out = append(out, site.Problem{Code: "missing-site", Severity: site.Invalid, Path: "site.yaml", Line: 1, Column: 1, Message: "a site needs this file; begin it with format: " + place.Format})
 	}
 	for _, p := range s.Paths("") {
 		out = append(out, unwritable(s, p)...)

@@ -6,6 +6,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -32,7 +33,7 @@ func (c *list) unshownDefaults(path string, fields []*block.Field) {
 }
 
 // panels looks at the texts in the panels of a menu.
-func (c *list) panels(path string, items []render.MenuItem) {
+func (c *list) panels(path string, items []place.MenuItem) {
 	for _, it := range items {
 		if it.Panel != nil {
 			c.apart(path, it.PanelAt[0], it.PanelAt[1], "in this panel: ", it.Panel)

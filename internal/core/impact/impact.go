@@ -11,6 +11,7 @@ import (
 	"slices"
 	"strings"
 
+	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 )
@@ -104,7 +105,7 @@ func (im *Impact) Breaks() int {
 // left out; Detail gives them for one page.
 func Of(base, overlay *render.Shelf) *Impact {
 	e := newEdit(overlay.Changed())
-	e.site = e.site && !render.OnlySets(base.Config(), overlay.Config())
+	e.site = e.site && !place.OnlySets(base.Config(), overlay.Config())
 	e.renames(base, overlay, overlay.Changed())
 	im := e.sum(base, overlay, e.loose(base, overlay, e.judgeAll(base, overlay, overlay.Reached())))
 	if !e.inert {
@@ -119,7 +120,7 @@ func Of(base, overlay *render.Shelf) *Impact {
 func Turned(base, overlay *render.Shelf) *Impact {
 	e := newEdit(overlay.Changed())
 	e.turned = true
-	e.site = e.site && !render.OnlySets(base.Config(), overlay.Config())
+	e.site = e.site && !place.OnlySets(base.Config(), overlay.Config())
 	e.renames(overlay, base, overlay.Changed())
 	im := e.sum(overlay, base, e.loose(base, overlay, e.judgeAll(base, overlay, overlay.Reached())))
 	if !e.inert {
@@ -160,7 +161,7 @@ func Every(before, after *render.Shelf, docs []string) *Impact {
 	pages = render.Paired(pages)
 	e := newEdit(docs)
 	e.every = true
-	e.site = e.site && !render.OnlySets(before.Config(), after.Config())
+	e.site = e.site && !place.OnlySets(before.Config(), after.Config())
 	e.renames(before, after, docs)
 	judged := e.judgeAll(before, after, pages)
 	byAddress(judged)

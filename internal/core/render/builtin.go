@@ -147,8 +147,8 @@ func menu(r *renderer, w *writer) {
 		r.alone = true
 	} else {
 		r.asked(ask{menu: m})
-		if m.calm != "" {
-			r.put(m.calm)
+		if m.Calm != "" {
+			r.put(m.Calm)
 			return
 		}
 	}
@@ -177,24 +177,18 @@ func (s *Shelf) MenusShown() [][]string {
 
 // marked reports whether one of the items is marked on the page at an address: it
 // leads there, or to a page above.
-func marked(items []MenuItem, here string) bool {
+func marked(items []place.MenuItem, here string) bool {
 	for i := range items {
-		if it := &items[i]; it.leadsTo(here) || it.leadsAbove(here) || marked(it.Items, here) {
+		if it := &items[i]; it.LeadsTo(here) || it.LeadsAbove(here) || marked(it.Items, here) {
 			return true
 		}
 	}
 	return false
 }
 
-func (it *MenuItem) leadsTo(here string) bool { return it.To == here }
-
-func (it *MenuItem) leadsAbove(here string) bool {
-	return it.To != "/" && strings.HasSuffix(it.To, "/") && strings.HasPrefix(here, it.To)
-}
-
 // menuList shows the items of a menu that stand in a list. address is that of what the
 // list stands in: the menu or an item of it, by which the calls in panels are told.
-func (r *renderer) menuList(items []MenuItem, open, address, doc string) {
+func (r *renderer) menuList(items []place.MenuItem, open, address, doc string) {
 	if len(items) == 0 {
 		return
 	}
@@ -202,23 +196,23 @@ func (r *renderer) menuList(items []MenuItem, open, address, doc string) {
 	here := r.info.URL
 	for i := range items {
 		it, at := &items[i], ""
-		if it.Panel != nil || panelled(it.Items) {
+		if it.Panel != nil || place.Panelled(it.Items) {
 			at = address + "/item~" + strconv.Itoa(i+1)
 		}
 		if it.To == "" {
-			r.put("<li><span>", it.label, "</span>")
+			r.put("<li><span>", it.Shown, "</span>")
 		} else {
-			r.put(`<li><a href="`, it.href)
+			r.put(`<li><a href="`, it.Href)
 			switch {
-			case it.leadsTo(here):
+			case it.LeadsTo(here):
 				r.put(`" aria-current="page`)
-			case it.leadsAbove(here):
+			case it.LeadsAbove(here):
 				r.put(`" class="within`)
 			}
 			if it.NewTab {
 				r.put(`" target="_blank" rel="noopener`)
 			}
-			r.put(`">`, it.label, "</a>")
+			r.put(`">`, it.Shown, "</a>")
 		}
 		r.menuList(it.Items, "<ul>", at, doc)
 		if it.Panel != nil {
@@ -329,7 +323,7 @@ func (s *Shelf) Parameters(name string) []*block.Field {
 func (s *Shelf) MenuNames() []string {
 	var out []string
 	for _, p := range s.Paths("menus/") {
-		if m, ok := s.entry(p).parsed.(*Menu); ok {
+		if m, ok := s.entry(p).parsed.(*place.Menu); ok {
 			out = append(out, m.Name)
 		}
 	}
@@ -339,8 +333,8 @@ func (s *Shelf) MenuNames() []string {
 // Panels lists the texts in the panels of a menu.
 func (s *Shelf) Panels(menu string) []*markup.Text {
 	var out []*markup.Text
-	var walk func(items []MenuItem)
-	walk = func(items []MenuItem) {
+	var walk func(items []place.MenuItem)
+	walk = func(items []place.MenuItem) {
 		for _, it := range items {
 			if it.Panel != nil {
 				out = append(out, it.Panel)
@@ -358,7 +352,7 @@ func (s *Shelf) Panels(menu string) []*markup.Text {
 func (s *Shelf) PanelCalls() []string {
 	var out []string
 	for _, p := range s.Paths("menus/") {
-		if m, ok := s.entry(p).parsed.(*Menu); ok {
+		if m, ok := s.entry(p).parsed.(*place.Menu); ok {
 			out = append(out, menuNames(m.Items)...)
 		}
 	}

@@ -3,6 +3,8 @@ package render
 import (
 	"slices"
 	"strings"
+
+	"brickshelf/internal/core/place"
 )
 
 // Class is what pages of one plan have in common for which a comparison comes out
@@ -11,7 +13,7 @@ import (
 type Class struct {
 	plan   *Plan
 	values []ask
-	menus  []*Menu // of which no item is marked
+	menus  []*place.Menu // of which no item is marked
 	roots  []string
 }
 

@@ -135,7 +135,7 @@ func copied(t *markup.Text) []string {
 	return out
 }
 
-func menuNames(items []MenuItem) []string {
+func menuNames(items []place.MenuItem) []string {
 	var out []string
 	for _, it := range items {
 		if it.Panel != nil {
@@ -163,7 +163,7 @@ func (x *index) edges(s *Shelf, path string, each func(table edges, from, to str
 		for _, n := range names(d.Text) {
 			each(x.inLayout, d.Name, n)
 		}
-	case *Menu:
+	case *place.Menu:
 		for _, n := range menuNames(d.Items) {
 			each(x.inMenus, d.Name, n)
 		}

@@ -25,7 +25,7 @@ type frag struct {
 // ask is something that a placement asks of the page that shows it, with the
 // answer: a field of the page, or that no item of a menu is marked there.
 type ask struct {
-	menu  *Menu
+	menu  *place.Menu
 	name  string
 	value block.Value
 }

@@ -5,6 +5,7 @@ import (
 	"maps"
 	"slices"
 
+	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 )
@@ -23,15 +24,15 @@ func (s *Shelf) WithAs(changes []site.Change, other *Shelf) *Shelf {
 	for _, c := range changes {
 		if c.Path == "site.yaml" {
 			e := &entry{bytes: c.After}
-			o.config, e.problems = parseConfig(c.After, s.reader)
+			o.config, e.problems = place.ParseConfig(c.After, s.reader)
 			e.parsed = o.config
 			if c.Delete {
-				e, o.config = nil, &Config{Home: "/"}
+				e, o.config = nil, &place.Config{Home: "/"}
 			}
 			o.docs["site.yaml"] = e
 		}
 	}
-	if !o.config.sameAddresses(o.base.config) {
+	if !o.config.SameAddresses(o.base.config) {
 		files := s.Files()
 		for _, c := range changes {
 			if c.Delete {
@@ -42,7 +43,7 @@ func (s *Shelf) WithAs(changes []site.Change, other *Shelf) *Shelf {
 		}
 		return NewScripted(files, s.now, s.runner)
 	}
-	if other != nil && !other.config.sameAddresses(o.config) {
+	if other != nil && !other.config.SameAddresses(o.config) {
 		other = nil
 	}
 	parsed := make([]*entry, len(changes))
@@ -68,16 +69,11 @@ func (s *Shelf) WithAs(changes []site.Change, other *Shelf) *Shelf {
 	return o
 }
 
-// sameAddresses reports whether pages have the same addresses, whatever else differs.
-func (c *Config) sameAddresses(o *Config) bool {
-	return c.ExactURLs == o.ExactURLs && c.Home == o.Home
-}
-
 // Like returns another site as an overlay of this one, with what is read of its documents
 // already; where their pages have other addresses, it returns that site itself. Neither
 // may be an overlay.
 func (s *Shelf) Like(other *Shelf) *Shelf {
-	if !other.config.sameAddresses(s.config) {
+	if !other.config.SameAddresses(s.config) {
 		return other
 	}
 	o := s.overlay()

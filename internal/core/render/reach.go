@@ -26,7 +26,7 @@ func (o *Shelf) reach() {
 		class, name, _ := site.Classify(p)
 		switch class {
 		case site.ConfigDoc:
-			if !OnlySets(o.base.config, o.config) {
+			if !place.OnlySets(o.base.config, o.config) {
 				o.all = true
 				o.resolved = true
 				break

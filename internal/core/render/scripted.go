@@ -204,7 +204,7 @@ func (s *Shelf) siteData(what string) *script.Data {
 	case script.Menus:
 		menus := map[string]any{}
 		for _, p := range s.Paths("menus/") {
-			if m, ok := s.entry(p).parsed.(*Menu); ok {
+			if m, ok := s.entry(p).parsed.(*place.Menu); ok {
 				menus[m.Name] = map[string]any{"title": m.Title, "items": menuRecords(m.Items)}
 			}
 		}
@@ -225,7 +225,7 @@ func (s *Shelf) siteData(what string) *script.Data {
 	return d
 }
 
-func menuRecords(items []MenuItem) []any {
+func menuRecords(items []place.MenuItem) []any {
 	out := []any{}
 	for _, it := range items {
 		out = append(out, map[string]any{"label": it.Label, "to": it.To, "badge": it.Badge, "new_tab": it.NewTab, "items": menuRecords(it.Items)})

@@ -23,7 +23,7 @@ type Shelf struct {
 	docs   map[string]*entry // of an overlay: what changed; nil where deleted
 	paths  []string          // of all documents, in order
 	reader *block.Reader
-	config *Config
+	config *place.Config
 	rules  []*place.Rule // by name
 	now    time.Time
 	index  *index // of a base
@@ -82,10 +82,10 @@ func (e *entry) Hash() site.Hash {
 // shelf is usable even where the site has problems; see Problems.
 func New(files site.Files, now time.Time) *Shelf {
 	s := &Shelf{docs: make(map[string]*entry, len(files)), reader: block.NewReader(), now: now, pageFree: map[string]bool{}, builtins: builtinTable(), blocks: map[string]*shelved{}}
-	s.config = &Config{Home: "/"}
+	s.config = &place.Config{Home: "/"}
 	if src, ok := files["site.yaml"]; ok {
 		e := &entry{bytes: src}
-		s.config, e.problems = parseConfig(src, s.reader)
+		s.config, e.problems = place.ParseConfig(src, s.reader)
 		e.parsed = s.config
 		s.docs["site.yaml"] = e
 	}
@@ -149,7 +149,13 @@ func (s *Shelf) parse(path string, src []byte) *entry {
 	case site.RuleDoc:
 		e.parsed, e.problems = place.ParseRule(name, path, src)
 	case site.MenuDoc:
-		e.parsed, e.problems = parseMenu(name, path, src)
+		m, problems := place.ParseMenu(name, path, src)
+		if !place.Panelled(m.Items) {
+			r := newRenderer(nil, &Info{}, nil)
+			r.menuList(m.Items, `<ul class="menu">`, "", "")
+			m.Calm = string(r.buf)
+		}
+		e.parsed, e.problems = m, problems
 	case site.ShortcodeDoc:
 		e.parsed, e.problems = script.Parse(name, path, src, s.reader)
 	case site.HistoryDoc:
@@ -234,7 +240,7 @@ func (s *Shelf) Files() site.Files {
 }
 
 // Config is what site.yaml says.
-func (s *Shelf) Config() *Config { return s.config }
+func (s *Shelf) Config() *place.Config { return s.config }
 
 // Rules are the site's rules by name.
 func (s *Shelf) Rules() []*place.Rule { return s.rules }
@@ -272,9 +278,9 @@ func (s *Shelf) Rule(name string) *place.Rule {
 }
 
 // Menu returns the menu of the given name, or nil.
-func (s *Shelf) Menu(name string) *Menu {
+func (s *Shelf) Menu(name string) *place.Menu {
 	if e := s.entry("menus/" + name + ".yaml"); e != nil {
-		m, _ := e.parsed.(*Menu)
+		m, _ := e.parsed.(*place.Menu)
 		return m
 	}
 	return nil
