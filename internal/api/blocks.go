@@ -76,7 +76,7 @@ func placementsOn(d *render.Shelf, path, blockName string) []Placement {
 func ownValues(list []render.OwnValue) []OwnValue {
 	out := []OwnValue{}
 	for _, o := range list {
-		out = append(out, OwnValue{Field: o.Field, Text: valueText(o.Value.Plain()), Rung: string(o.Rung)})
+		out = append(out, OwnValue{Field: o.Field, Text: valueText(o.Value.Plain()), Source: string(o.Source)})
 	}
 	return out
 }

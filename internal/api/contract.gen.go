@@ -575,21 +575,6 @@ func (e RaiseToRuleOperationOperation) Valid() bool {
 	}
 }
 
-// Defines values for ReAimOperationOperation.
-const (
-	ReAim ReAimOperationOperation = "re-aim"
-)
-
-// Valid indicates whether the value is a known member of the ReAimOperationOperation enum.
-func (e ReAimOperationOperation) Valid() bool {
-	switch e {
-	case ReAim:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for RegionMode.
 const (
 	RegionModeOne   RegionMode = "one"
@@ -692,6 +677,21 @@ const (
 func (e RenameFieldOperationOperation) Valid() bool {
 	switch e {
 	case RenameField:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RetargetOperationOperation.
+const (
+	Retarget RetargetOperationOperation = "retarget"
+)
+
+// Valid indicates whether the value is a known member of the RetargetOperationOperation enum.
+func (e RetargetOperationOperation) Valid() bool {
+	switch e {
+	case Retarget:
 		return true
 	default:
 		return false
@@ -827,36 +827,6 @@ func (e RuleSummaryAudience) Valid() bool {
 	}
 }
 
-// Defines values for RungRung.
-const (
-	RungRungArgument RungRung = "argument"
-	RungRungDefault  RungRung = "default"
-	RungRungOverride RungRung = "override"
-	RungRungPage     RungRung = "page"
-	RungRungPlaced   RungRung = "placed"
-	RungRungSite     RungRung = "site"
-)
-
-// Valid indicates whether the value is a known member of the RungRung enum.
-func (e RungRung) Valid() bool {
-	switch e {
-	case RungRungArgument:
-		return true
-	case RungRungDefault:
-		return true
-	case RungRungOverride:
-		return true
-	case RungRungPage:
-		return true
-	case RungRungPlaced:
-		return true
-	case RungRungSite:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for SendPartOperationOperation.
 const (
 	SendPart SendPartOperationOperation = "send-part"
@@ -896,6 +866,36 @@ const (
 func (e SetValuesOperationOperation) Valid() bool {
 	switch e {
 	case SetValues:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SourceSource.
+const (
+	SourceSourceArgument SourceSource = "argument"
+	SourceSourceDefault  SourceSource = "default"
+	SourceSourceOverride SourceSource = "override"
+	SourceSourcePage     SourceSource = "page"
+	SourceSourcePlaced   SourceSource = "placed"
+	SourceSourceSite     SourceSource = "site"
+)
+
+// Valid indicates whether the value is a known member of the SourceSource enum.
+func (e SourceSource) Valid() bool {
+	switch e {
+	case SourceSourceArgument:
+		return true
+	case SourceSourceDefault:
+		return true
+	case SourceSourceOverride:
+		return true
+	case SourceSourcePage:
+		return true
+	case SourceSourcePlaced:
+		return true
+	case SourceSourceSite:
 		return true
 	default:
 		return false
@@ -950,33 +950,33 @@ func (e TieDecides) Valid() bool {
 	}
 }
 
-// Defines values for ValueCellRung.
+// Defines values for ValueCellSource.
 const (
-	ValueCellRungArgument ValueCellRung = "argument"
-	ValueCellRungDefault  ValueCellRung = "default"
-	ValueCellRungNone     ValueCellRung = "none"
-	ValueCellRungOverride ValueCellRung = "override"
-	ValueCellRungPage     ValueCellRung = "page"
-	ValueCellRungPlaced   ValueCellRung = "placed"
-	ValueCellRungSite     ValueCellRung = "site"
+	ValueCellSourceArgument ValueCellSource = "argument"
+	ValueCellSourceDefault  ValueCellSource = "default"
+	ValueCellSourceNone     ValueCellSource = "none"
+	ValueCellSourceOverride ValueCellSource = "override"
+	ValueCellSourcePage     ValueCellSource = "page"
+	ValueCellSourcePlaced   ValueCellSource = "placed"
+	ValueCellSourceSite     ValueCellSource = "site"
 )
 
-// Valid indicates whether the value is a known member of the ValueCellRung enum.
-func (e ValueCellRung) Valid() bool {
+// Valid indicates whether the value is a known member of the ValueCellSource enum.
+func (e ValueCellSource) Valid() bool {
 	switch e {
-	case ValueCellRungArgument:
+	case ValueCellSourceArgument:
 		return true
-	case ValueCellRungDefault:
+	case ValueCellSourceDefault:
 		return true
-	case ValueCellRungNone:
+	case ValueCellSourceNone:
 		return true
-	case ValueCellRungOverride:
+	case ValueCellSourceOverride:
 		return true
-	case ValueCellRungPage:
+	case ValueCellSourcePage:
 		return true
-	case ValueCellRungPlaced:
+	case ValueCellSourcePlaced:
 		return true
-	case ValueCellRungSite:
+	case ValueCellSourceSite:
 		return true
 	default:
 		return false
@@ -1470,14 +1470,14 @@ type FieldFromTextOperation struct {
 // FieldFromTextOperationOperation defines model for FieldFromTextOperation.Operation.
 type FieldFromTextOperationOperation string
 
-// FieldLadder defines model for FieldLadder.
-type FieldLadder struct {
+// FieldPrecedence defines model for FieldPrecedence.
+type FieldPrecedence struct {
 	Field Field `json:"field"`
 
-	// Rungs From the most to the least particular.
-	Rungs []Rung `json:"rungs"`
+	// Sources From the most to the least particular.
+	Sources []Source `json:"sources"`
 
-	// Wins The place of the rung that gives the value; -1 where none does.
+	// Wins The place of the source that gives the value; -1 where none does.
 	Wins int `json:"wins"`
 }
 
@@ -1564,19 +1564,6 @@ type KeyedChanges struct {
 	// Called What addresses are called from then on.
 	Called    map[string]string `json:"called"`
 	ChangeSet ChangeSet         `json:"change_set"`
-}
-
-// Ladder defines model for Ladder.
-type Ladder struct {
-	Address string        `json:"address"`
-	Block   string        `json:"block"`
-	Fields  []FieldLadder `json:"fields"`
-
-	// InText It is a call in the page's own text, outside loops.
-	InText bool `json:"in_text"`
-
-	// Via The document that brought the block there.
-	Via string `json:"via"`
 }
 
 // Layout defines model for Layout.
@@ -1859,9 +1846,9 @@ type Overview struct {
 
 // OwnValue defines model for OwnValue.
 type OwnValue struct {
-	Field string `json:"field"`
-	Rung  string `json:"rung"`
-	Text  string `json:"text"`
+	Field  string `json:"field"`
+	Source string `json:"source"`
+	Text   string `json:"text"`
 }
 
 // Page defines model for Page.
@@ -1996,6 +1983,19 @@ type PlacementEffect struct {
 	Holds *[]OwnValue `json:"holds,omitempty"`
 }
 
+// Precedence defines model for Precedence.
+type Precedence struct {
+	Address string            `json:"address"`
+	Block   string            `json:"block"`
+	Fields  []FieldPrecedence `json:"fields"`
+
+	// InText It is a call in the page's own text, outside loops.
+	InText bool `json:"in_text"`
+
+	// Via The document that brought the block there.
+	Via string `json:"via"`
+}
+
 // Problem defines model for Problem.
 type Problem struct {
 	Conflict *Conflict  `json:"conflict,omitempty"`
@@ -2054,22 +2054,6 @@ type RaiseToRuleOperation struct {
 
 // RaiseToRuleOperationOperation defines model for RaiseToRuleOperation.Operation.
 type RaiseToRuleOperationOperation string
-
-// ReAimOperation What a page says of an address without effect is said of another, or no more.
-type ReAimOperation struct {
-	// Address The address.
-	Address string `json:"address"`
-
-	// Doc The document of the page.
-	Doc       string                  `json:"doc"`
-	Operation ReAimOperationOperation `json:"operation"`
-
-	// To The other address; empty for none.
-	To *string `json:"to,omitempty"`
-}
-
-// ReAimOperationOperation defines model for ReAimOperation.Operation.
-type ReAimOperationOperation string
 
 // Record defines model for Record.
 type Record struct {
@@ -2173,6 +2157,22 @@ type RenameFieldOperation struct {
 
 // RenameFieldOperationOperation defines model for RenameFieldOperation.Operation.
 type RenameFieldOperationOperation string
+
+// RetargetOperation What a page says of an address without effect is said of another, or no more.
+type RetargetOperation struct {
+	// Address The address.
+	Address string `json:"address"`
+
+	// Doc The document of the page.
+	Doc       string                     `json:"doc"`
+	Operation RetargetOperationOperation `json:"operation"`
+
+	// To The other address; empty for none.
+	To *string `json:"to,omitempty"`
+}
+
+// RetargetOperationOperation defines model for RetargetOperation.Operation.
+type RetargetOperationOperation string
 
 // RetypeFieldOperation A field gets another type, and the values given to it are converted.
 type RetypeFieldOperation struct {
@@ -2349,30 +2349,6 @@ type RuleText struct {
 	Text string `json:"text"`
 }
 
-// Rung defines model for Rung.
-type Rung struct {
-	// Bad Why what is said does not count.
-	Bad    string `json:"bad"`
-	Column int    `json:"column"`
-
-	// Doc Where it is said, or would be.
-	Doc string `json:"doc"`
-
-	// Line 0 where it is not said.
-	Line int      `json:"line"`
-	Rung RungRung `json:"rung"`
-	Set  bool     `json:"set"`
-
-	// Text The value, as a person types it.
-	Text string `json:"text"`
-
-	// Unshown What of a rich text is not shown.
-	Unshown string `json:"unshown"`
-}
-
-// RungRung defines model for Rung.Rung.
-type RungRung string
-
 // Saved defines model for Saved.
 type Saved struct {
 	// Hashes Of the documents as they are now, by path; empty for one that is gone. Left out where they are very many.
@@ -2480,6 +2456,30 @@ type Site struct {
 	Title      string `json:"title"`
 }
 
+// Source defines model for Source.
+type Source struct {
+	// Bad Why what is said does not count.
+	Bad    string `json:"bad"`
+	Column int    `json:"column"`
+
+	// Doc Where it is said, or would be.
+	Doc string `json:"doc"`
+
+	// Line 0 where it is not said.
+	Line   int          `json:"line"`
+	Set    bool         `json:"set"`
+	Source SourceSource `json:"source"`
+
+	// Text The value, as a person types it.
+	Text string `json:"text"`
+
+	// Unshown What of a rich text is not shown.
+	Unshown string `json:"unshown"`
+}
+
+// SourceSource defines model for Source.Source.
+type SourceSource string
+
 // SwitchSetOperation A set of shortcodes is switched on or off.
 type SwitchSetOperation struct {
 	// On Whether it is on from now on.
@@ -2533,15 +2533,15 @@ type ValueCell struct {
 	Doc string `json:"doc"`
 
 	// Otherwise What would show without what the page says of this placement.
-	Otherwise string        `json:"otherwise"`
-	Rung      ValueCellRung `json:"rung"`
+	Otherwise string          `json:"otherwise"`
+	Source    ValueCellSource `json:"source"`
 
 	// Text The value that shows, as a person types it.
 	Text string `json:"text"`
 }
 
-// ValueCellRung defines model for ValueCell.Rung.
-type ValueCellRung string
+// ValueCellSource defines model for ValueCell.Source.
+type ValueCellSource string
 
 // ValueEdit defines model for ValueEdit.
 type ValueEdit struct {
@@ -3994,31 +3994,31 @@ func (t *Operation) MergeRaiseToPageOperation(v RaiseToPageOperation) error {
 	return err
 }
 
-// AsReAimOperation returns the union data inside the Operation as a ReAimOperation
-func (t Operation) AsReAimOperation() (ReAimOperation, error) {
-	var body ReAimOperation
+// AsRetargetOperation returns the union data inside the Operation as a RetargetOperation
+func (t Operation) AsRetargetOperation() (RetargetOperation, error) {
+	var body RetargetOperation
 	err := json.Unmarshal(t.union, &body)
 	return body, err
 }
 
-// FromReAimOperation overwrites any union data inside the Operation as the provided ReAimOperation
-func (t *Operation) FromReAimOperation(v ReAimOperation) error {
+// FromRetargetOperation overwrites any union data inside the Operation as the provided RetargetOperation
+func (t *Operation) FromRetargetOperation(v RetargetOperation) error {
 	b, err := json.Marshal(v)
 	if err != nil {
 		return err
 	}
-	b, err = runtime.JSONMerge(b, []byte(`{"operation":"re-aim"}`))
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"retarget"}`))
 	t.union = b
 	return err
 }
 
-// MergeReAimOperation performs a merge with any union data inside the Operation, using the provided ReAimOperation
-func (t *Operation) MergeReAimOperation(v ReAimOperation) error {
+// MergeRetargetOperation performs a merge with any union data inside the Operation, using the provided RetargetOperation
+func (t *Operation) MergeRetargetOperation(v RetargetOperation) error {
 	b, err := json.Marshal(v)
 	if err != nil {
 		return err
 	}
-	b, err = runtime.JSONMerge(b, []byte(`{"operation":"re-aim"}`))
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"retarget"}`))
 	if err != nil {
 		return err
 	}
@@ -4158,14 +4158,14 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 		return t.AsRaiseToPageOperation()
 	case "raise-to-rule":
 		return t.AsRaiseToRuleOperation()
-	case "re-aim":
-		return t.AsReAimOperation()
 	case "remove-field":
 		return t.AsRemoveFieldOperation()
 	case "rename-block":
 		return t.AsRenameBlockOperation()
 	case "rename-field":
 		return t.AsRenameFieldOperation()
+	case "retarget":
+		return t.AsRetargetOperation()
 	case "retype-field":
 		return t.AsRetypeFieldOperation()
 	case "roll-out":
@@ -4263,9 +4263,6 @@ type ServerInterface interface {
 	// KeyChanges A change set with keys for the calls inside blocks and layouts of which it makes a page say something for the first time; nothing is saved. No page is another one by them.
 	// (POST /sites/{site}/keyed-changes)
 	KeyChanges(c *gin.Context, site SiteName)
-	// ExplainValues Where each value of a placement comes from, rung by rung.
-	// (GET /sites/{site}/ladders)
-	ExplainValues(c *gin.Context, site SiteName, params ExplainValuesParams)
 	// EditLayout A layout's text with one more region, or without one; nothing is saved.
 	// (POST /sites/{site}/layout-edits)
 	EditLayout(c *gin.Context, site SiteName)
@@ -4293,6 +4290,9 @@ type ServerInterface interface {
 	// CutPiece What a piece of a page holds that can become fields of a block.
 	// (POST /sites/{site}/pieces)
 	CutPiece(c *gin.Context, site SiteName)
+	// ExplainValues Where each value of a placement comes from, source by source.
+	// (GET /sites/{site}/precedences)
+	ExplainValues(c *gin.Context, site SiteName, params ExplainValuesParams)
 	// Propose What an edit would change, without saving it.
 	// (POST /sites/{site}/proposals)
 	Propose(c *gin.Context, site SiteName)
@@ -5101,74 +5101,6 @@ func (siw *ServerInterfaceWrapper) KeyChanges(c *gin.Context) {
 	siw.Handler.KeyChanges(c, site)
 }
 
-// ExplainValues operation middleware
-func (siw *ServerInterfaceWrapper) ExplainValues(c *gin.Context) {
-
-	var err error
-	_ = err
-
-	// ------------- Path parameter "site" -------------
-	var site SiteName
-
-	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	// Parameter object where we will unmarshal all parameters from the context
-	var params ExplainValuesParams
-
-	// ------------- Required query parameter "page" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "page", c.Request.URL.Query(), &params.Page, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	// ------------- Required query parameter "address" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "address", c.Request.URL.Query(), &params.Address, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter address: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	// ------------- Optional query parameter "proposal" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "proposal", c.Request.URL.Query(), &params.Proposal, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter proposal: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	// ------------- Optional query parameter "audience" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "audience", c.Request.URL.Query(), &params.Audience, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter audience: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	// ------------- Optional query parameter "on" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "on", c.Request.URL.Query(), &params.On, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter on: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.ExplainValues(c, site, params)
-}
-
 // EditLayout operation middleware
 func (siw *ServerInterfaceWrapper) EditLayout(c *gin.Context) {
 
@@ -5392,6 +5324,74 @@ func (siw *ServerInterfaceWrapper) CutPiece(c *gin.Context) {
 	}
 
 	siw.Handler.CutPiece(c, site)
+}
+
+// ExplainValues operation middleware
+func (siw *ServerInterfaceWrapper) ExplainValues(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExplainValuesParams
+
+	// ------------- Required query parameter "page" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "page", c.Request.URL.Query(), &params.Page, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "address" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "address", c.Request.URL.Query(), &params.Address, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter address: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "proposal" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "proposal", c.Request.URL.Query(), &params.Proposal, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter proposal: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "audience" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "audience", c.Request.URL.Query(), &params.Audience, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter audience: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "on" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "on", c.Request.URL.Query(), &params.On, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter on: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExplainValues(c, site, params)
 }
 
 // Propose operation middleware
@@ -5805,7 +5805,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/callers", wrapper.ListCallers)
 	router.POST(options.BaseURL+"/sites/:site/script-trials", wrapper.TryScript)
 	router.GET(options.BaseURL+"/sites/:site/explanations", wrapper.Explain)
-	router.GET(options.BaseURL+"/sites/:site/ladders", wrapper.ExplainValues)
+	router.GET(options.BaseURL+"/sites/:site/precedences", wrapper.ExplainValues)
 	router.GET(options.BaseURL+"/sites/:site/winners", wrapper.ListWinners)
 	router.GET(options.BaseURL+"/sites/:site/rules", wrapper.ListRules)
 	router.POST(options.BaseURL+"/sites/:site/rule-readings", wrapper.ReadRule)

@@ -101,7 +101,7 @@ func changes(in ChangeSet) (site.ChangeSet, error) {
 	for _, ch := range in.Changes {
 		d := site.Change{Path: ch.Path, Before: site.Hash(ch.Before)}
 		switch {
-		case (ch.Base64 != nil && ch.Text != nil) || said(ch.Delete) && (ch.Base64 != nil || ch.Text != nil):
+		case (ch.Base64 != nil && ch.Text != nil) || given(ch.Delete) && (ch.Base64 != nil || ch.Text != nil):
 			return out, &site.Refusal{Message: ch.Path + ": text, base64 and delete exclude one another"}
 		case ch.Base64 != nil:
 			b, err := base64.StdEncoding.DecodeString(*ch.Base64)
@@ -111,7 +111,7 @@ func changes(in ChangeSet) (site.ChangeSet, error) {
 			d.After = b
 		case ch.Text != nil:
 			d.After = []byte(*ch.Text)
-		case said(ch.Delete):
+		case given(ch.Delete):
 			d.Delete = true
 		default:
 			return out, &site.Refusal{Message: ch.Path + ": say what it is to hold, in text or base64, or that it is to go, with delete: true"}

@@ -34,7 +34,7 @@ func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, 
 		return
 	}
 	answer := func(s *render.Shelf) {
-		s, _, err := looked(s, "", said(on))
+		s, _, err := looked(s, "", given(on))
 		if err != nil {
 			problem(c, http.StatusBadRequest, "No such day", err.Error())
 			return

@@ -54,9 +54,9 @@ func TestAValueMovesToWhereOthersGetIt(t *testing.T) {
 	text := "mine"
 	set := api.SetValuesOperation{Operation: "set-values", Block: "foot", Values: []api.ValueEdit{{Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: &text}}}
 	b.operate(set)
-	rungs := func() (out []string) {
+	sources := func() (out []string) {
 		for _, r := range b.values().Rows {
-			out = append(out, r.Page+" "+r.Cells[0].Text+" "+string(r.Cells[0].Rung))
+			out = append(out, r.Page+" "+r.Cells[0].Text+" "+string(r.Cells[0].Source))
 		}
 		return out
 	}
@@ -64,14 +64,14 @@ func TestAValueMovesToWhereOthersGetIt(t *testing.T) {
 	o := b.operate(api.MakeDefaultOperation{Operation: "make-default", Block: "foot", Field: "word", Value: "mine", Keep: ptr(true)})
 	require.Contains(t, o.Proposal.Impact.Sentence, "No page changes")
 	require.Equal(t, was, b.page("/_draft/a/"))
-	require.Contains(t, rungs(), "/ mine default")
+	require.Contains(t, sources(), "/ mine default")
 	b.operate(api.MakeDefaultOperation{Operation: "make-default", Block: "foot", Field: "word", Value: "other", Keep: ptr(false)})
-	require.Contains(t, rungs(), "/ other default")
+	require.Contains(t, sources(), "/ other default")
 	b.operate(set)
 	b.operate(api.RaiseToPageOperation{Operation: "raise-to-page", Block: "foot", Field: "word", Value: "mine", To: "motto"})
-	require.Contains(t, rungs(), "/ mine page")
+	require.Contains(t, sources(), "/ mine page")
 	b.operate(api.RaiseToRuleOperation{Operation: "raise-to-rule", Rule: "foot", Field: "word", Value: "ruled"})
-	require.Contains(t, rungs(), "/ ruled placed")
+	require.Contains(t, sources(), "/ ruled placed")
 }
 
 func TestWhatAPageSaysOfNothingIsAimedAnew(t *testing.T) {
@@ -83,7 +83,7 @@ func TestWhatAPageSaysOfNothingIsAimedAnew(t *testing.T) {
 	b.send("GET", "/sites/small/explanations?page=/", nil, &e)
 	require.Equal(t, "word: lost", e.Orphans[0].Said)
 	require.Equal(t, []string{"foot/rule:foot"}, e.Orphans[0].Could)
-	b.operate(api.ReAimOperation{Operation: "re-aim", Doc: "pages/index.html", Address: "foot/rule:gone", To: ptr("foot/rule:foot")})
+	b.operate(api.RetargetOperation{Operation: "retarget", Doc: "pages/index.html", Address: "foot/rule:gone", To: ptr("foot/rule:foot")})
 	e = api.Explanation{}
 	b.send("GET", "/sites/small/explanations?page=/", nil, &e)
 	require.Empty(t, e.Orphans)
@@ -95,7 +95,7 @@ func TestWhatAPageSaysOfNothingIsAimedAnew(t *testing.T) {
 	b.send("POST", "/sites/small/proposals", change("blocks/foot.html", now, "---\nfields: {word: {type: text, default: newer}}\n---\n<footer>@{=word}</footer>"), &o.Proposal)
 	b.send("GET", "/sites/small/comparisons/"+o.Proposal.Id+"?page=/", nil, &c)
 	require.Equal(t, "held", c.Placements[0].Effect)
-	require.Equal(t, []api.OwnValue{{Field: "word", Text: "lost", Rung: "override"}}, *c.Placements[0].Holds)
+	require.Equal(t, []api.OwnValue{{Field: "word", Text: "lost", Source: "override"}}, *c.Placements[0].Holds)
 }
 
 func TestAMegabyteInATextField(t *testing.T) {

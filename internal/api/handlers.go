@@ -316,7 +316,7 @@ func (h *handlers) ListEdits(c *gin.Context, name SiteName, params ListEditsPara
 	if w == nil {
 		return
 	}
-	list, err := w.History(said(params.Before))
+	list, err := w.History(given(params.Before))
 	if err != nil {
 		h.fail(c, err)
 		return
@@ -353,7 +353,7 @@ func (h *handlers) Restore(c *gin.Context, name SiteName, number int) {
 }
 
 // said is what a request says where it says something, else nothing.
-func said[T any](p *T) T {
+func given[T any](p *T) T {
 	var none T
 	if p == nil {
 		return none

@@ -88,9 +88,9 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 	origin := "http://" + h.siteHost(c.Request)
 	out := Comparison{Page: params.Page, Effect: string(impact.Untouched), Placements: []PlacementEffect{}, Breaks: []Break{}}
 	fill := func(before, after *render.Shelf, docs []string, im *impact.Impact, beforePath, afterPath string) {
-		before, options, err := looked(before, string(said(params.Audience)), said(params.On))
+		before, options, err := looked(before, string(given(params.Audience)), given(params.On))
 		if err == nil {
-			after, _, err = looked(after, "", said(params.On))
+			after, _, err = looked(after, "", given(params.On))
 		}
 		if err != nil {
 			problem(c, http.StatusBadRequest, "No such day", err.Error())
@@ -157,7 +157,7 @@ func lookQuery(params ComparePageParams) string {
 	if params.Audience != nil && *params.Audience == render.SignedIn {
 		q.Set(lookAs, render.SignedIn)
 	}
-	if on := said(params.On); on != "" {
+	if on := given(params.On); on != "" {
 		q.Set(lookOn, on)
 	}
 	if len(q) == 0 {

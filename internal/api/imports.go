@@ -22,7 +22,7 @@ const maxImport = folder.MaxTotal
 // ImportTree takes a zipped shelf folder in.
 func (h *handlers) ImportTree(c *gin.Context, name SiteName, params ImportTreeParams) {
 	mode := workspace.Add
-	switch merge, replace := said(params.Merge), said(params.Replace); {
+	switch merge, replace := given(params.Merge), given(params.Replace); {
 	case merge && replace:
 		problem(c, http.StatusBadRequest, "The request does not fit the contract", "merge and replace exclude each other")
 		return
@@ -41,11 +41,11 @@ func (h *handlers) ImportTree(c *gin.Context, name SiteName, params ImportTreePa
 		}
 		return
 	}
-	title := said(params.Title)
+	title := given(params.Title)
 	if title == "" {
 		title = "Import"
 	}
-	out, err := h.Import(name, files, mode, title, said(params.DryRun))
+	out, err := h.Import(name, files, mode, title, given(params.DryRun))
 	if err != nil {
 		h.fail(c, err)
 		return

@@ -59,6 +59,6 @@ func (h *handlers) EditLayout(c *gin.Context, _ SiteName) {
 		h.text(c, text, err)
 		return
 	}
-	text, err := placing.AddRegion([]byte(in.Text), in.Region, said(in.After))
+	text, err := placing.AddRegion([]byte(in.Text), in.Region, given(in.After))
 	h.text(c, text, err)
 }

@@ -50,7 +50,7 @@ func (o LinkOperation) changes(at desk) (outcome, error) {
 }
 
 func (o NewBlockOperation) changes(at desk) (outcome, error) {
-	return changed(documents.NewBlock(at.draft, o.Block, said(o.Title), said(o.Category)))
+	return changed(documents.NewBlock(at.draft, o.Block, given(o.Title), given(o.Category)))
 }
 
 func (o DuplicateBlockOperation) changes(at desk) (outcome, error) {
@@ -62,15 +62,15 @@ func (o RenameBlockOperation) changes(at desk) (outcome, error) {
 }
 
 func (o DeleteBlockOperation) changes(at desk) (outcome, error) {
-	return changed(documents.DeleteBlock(at.draft, o.Block, documents.Replacement(cmp.Or(string(said(o.With)), string(documents.WithNothing))), said(o.To)))
+	return changed(documents.DeleteBlock(at.draft, o.Block, documents.Replacement(cmp.Or(string(given(o.With)), string(documents.WithNothing))), given(o.To)))
 }
 
 func (o BlockFromPieceOperation) changes(at desk) (outcome, error) {
-	return changed(documents.FromPiece(at.draft, o.Doc, o.Piece.From, o.Piece.To, documents.Wanted{Name: o.Block, Title: said(o.Title), Category: said(o.Category), Fields: said(o.Fields), Link: !said(o.Stays)}))
+	return changed(documents.FromPiece(at.draft, o.Doc, o.Piece.From, o.Piece.To, documents.Wanted{Name: o.Block, Title: given(o.Title), Category: given(o.Category), Fields: given(o.Fields), Link: !given(o.Stays)}))
 }
 
 func (o MovePageOperation) changes(at desk) (outcome, error) {
-	return changed(documents.MovePage(at.draft, o.Doc, o.To, said(o.Redirect)))
+	return changed(documents.MovePage(at.draft, o.Doc, o.To, given(o.Redirect)))
 }
 
 func (o SwitchSetOperation) changes(at desk) (outcome, error) {
@@ -78,11 +78,11 @@ func (o SwitchSetOperation) changes(at desk) (outcome, error) {
 }
 
 func (o NewPageOperation) changes(at desk) (outcome, error) {
-	return changed(documents.NewPage(at.draft, o.To, said(o.Title), said(o.Layout)))
+	return changed(documents.NewPage(at.draft, o.To, given(o.Title), given(o.Layout)))
 }
 
 func (o DuplicatePageOperation) changes(at desk) (outcome, error) {
-	return changed(documents.DuplicatePage(at.draft, o.Doc, o.To, said(o.Title)))
+	return changed(documents.DuplicatePage(at.draft, o.Doc, o.To, given(o.Title)))
 }
 
 func (o DeletePageOperation) changes(at desk) (outcome, error) {
@@ -90,7 +90,7 @@ func (o DeletePageOperation) changes(at desk) (outcome, error) {
 }
 
 func (o SetLayoutOperation) changes(at desk) (outcome, error) {
-	return changed(documents.SetLayout(at.draft, o.Doc, said(o.Layout), said(o.Regions)))
+	return changed(documents.SetLayout(at.draft, o.Doc, given(o.Layout), given(o.Regions)))
 }
 
 func (o SendPartOperation) changes(at desk) (outcome, error) {
@@ -98,11 +98,11 @@ func (o SendPartOperation) changes(at desk) (outcome, error) {
 }
 
 func (o NewLayoutOperation) changes(at desk) (outcome, error) {
-	return changed(documents.NewLayout(at.draft, o.Name, said(o.Title), said(o.Layout)))
+	return changed(documents.NewLayout(at.draft, o.Name, given(o.Title), given(o.Layout)))
 }
 
 func (o DeleteLayoutOperation) changes(at desk) (outcome, error) {
-	return changed(documents.DeleteLayout(at.draft, o.Name, said(o.To)))
+	return changed(documents.DeleteLayout(at.draft, o.Name, given(o.To)))
 }
 
 func (o NewRuleOperation) changes(at desk) (outcome, error) {
@@ -118,7 +118,7 @@ func (o OrderRulesOperation) changes(at desk) (outcome, error) {
 }
 
 func (o NewMenuOperation) changes(at desk) (outcome, error) {
-	return changed(documents.NewMenu(at.draft, o.Name, said(o.Title)))
+	return changed(documents.NewMenu(at.draft, o.Name, given(o.Title)))
 }
 
 func (o DeleteMenuOperation) changes(at desk) (outcome, error) {
@@ -130,11 +130,11 @@ func (o RenameFieldOperation) changes(at desk) (outcome, error) {
 }
 
 func (o AddFieldOperation) changes(at desk) (outcome, error) {
-	return changed(values.AddField(at.draft, o.Block, o.Field, block.Type(o.Type), said(o.Value)))
+	return changed(values.AddField(at.draft, o.Block, o.Field, block.Type(o.Type), given(o.Value)))
 }
 
 func (o DropOrphansOperation) changes(at desk) (outcome, error) {
-	return changed(values.DropOrphans(at.draft, o.Block, said(o.Field)))
+	return changed(values.DropOrphans(at.draft, o.Block, given(o.Field)))
 }
 
 func (o FieldFromTextOperation) changes(at desk) (outcome, error) {
@@ -142,7 +142,7 @@ func (o FieldFromTextOperation) changes(at desk) (outcome, error) {
 }
 
 func (o MakeDefaultOperation) changes(at desk) (outcome, error) {
-	return changed(values.MakeDefault(at.draft, o.Block, o.Field, o.Value, said(o.Keep)))
+	return changed(values.MakeDefault(at.draft, o.Block, o.Field, o.Value, given(o.Keep)))
 }
 
 func (o RaiseToRuleOperation) changes(at desk) (outcome, error) {
@@ -153,8 +153,8 @@ func (o RaiseToPageOperation) changes(at desk) (outcome, error) {
 	return changed(values.RaiseToPage(at.draft, o.Block, o.Field, o.Value, o.To))
 }
 
-func (o ReAimOperation) changes(at desk) (outcome, error) {
-	return changed(values.ReAim(at.draft, o.Doc, o.Address, said(o.To)))
+func (o RetargetOperation) changes(at desk) (outcome, error) {
+	return changed(values.Retarget(at.draft, o.Doc, o.Address, given(o.To)))
 }
 
 func (o SetValuesOperation) changes(at desk) (outcome, error) {
@@ -184,8 +184,8 @@ func (o BringBackFieldOperation) changes(at desk) (outcome, error) {
 }
 
 func (o RollOutOperation) changes(at desk) (outcome, error) {
-	set, rolled, err := placing.RollOut(at.draft, o.Pages, o.Region, o.Calls, said(o.At) == RollOutOperationAtStart)
-	if err != nil || len(said(o.Layouts)) == 0 {
+	set, rolled, err := placing.RollOut(at.draft, o.Pages, o.Region, o.Calls, given(o.At) == RollOutOperationAtStart)
+	if err != nil || len(given(o.Layouts)) == 0 {
 		return outcome{set: set, rolled: append([]placing.Rolled{}, rolled...)}, err
 	}
 	begin, err := placing.BeginWith(at.draft, *o.Layouts, o.Region, o.Calls)

@@ -78,21 +78,21 @@ func TestWhyAndWhoWins(t *testing.T) {
 
 func TestWhereValuesComeFrom(t *testing.T) {
 	b := start(t)
-	var l api.Ladder
-	b.send("GET", "/sites/small/ladders?page=/a/&address=foot/rule:foot", nil, &l)
+	var l api.Precedence
+	b.send("GET", "/sites/small/precedences?page=/a/&address=foot/rule:foot", nil, &l)
 	require.Equal(t, "rules/foot.yaml", l.Via)
 	require.Equal(t, "word", l.Fields[0].Field.Name)
 	require.Equal(t, 0, l.Fields[0].Wins)
-	require.Equal(t, api.Rung{Rung: "override", Set: true, Text: "own", Doc: "pages/a.html", Line: 4, Column: 38}, l.Fields[0].Rungs[0])
-	require.Equal(t, api.Rung{Rung: "placed", Doc: "rules/foot.yaml"}, l.Fields[0].Rungs[1])
-	require.Equal(t, "hello", l.Fields[0].Rungs[2].Text)
+	require.Equal(t, api.Source{Source: "override", Set: true, Text: "own", Doc: "pages/a.html", Line: 4, Column: 38}, l.Fields[0].Sources[0])
+	require.Equal(t, api.Source{Source: "placed", Doc: "rules/foot.yaml"}, l.Fields[0].Sources[1])
+	require.Equal(t, "hello", l.Fields[0].Sources[2].Text)
 
 	var p api.Proposal
 	b.send("POST", "/sites/small/proposals", change("pages/a.html", string(files["pages/a.html"]), "---\ntitle: A\nlayout: l\n---\na"), &p)
-	b.send("GET", "/sites/small/ladders?page=/a/&address=foot/rule:foot&proposal="+p.Id, nil, &l)
+	b.send("GET", "/sites/small/precedences?page=/a/&address=foot/rule:foot&proposal="+p.Id, nil, &l)
 	require.Equal(t, 2, l.Fields[0].Wins, "as it would be")
-	require.Equal(t, 404, b.send("GET", "/sites/small/ladders?page=/a/&address=foot/rule:gone", nil, nil).StatusCode)
-	require.Equal(t, 404, b.send("GET", "/sites/small/ladders?page=/gone/&address=foot/rule:foot", nil, nil).StatusCode)
+	require.Equal(t, 404, b.send("GET", "/sites/small/precedences?page=/a/&address=foot/rule:gone", nil, nil).StatusCode)
+	require.Equal(t, 404, b.send("GET", "/sites/small/precedences?page=/gone/&address=foot/rule:foot", nil, nil).StatusCode)
 }
 
 func TestTheTableOfValues(t *testing.T) {
@@ -100,8 +100,8 @@ func TestTheTableOfValues(t *testing.T) {
 	var v api.ValueTable
 	b.send("GET", "/sites/small/blocks/foot/values", nil, &v)
 	require.Len(t, v.Rows, 2)
-	require.Equal(t, api.ValueRow{Page: "/a/", Title: "A", Doc: "pages/a.html", Address: "foot/rule:foot", Cells: []api.ValueCell{{Text: "own", Rung: "override", Doc: "pages/a.html", Otherwise: "hello"}}}, v.Rows[1])
-	require.Equal(t, []api.ValueCell{{Text: "hello", Rung: "default", Doc: "blocks/foot.html", Otherwise: "hello"}}, v.Rows[0].Cells)
+	require.Equal(t, api.ValueRow{Page: "/a/", Title: "A", Doc: "pages/a.html", Address: "foot/rule:foot", Cells: []api.ValueCell{{Text: "own", Source: "override", Doc: "pages/a.html", Otherwise: "hello"}}}, v.Rows[1])
+	require.Equal(t, []api.ValueCell{{Text: "hello", Source: "default", Doc: "blocks/foot.html", Otherwise: "hello"}}, v.Rows[0].Cells)
 	o := b.operate(api.SetValuesOperation{Operation: "set-values", Block: "foot", Values: []api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "word"}, {Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: ptr("home's")}}})
 	require.Equal(t, "Set values of Foot on 2 pages", o.ChangeSet.Title)
 	b.send("GET", "/sites/small/blocks/foot/values", nil, &v)

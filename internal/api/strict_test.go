@@ -85,7 +85,7 @@ func TestWhatIsNotThereIsNotFound(t *testing.T) {
 		}
 		require.Equal(t, http.StatusNotFound, b.send(o.method, path+"?"+strings.TrimPrefix(query, "&"), nil, nil).StatusCode, "%s %s", o.method, o.path)
 	}
-	for _, path := range []string{"/blocks/none", "/blocks/none/placements", "/blocks/none/values", "/callers?name=none", "/explanations?page=/none/", "/ladders?page=/none/&address=x", "/documents?path=pages/none.html"} {
+	for _, path := range []string{"/blocks/none", "/blocks/none/placements", "/blocks/none/values", "/callers?name=none", "/explanations?page=/none/", "/precedences?page=/none/&address=x", "/documents?path=pages/none.html"} {
 		require.Equal(t, http.StatusNotFound, b.send("GET", "/sites/small"+path, nil, nil).StatusCode, path)
 	}
 	require.Equal(t, http.StatusNotFound, b.send("POST", "/sites/small/releases/99/restore", nil, nil).StatusCode)

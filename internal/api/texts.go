@@ -42,17 +42,17 @@ func (h *handlers) EditPage(c *gin.Context, _ SiteName) {
 	src := []byte(in.Text)
 	var text []byte
 	var err error
-	switch before := said(in.Before); in.Edit {
+	switch before := given(in.Before); in.Edit {
 	case "put":
-		text, err = outline.Put(in.Path, src, said(in.Region), before, said(in.Call))
+		text, err = outline.Put(in.Path, src, given(in.Region), before, given(in.Call))
 	case "take":
-		text, err = outline.Take(in.Path, src, said(in.From))
+		text, err = outline.Take(in.Path, src, given(in.From))
 	case "move":
-		text, err = outline.Move(in.Path, src, said(in.From), said(in.Region), before)
+		text, err = outline.Move(in.Path, src, given(in.From), given(in.Region), before)
 	case "hide":
-		text, err = outline.Hide(in.Path, src, said(in.Address))
+		text, err = outline.Hide(in.Path, src, given(in.Address))
 	case "show":
-		text, err = outline.Show(in.Path, src, said(in.Address))
+		text, err = outline.Show(in.Path, src, given(in.Address))
 	default:
 		err = &site.Refusal{Message: "there is no edit " + string(in.Edit)}
 	}

@@ -13,21 +13,21 @@ import (
 // ExplainValues answers with where the values of a placement come from.
 func (h *handlers) ExplainValues(c *gin.Context, name SiteName, params ExplainValuesParams) {
 	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *render.Shelf, in *render.Info) {
-		l := s.Ladder(in.Page.Path, params.Address, render.Options{SignedIn: audienceOf(params.Audience) == render.SignedIn})
+		l := s.Precedence(in.Page.Path, params.Address, render.Options{SignedIn: audienceOf(params.Audience) == render.SignedIn})
 		if l == nil {
 			problem(c, http.StatusNotFound, "No such placement", "No block stands at "+params.Address+" on "+params.Page+".")
 			return
 		}
-		c.JSON(http.StatusOK, contractLadder(l))
+		c.JSON(http.StatusOK, contractPrecedence(l))
 	})
 }
 
-func contractLadder(l *render.Ladder) Ladder {
-	out := Ladder{Address: l.Address, Block: l.Block, Via: l.Via, InText: l.InText, Fields: []FieldLadder{}}
+func contractPrecedence(l *render.Precedence) Precedence {
+	out := Precedence{Address: l.Address, Block: l.Block, Via: l.Via, InText: l.InText, Fields: []FieldPrecedence{}}
 	for _, f := range l.Fields {
-		one := FieldLadder{Field: contractFields([]*block.Field{f.Field})[0], Wins: f.Wins, Rungs: []Rung{}}
-		for _, r := range f.Rungs {
-			one.Rungs = append(one.Rungs, Rung{Rung: RungRung(r.Rung), Set: r.Set, Text: valueText(r.Written.Plain()), Doc: r.Doc, Line: r.Line, Column: r.Column, Bad: r.Bad, Unshown: r.Unshown})
+		one := FieldPrecedence{Field: contractFields([]*block.Field{f.Field})[0], Wins: f.Wins, Sources: []Source{}}
+		for _, r := range f.Sources {
+			one.Sources = append(one.Sources, Source{Source: SourceSource(r.Source), Set: r.Set, Text: valueText(r.Written.Plain()), Doc: r.Doc, Line: r.Line, Column: r.Column, Bad: r.Bad, Unshown: r.Unshown})
 		}
 		out.Fields = append(out.Fields, one)
 	}
@@ -41,13 +41,13 @@ func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
 		for _, v := range d.ValuesWhile(blockName, func() bool { return c.Request.Context().Err() == nil }) {
 			row := ValueRow{Page: v.Page.URL, Title: pageTitle(v.Page), Doc: v.Page.Page.Path, Address: v.Address, Cells: []ValueCell{}}
 			for _, f := range v.Fields {
-				cell := ValueCell{Rung: ValueCellRungNone}
+				cell := ValueCell{Source: ValueCellSourceNone}
 				if f.Wins >= 0 {
-					r := f.Rungs[f.Wins]
-					cell = ValueCell{Text: valueText(r.Written.Plain()), Rung: ValueCellRung(r.Rung), Doc: r.Doc}
+					r := f.Sources[f.Wins]
+					cell = ValueCell{Text: valueText(r.Written.Plain()), Source: ValueCellSource(r.Source), Doc: r.Doc}
 				}
-				for _, r := range f.Rungs {
-					if r.Set && r.Rung != render.FromOverride && r.Rung != render.FromArgument {
+				for _, r := range f.Sources {
+					if r.Set && r.Source != render.FromOverride && r.Source != render.FromArgument {
 						cell.Otherwise = valueText(r.Written.Plain())
 						break
 					}

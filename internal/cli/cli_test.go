@@ -379,7 +379,7 @@ func TestExplain(t *testing.T) {
 	require.Equal(t, "a at main/a~1, by pages/p.html\nw\n   override  not said (pages/p.html)\n * argument  own (pages/p.html:1)\n   default   usual (blocks/a.html:2)\n", out)
 	code, out, _ = run("explain", "--json", values, "/p/", "main/a~1")
 	require.Equal(t, ExitDone, code)
-	require.Contains(t, out, `{"rung":"argument","value":"own","document":"pages/p.html","line":1,"wins":true}`)
+	require.Contains(t, out, `{"source":"argument","value":"own","document":"pages/p.html","line":1,"wins":true}`)
 	code, _, stderr = run("explain", values, "/p/", "main/gone~1")
 	require.NotEqual(t, ExitDone, code)
 	require.Contains(t, stderr, "no block stands at main/gone~1")

@@ -119,30 +119,30 @@ func (a *app) tellCandidates(list []candidate) {
 	}
 }
 
-type rung struct {
-	Rung  string `json:"rung"`
-	Value any    `json:"value,omitempty"`
-	Doc   string `json:"document"`
-	Line  int    `json:"line,omitempty"`
-	Wins  bool   `json:"wins,omitempty"`
-	Bad   string `json:"bad,omitempty"`
+type source struct {
+	Source string `json:"source"`
+	Value  any    `json:"value,omitempty"`
+	Doc    string `json:"document"`
+	Line   int    `json:"line,omitempty"`
+	Wins   bool   `json:"wins,omitempty"`
+	Bad    string `json:"bad,omitempty"`
 }
 
-type fieldLadder struct {
-	Field string `json:"field"`
-	Rungs []rung `json:"rungs"`
+type fieldPrecedence struct {
+	Field   string   `json:"field"`
+	Sources []source `json:"sources"`
 }
 
 func (a *app) explainValues(s *render.Shelf, path, address string, signedIn, asJSON bool) error {
-	l := s.Ladder(path, address, render.Options{SignedIn: signedIn})
+	l := s.Precedence(path, address, render.Options{SignedIn: signedIn})
 	if l == nil {
 		return fmt.Errorf("no block stands at %s; an address is written as footer/rule:main-footer or main/card~1", address)
 	}
-	out := []fieldLadder{}
+	out := []fieldPrecedence{}
 	for _, f := range l.Fields {
-		one := fieldLadder{Field: f.Field.Name}
-		for i, r := range f.Rungs {
-			one.Rungs = append(one.Rungs, rung{Rung: string(r.Rung), Value: r.Value.Plain(), Doc: r.Doc, Line: r.Line, Wins: i == f.Wins, Bad: r.Bad})
+		one := fieldPrecedence{Field: f.Field.Name}
+		for i, r := range f.Sources {
+			one.Sources = append(one.Sources, source{Source: string(r.Source), Value: r.Value.Plain(), Doc: r.Doc, Line: r.Line, Wins: i == f.Wins, Bad: r.Bad})
 		}
 		out = append(out, one)
 	}
@@ -152,7 +152,7 @@ func (a *app) explainValues(s *render.Shelf, path, address string, signedIn, asJ
 	fmt.Fprintf(a.out, "%s at %s, by %s\n", l.Block, l.Address, l.Via)
 	for _, f := range out {
 		fmt.Fprintln(a.out, f.Field)
-		for _, r := range f.Rungs {
+		for _, r := range f.Sources {
 			mark, said, at := " ", "not said", r.Doc
 			if r.Wins {
 				mark = "*"
@@ -166,7 +166,7 @@ func (a *app) explainValues(s *render.Shelf, path, address string, signedIn, asJ
 			if r.Line > 0 {
 				at = fmt.Sprintf("%s:%d", r.Doc, r.Line)
 			}
-			fmt.Fprintf(a.out, " %s %-9s %s (%s)\n", mark, r.Rung, said, at)
+			fmt.Fprintf(a.out, " %s %-9s %s (%s)\n", mark, r.Source, said, at)
 		}
 	}
 	return nil

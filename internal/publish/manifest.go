@@ -112,17 +112,17 @@ type difference struct {
 	adopted            bool // the manifest changes even where no file does
 }
 
-// survey is what stands at the paths of files, and the hashes of what they are to hold.
-type survey struct {
+// inspection is what stands at the paths of files, and the hashes of what they are to hold.
+type inspection struct {
 	paths []string
 	there []standing
 	hash  []uint64
 }
 
-// survey looks at every file, which is most of the work of an update. The manifest is read
+// inspect looks at every file, which is most of the work of an update. The manifest is read
 // meanwhile.
-func (t target) survey(files site.Files) (survey, manifest) {
-	s := survey{paths: make([]string, 0, len(files)), there: make([]standing, len(files)), hash: make([]uint64, len(files))}
+func (t target) inspect(files site.Files) (inspection, manifest) {
+	s := inspection{paths: make([]string, 0, len(files)), there: make([]standing, len(files)), hash: make([]uint64, len(files))}
 	for p := range files {
 		s.paths = append(s.paths, p)
 	}
@@ -139,7 +139,7 @@ func (t target) survey(files site.Files) (survey, manifest) {
 
 // compare finds what differs from what was published, and tells what stands at the paths
 // of that. A file that somebody touched since counts as different.
-func (m manifest) compare(s survey, files site.Files) (difference, map[string]standing) {
+func (m manifest) compare(s inspection, files site.Files) (difference, map[string]standing) {
 	var d difference
 	looked := map[string]standing{}
 	for i, p := range s.paths {

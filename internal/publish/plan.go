@@ -17,7 +17,7 @@ type changes struct{ write, clear, drop, aside []string }
 
 // plan finds what differs from what was published, and refuses what would touch files
 // that are not ours.
-func (t target) plan(s survey, known manifest, files site.Files) (changes, error) {
+func (t target) plan(s inspection, known manifest, files site.Files) (changes, error) {
 	for p := range files {
 		if p == State || strings.HasPrefix(p, State+"/") {
 			return changes{}, fmt.Errorf("%s is the name of the folder in which publishing keeps what it must remember; give the page or file another name", p)

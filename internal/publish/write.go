@@ -47,7 +47,7 @@ func Write(dir string, files site.Files, progress folder.Progress) (Written, err
 	if err := t.recover(); err != nil {
 		return Written{}, fmt.Errorf("completing what was interrupted in %s: %w", dir, err)
 	}
-	s, known := t.survey(files)
+	s, known := t.inspect(files)
 	up, err := t.plan(s, known, files)
 	if err != nil {
 		return Written{}, err

@@ -259,7 +259,7 @@ func aTree(t *rapid.T, label string) site.Files {
 func begun(t *rapid.T, dir string, files site.Files) (target, *journal, manifest) {
 	tg, err := open(dir)
 	require.NoError(t, err)
-	s, known := tg.survey(files)
+	s, known := tg.inspect(files)
 	up, err := tg.plan(s, known, files)
 	require.NoError(t, err)
 	j, err := tg.begin(up, files, nil)

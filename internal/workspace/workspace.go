@@ -30,7 +30,7 @@ type Workspace struct {
 
 	proposals proposals
 	listeners listeners
-	survey    survey
+	cache     findingsCache
 	asked     atomic.Int64 // when something was last asked of the draft, in nanoseconds
 }
 
@@ -83,7 +83,7 @@ func Open(st *store.Store, s store.Site, now func() time.Time, runner script.Run
 		first.Draft, first.Live = render.NewScripted(draft, now(), runner), render.NewScripted(nil, now(), runner)
 	}
 	w.state.Store(first)
-	w.survey.of = first.Draft
+	w.cache.of = first.Draft
 	w.proposals.byID = map[string]*Proposal{}
 	w.listeners.all = map[chan Event]struct{}{}
 	return w, nil
@@ -170,7 +170,7 @@ func (w *Workspace) commit(st *State, edited *render.Shelf, title string) {
 // before, or a site made anew, nil where the draft stays.
 func (w *Workspace) become(next *State, edited *render.Shelf, e Event) {
 	if edited != nil {
-		w.survey.move(next.Draft, edited)
+		w.cache.move(next.Draft, edited)
 	}
 	w.state.Store(next)
 	w.proposals.stale()

@@ -174,7 +174,7 @@ for (const scheme of ["light", "dark"] as const) {
     await look("keyboard sheet");
     await page.goto(`${running.tool}/ternholm/pages?doc=pages/contact.html`);
     await page
-      .locator(".make-up")
+      .locator(".page-outline")
       .getByRole("button", { name: /^Footer stands/ })
       .click();
     await page.getByRole("button", { name: "Let others have Phone" }).click();

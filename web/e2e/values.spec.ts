@@ -35,7 +35,7 @@ test("another logo on one page: 3; back to standard: 1; where it comes from", as
   await expect(differing(page, 0)).toBeVisible();
 });
 
-test("a value inside a block that a rule placed is this page's own, and the rung leads to where it is said", async ({
+test("a value inside a block that a rule placed is this page's own, and the source leads to where it is said", async ({
   page,
   running,
 }) => {
@@ -51,7 +51,7 @@ test("a value inside a block that a rule placed is this page's own, and the rung
   await expect(page.locator(".cm-content")).toContainText(
     '"sidebar/rule:port-help/season~1": {name: Winter}',
   );
-  await page.getByRole("tab", { name: "Make-up" }).click();
+  await page.getByRole("tab", { name: "Outline" }).click();
   await page.keyboard.press("Control+s");
   await expect(differing(page, 1)).toBeVisible();
   await expect(values.locator("header code")).toHaveText("sidebar/rule:port-help/season"); // the call has a key from now on
@@ -61,7 +61,7 @@ test("a value inside a block that a rule placed is this page's own, and the rung
   await expect(page.locator(".cm-content")).toContainText(
     '"sidebar/rule:port-help/season": {name: Spring}',
   );
-  await page.getByRole("tab", { name: "Make-up" }).click();
+  await page.getByRole("tab", { name: "Outline" }).click();
   await page.getByRole("button", { name: "Discard" }).click();
   await expect(look.locator(".side .season")).toContainText("Winter timetable");
   await page.getByRole("button", { name: "Undo", exact: true }).click();

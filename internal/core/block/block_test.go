@@ -294,5 +294,5 @@ func TestFitting(t *testing.T) {
 	}
 	none, err := r.Fit(&Field{Name: "f", Type: Number}, Value{})
 	require.NoError(t, err)
-	require.False(t, none.IsSet(), "what is not set leaves it to the next rung")
+	require.False(t, none.IsSet(), "what is not set leaves it to the next source")
 }

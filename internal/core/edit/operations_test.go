@@ -114,10 +114,10 @@ var operations = map[string]func(w world) (site.ChangeSet, error){
 	},
 	"detach": func(w world) (site.ChangeSet, error) { page, at := w.spot(); return copies.Detach(w.s, page, at) },
 	"link":   func(w world) (site.ChangeSet, error) { page, at := w.spot(); return copies.Link(w.s, page, at) },
-	"re-aim": func(w world) (site.ChangeSet, error) {
+	"retarget": func(w world) (site.ChangeSet, error) {
 		page, at := w.spot()
 		_, to := w.spot()
-		return values.ReAim(w.s, page, at, to)
+		return values.Retarget(w.s, page, at, to)
 	},
 	"rename field": func(w world) (site.ChangeSet, error) {
 		return values.RenameField(w.s, w.block("block"), w.field(), w.name("to"))

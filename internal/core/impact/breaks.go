@@ -39,9 +39,9 @@ func (e *edit) breaks(before, after []render.Fault) []Break {
 
 // brokenAnew reads a page whole, as it was and as it is, and lists the references
 // that lead nowhere now.
-func (j *judge) brokenAnew(r render.Reach) []Break {
-	was, is, from, to := j.Before, j.After, r.Before, r.After
-	if j.turned {
+func (v *evaluator) brokenAnew(r render.Reach) []Break {
+	was, is, from, to := v.Before, v.After, r.Before, r.After
+	if v.reversed {
 		was, is, from, to = is, was, to, from
 	}
 	return anew(check.Broken(was, from.Page.Path), check.Broken(is, to.Page.Path))
@@ -117,29 +117,29 @@ func literally(t *markup.Text) (text []byte, tags []string) {
 // differs where that is enough: no id may be gone, and what is referred to anew
 // must be pages and files. everywhere is set where nothing breaks on any page on
 // which the same differs.
-func (j *judge) references(r render.Reach) (broken []Break, everywhere bool) {
-	was, is, from, to := j.Before, j.After, r.Before, r.After
-	if j.turned {
+func (v *evaluator) references(r render.Reach) (broken []Break, everywhere bool) {
+	was, is, from, to := v.Before, v.After, r.Before, r.After
+	if v.reversed {
 		was, is, from, to = is, was, to, from
 	}
-	pairs, apart := j.Pairs()
+	pairs, apart := v.Pairs()
 	if !apart {
-		a, b := j.Pages(r.Before, r.After)
+		a, b := v.Pages(r.Before, r.After)
 		pairs = []render.Pair{{Before: a, After: b}}
 	}
 	everywhere = apart
 	var dangling []render.Fault
 	for _, p := range pairs {
-		if j.turned {
+		if v.reversed {
 			p.Before, p.After = p.After, p.Before
 		}
-		added, lost := j.Delta(p.Before, p.After, to.URL)
+		added, lost := v.Delta(p.Before, p.After, to.URL)
 		if len(lost) > 0 {
-			return j.brokenAnew(r), false
+			return v.brokenAnew(r), false
 		}
 		for _, ref := range added {
 			if ref.Kind == refer.ToElement {
-				return j.brokenAnew(r), false
+				return v.brokenAnew(r), false
 			}
 			everywhere = everywhere && strings.HasPrefix(ref.Written, "/")
 			if check.Leads(is, ref.To) {
@@ -147,10 +147,10 @@ func (j *judge) references(r render.Reach) (broken []Break, everywhere bool) {
 			}
 			everywhere = false
 			if p.Address == "" { // several placements, or none
-				return j.brokenAnew(r), false
+				return v.brokenAnew(r), false
 			}
-			if j.html = was.AppendPage(j.html[:0], from); mayLead(j.html, ref.To) {
-				return j.brokenAnew(r), false // it may have led nowhere before
+			if v.html = was.AppendPage(v.html[:0], from); mayLead(v.html, ref.To) {
+				return v.brokenAnew(r), false // it may have led nowhere before
 			}
 			dangling = check.AddFault(dangling, check.Dangling(ref, p.Address))
 		}
@@ -161,31 +161,31 @@ func (j *judge) references(r render.Reach) (broken []Break, everywhere bool) {
 // loose adds the pages on which an edit leaves references behind that lead
 // nowhere: to pages and files that it takes away. Every page that speaks of one of
 // them is read whole.
-func (e *edit) loose(base, overlay *render.Shelf, judged []Page) []Page {
+func (e *edit) loose(base, overlay *render.Shelf, evaluated []Page) []Page {
 	was, is := base, overlay
-	if e.turned {
+	if e.reversed {
 		was, is = is, was
 	}
 	gone := e.gone(was, is, overlay.Changed())
 	if len(gone) == 0 {
-		return judged
+		return evaluated
 	}
-	at, known := map[string]int{}, len(judged)
-	for i, p := range judged {
+	at, known := map[string]int{}, len(evaluated)
+	for i, p := range evaluated {
 		at[p.Doc] = i
 	}
 	paths := is.PagePaths()
 	found := make([][]Break, len(paths))
 	work := func(from, to int) {
-		j := &judge{edit: e, Comparer: render.Comparer{Before: base, After: overlay}}
+		v := &evaluator{edit: e, Comparer: render.Comparer{Before: base, After: overlay}}
 		for i := from; i < to; i++ {
 			if shown(was.Info(paths[i])) && shown(is.Info(paths[i])) {
-				j.html = is.AppendPage(j.html[:0], is.Info(paths[i]))
+				v.html = is.AppendPage(v.html[:0], is.Info(paths[i]))
 				if other := is.Info(paths[i]).SignedIn(); other != nil {
-					j.html = is.AppendPage(j.html, other)
+					v.html = is.AppendPage(v.html, other)
 				}
-				if slices.ContainsFunc(gone, func(to string) bool { return mayLead(j.html, to) }) {
-					found[i] = j.brokenAnew(render.Reach{Before: base.Info(paths[i]), After: overlay.Info(paths[i])})
+				if slices.ContainsFunc(gone, func(to string) bool { return mayLead(v.html, to) }) {
+					found[i] = v.brokenAnew(render.Reach{Before: base.Info(paths[i]), After: overlay.Info(paths[i])})
 				}
 			}
 		}
@@ -200,19 +200,19 @@ func (e *edit) loose(base, overlay *render.Shelf, judged []Page) []Page {
 		}
 		k, touched := at[paths[i]]
 		if !touched {
-			k = len(judged)
-			judged = append(judged, Page{Doc: paths[i], Path: is.Info(paths[i]).URL, Effect: Same})
+			k = len(evaluated)
+			evaluated = append(evaluated, Page{Doc: paths[i], Path: is.Info(paths[i]).URL, Effect: Same})
 		}
-		p := &judged[k]
+		p := &evaluated[k]
 		if p.Effect == Untouched {
 			p.Effect = Same
 		}
 		p.Breaks = append(p.Breaks[:len(p.Breaks):len(p.Breaks)], without(list, p.Breaks)...)
 	}
-	if len(judged) > known {
-		byAddress(judged)
+	if len(evaluated) > known {
+		byAddress(evaluated)
 	}
-	return judged
+	return evaluated
 }
 
 func without(list, known []Break) []Break {

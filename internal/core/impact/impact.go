@@ -107,7 +107,7 @@ func Of(base, overlay *render.Shelf) *Impact {
 	e := newEdit(overlay.Changed())
 	e.site = e.site && !place.OnlySets(base.Config(), overlay.Config())
 	e.renames(base, overlay, overlay.Changed())
-	im := e.sum(base, overlay, e.loose(base, overlay, e.judgeAll(base, overlay, overlay.Reached())))
+	im := e.sum(base, overlay, e.loose(base, overlay, e.evaluateAll(base, overlay, overlay.Reached())))
 	if !e.inert {
 		docs, resolved := overlay.Around()
 		e.documents(im, base, overlay, docs, resolved)
@@ -119,10 +119,10 @@ func Of(base, overlay *render.Shelf) *Impact {
 // with its base, as what is now.
 func Turned(base, overlay *render.Shelf) *Impact {
 	e := newEdit(overlay.Changed())
-	e.turned = true
+	e.reversed = true
 	e.site = e.site && !place.OnlySets(base.Config(), overlay.Config())
 	e.renames(overlay, base, overlay.Changed())
-	im := e.sum(overlay, base, e.loose(base, overlay, e.judgeAll(base, overlay, overlay.Reached())))
+	im := e.sum(overlay, base, e.loose(base, overlay, e.evaluateAll(base, overlay, overlay.Reached())))
 	if !e.inert {
 		docs, resolved := overlay.Around()
 		e.documents(im, overlay, base, docs, resolved)
@@ -163,9 +163,9 @@ func Every(before, after *render.Shelf, docs []string) *Impact {
 	e.every = true
 	e.site = e.site && !place.OnlySets(before.Config(), after.Config())
 	e.renames(before, after, docs)
-	judged := e.judgeAll(before, after, pages)
-	byAddress(judged)
-	im := e.sum(before, after, judged)
+	evaluated := e.evaluateAll(before, after, pages)
+	byAddress(evaluated)
+	im := e.sum(before, after, evaluated)
 	var all []string
 	for _, folder := range []string{"blocks/", "layouts/", "rules/", "shortcodes/"} {
 		all = append(all, before.Paths(folder)...)

@@ -60,7 +60,7 @@ func agree(t *testing.T, want, got *impact.Impact, d edited) {
 }
 
 // What an edit reaches is marked in another way where it is many pages, and they
-// are judged side by side.
+// are evaluated side by side.
 func TestImpactOnManyPages(t *testing.T) {
 	reached := 0
 	for i, d := range drawn(8) {

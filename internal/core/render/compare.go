@@ -15,7 +15,7 @@ type piece struct {
 	address  string
 	apart    bool // it is a block's placement and stands between tags
 	from, to int
-	frag     *frag
+	fragment *fragment
 }
 
 // enter begins one of the pieces that a comparison asks for, the placement at an
@@ -23,13 +23,13 @@ type piece struct {
 // set, the piece stands between tags, and a stored fragment can be the whole of
 // it. Outside comparisons both do nothing.
 func (r *renderer) enter(address string, apart bool) (outer map[string]bool) {
-	if r.sparse == nil {
+	if r.only == nil {
 		return nil
 	}
-	outer, r.sparse = r.sparse, nil
+	outer, r.only = r.only, nil
 	r.pieces = append(r.pieces, piece{address: address, apart: apart, from: len(r.buf)})
 	if apart {
-		r.whole = &r.pieces[len(r.pieces)-1].frag
+		r.whole = &r.pieces[len(r.pieces)-1].fragment
 	}
 	return outer
 }
@@ -38,7 +38,7 @@ func (r *renderer) leave(outer map[string]bool) {
 	if outer == nil {
 		return
 	}
-	r.sparse, r.whole = outer, nil
+	r.only, r.whole = outer, nil
 	r.pieces[len(r.pieces)-1].to = len(r.buf)
 }
 
@@ -62,7 +62,7 @@ type Comparer struct {
 	Before, After *Shelf
 
 	a, b         renderer
-	lastA, lastB *frag
+	lastA, lastB *fragment
 	lastEqual    bool
 	pieced       bool // the last comparison had pieces
 	pairs        []Pair
@@ -151,7 +151,7 @@ func (c *Comparer) Pages(in, out *Info) (base, overlay []byte) {
 
 func (c *Comparer) probe(r *renderer, s *Shelf, in *Info, strip, textless bool) {
 	r.ready(s, in, r.buf[:0])
-	r.strip, r.listing, r.sparse, r.textless = strip, true, c.After.touched, textless
+	r.strip, r.listing, r.only, r.textless = strip, true, c.After.touched, textless
 	r.page()
 }
 
@@ -160,9 +160,9 @@ func (r *renderer) look() Look {
 }
 
 func (c *Comparer) equal(a, b piece) bool {
-	if a.frag != nil && b.frag != nil {
-		if a.frag != c.lastA || b.frag != c.lastB {
-			c.lastA, c.lastB, c.lastEqual = a.frag, b.frag, a.frag == b.frag || bytes.Equal(a.frag.html, b.frag.html)
+	if a.fragment != nil && b.fragment != nil {
+		if a.fragment != c.lastA || b.fragment != c.lastB {
+			c.lastA, c.lastB, c.lastEqual = a.fragment, b.fragment, a.fragment == b.fragment || bytes.Equal(a.fragment.html, b.fragment.html)
 		}
 		return c.lastEqual
 	}
@@ -170,8 +170,8 @@ func (c *Comparer) equal(a, b piece) bool {
 }
 
 func (c *Comparer) bytes(r *renderer, p piece) []byte {
-	if p.frag != nil {
-		return p.frag.html
+	if p.fragment != nil {
+		return p.fragment.html
 	}
 	return r.buf[p.from:p.to]
 }

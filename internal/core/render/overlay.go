@@ -105,7 +105,7 @@ func (s *Shelf) Differing(other *Shelf) []string {
 // overlay is an overlay in which nothing differs yet.
 func (s *Shelf) overlay() *Shelf {
 	o := &Shelf{docs: map[string]*entry{}, reader: s.reader, config: s.config, now: s.now, rules: s.rules, builtins: s.builtins, runner: s.runner,
-		blocks: map[string]*shelved{}, pageFree: map[string]bool{}, infos: map[string]*Info{}, plans: map[string]*Plan{}, turned: map[string]bool{}}
+		blocks: map[string]*shelved{}, onAllPages: map[string]bool{}, infos: map[string]*Info{}, plans: map[string]*Plan{}, turned: map[string]bool{}}
 	if o.base = s; s.base != nil {
 		o.base = s.base
 	}
@@ -135,7 +135,7 @@ func (s *Shelf) Commit(o *Shelf) *Shelf {
 		return o
 	}
 	n := &Shelf{docs: s.docs, paths: s.paths, reader: s.reader, config: o.config, rules: o.rules, now: o.now, builtins: s.builtins, runner: s.runner,
-		blocks: maps.Clone(s.blocks), lives: slices.Clone(s.lives), pageFree: map[string]bool{}, data: s.dataBut(o)}
+		blocks: maps.Clone(s.blocks), lives: slices.Clone(s.lives), onAllPages: map[string]bool{}, data: s.dataBut(o)}
 	if len(o.docs) > 0 {
 		n.docs = maps.Clone(s.docs)
 		n.paths = o.paths

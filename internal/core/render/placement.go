@@ -32,7 +32,7 @@ func anyIn(set map[string]bool, names []string) bool {
 // enclosed content unconditionally could it be passed over; since that cannot
 // be known cheaply, a call whose content holds one is rendered as a whole.
 func (r *renderer) sparseCall(n *markup.Node, sc *scope) {
-	if !r.sparse[n.Name] && !holdsAny(n.Body, r.sparse) {
+	if !r.only[n.Name] && !holdsAny(n.Body, r.only) {
 		return
 	}
 	o := r.enter(sc.step(n), n.Context == markup.InText && r.s.shelved(n.Name) != nil)
@@ -56,7 +56,7 @@ func (r *renderer) recall(memo *atomic.Pointer[markup.Memo], n *markup.Node, sc 
 	if m == nil || !r.s.has(m.Life) || !r.canRecall(n, sc) {
 		return false
 	}
-	r.take(m.Value.(*frag))
+	r.take(m.Value.(*fragment))
 	return true
 }
 
@@ -74,7 +74,7 @@ func (r *renderer) remember(memo *atomic.Pointer[markup.Memo], n *markup.Node, s
 		s = s.base
 	}
 	of := s.blocks[n.Name]
-	if of == nil || of.life.Over.Load() || !r.canRecall(n, sc) || !s.isPageFree(n.Name) {
+	if of == nil || of.life.Over.Load() || !r.canRecall(n, sc) || !s.sameOnAllPages(n.Name) {
 		return false
 	}
 	f, _ := r.capture(n.Name, sc.step(n), n, nil, sc)
@@ -83,7 +83,7 @@ func (r *renderer) remember(memo *atomic.Pointer[markup.Memo], n *markup.Node, s
 	return true
 }
 
-func (r *renderer) take(f *frag) {
+func (r *renderer) take(f *fragment) {
 	if r.whole != nil {
 		*r.whole = f // the comparison knows it by its pointer
 	} else {
@@ -239,7 +239,7 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	mark := len(r.values)
 	inner := r.push()
 	*inner = scope{src: b.Text.Src, block: b, address: address}
-	if r.ladderAt != "" && r.ladderAt == address || r.laddersOf == name && name != "" {
+	if r.precedenceAt != "" && r.precedenceAt == address || r.precedencesOf == name && name != "" {
 		r.climb(b, address, n, rule, sc)
 	}
 	var own []OwnValue
@@ -349,8 +349,8 @@ func (r *renderer) record(p Placement) {
 
 // textCopy renders a copy that stands in a page's text or in a block.
 func (r *renderer) textCopy(n *markup.Node, sc *scope) {
-	if r.sparse != nil {
-		if holdsAny(n.Body, r.sparse) {
+	if r.only != nil {
+		if holdsAny(n.Body, r.only) {
 			o := r.enter(sc.step(n), false)
 			r.textCopy(n, sc)
 			r.leave(o)

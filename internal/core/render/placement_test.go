@@ -83,7 +83,7 @@ func TestPlacementsInPanels(t *testing.T) {
 	html := string(s.Render("pages/p.html", render.Options{}).HTML)
 	require.Equal(t, 1, strings.Count(html, "[own]"), "what the page says of one of them is said of no other")
 	require.Empty(t, s.Faults("pages/p.html"))
-	l := s.Ladder("pages/p.html", "layout/nav~1/menu~1/item~1/item~1/card~1", render.Options{})
+	l := s.Precedence("pages/p.html", "layout/nav~1/menu~1/item~1/item~1/card~1", render.Options{})
 	require.Equal(t, "menus/m.yaml", l.Via)
 }
 

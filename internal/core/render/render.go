@@ -174,18 +174,18 @@ type renderer struct {
 	readSite bool
 
 	// asks is what was asked of the page, gathered where asking is set. alone is set
-	// where something was that hardly another page answers alike; see kept.
+	// where something was that hardly another page answers alike; see fragmentCache.
 	asking bool
 	asks   []ask
 	alone  bool
 
-	// sparse, where set, renders only the outermost calls of these names, each
+	// only, where set, renders only the outermost calls of these names, each
 	// a piece. textless is set where the page's own text has none. whole, where set,
 	// takes a stored fragment instead of its bytes.
-	sparse   map[string]bool
+	only     map[string]bool
 	textless bool
 	pieces   []piece
-	whole    **frag
+	whole    **fragment
 
 	scopes []*scope
 	values []block.Value
@@ -197,11 +197,11 @@ type renderer struct {
 	hookAt string
 	hook   func(b *block.Block, sc *scope)
 
-	// ladder takes the ladder of the placement at ladderAt, ladders those of all
-	// placements of the block laddersOf.
-	ladderAt, laddersOf string
-	ladder              *Ladder
-	ladders             []*Ladder
+	// precedence takes the precedence of the placement at precedenceAt, precedences those of all
+	// placements of the block precedencesOf.
+	precedenceAt, precedencesOf string
+	precedence                  *Precedence
+	precedences                 []*Precedence
 }
 
 func (r *renderer) fault(f Fault) {
@@ -219,7 +219,7 @@ func (r *renderer) page() {
 	sc := r.push()
 	if l == nil {
 		*sc = scope{src: g.Text.Src, own: true, pageText: true, address: "main"}
-		if g.Split.Marked && r.sparse == nil { // it tells browsers of the encoding
+		if g.Split.Marked && r.only == nil { // it tells browsers of the encoding
 			r.buf = append(r.buf, site.ByteOrderMark...)
 		}
 		r.nodes(g.Text.Nodes, sc)
@@ -241,7 +241,7 @@ func (r *renderer) nodes(nodes []*markup.Node, sc *scope) {
 
 // fill renders what a page's own text puts into a region.
 func (r *renderer) fill(f *place.Fill, sc *scope) {
-	if r.sparse != nil {
+	if r.only != nil {
 		r.nodes(f.Nodes, sc)
 		return
 	}
@@ -267,20 +267,20 @@ func (r *renderer) segments(segs []markup.Segment, sc *scope) {
 func (r *renderer) node(n *markup.Node, sc *scope) {
 	switch n.Kind {
 	case markup.Literal:
-		if r.sparse == nil {
+		if r.only == nil {
 			if r.trace != nil {
 				r.literal(n.Span, sc)
 			}
 			r.buf = append(r.buf, sc.src[n.Span.From:n.Span.To]...)
 		}
 	case markup.Escape:
-		if r.sparse == nil {
+		if r.only == nil {
 			r.buf = append(r.buf, "@{"...)
 		}
 	case markup.Value:
 		r.value(n, sc)
 	case markup.Call:
-		if r.sparse != nil {
+		if r.only != nil {
 			r.sparseCall(n, sc)
 		} else {
 			r.call(n, sc)
@@ -304,7 +304,7 @@ func (r *renderer) node(n *markup.Node, sc *scope) {
 			r.enclosed(n.Body, sc.outer, n.Context)
 		}
 	case markup.Assets:
-		if r.sparse == nil && r.assetsAt < 0 {
+		if r.only == nil && r.assetsAt < 0 {
 			r.assetsAt = len(r.buf)
 		}
 	}
@@ -327,11 +327,11 @@ func (r *renderer) value(n *markup.Node, sc *scope) {
 			}
 			continue
 		}
-		if r.sparse != nil && len(n.Expr.Terms) == 1 {
+		if r.only != nil && len(n.Expr.Terms) == 1 {
 			return // it shows no call
 		}
 		if v := r.term(t, sc); !v.Empty() || i == len(n.Expr.Terms)-1 {
-			if r.sparse == nil {
+			if r.only == nil {
 				r.buf = block.Append(r.buf, contained(v, n), n.Context)
 			}
 			return
@@ -349,7 +349,7 @@ func contained(v block.Value, n *markup.Node) block.Value {
 
 // enclosed shows enclosed content at a place: its text, where that holds no tags.
 func (r *renderer) enclosed(nodes []*markup.Node, sc *scope, ctx markup.Context) {
-	if ctx == markup.InText || r.sparse != nil {
+	if ctx == markup.InText || r.only != nil {
 		r.nodes(nodes, sc)
 		return
 	}
@@ -393,7 +393,7 @@ func (r *renderer) region(n *markup.Node, sc *scope) {
 			r.pop()
 			continue
 		}
-		if r.sparse != nil && !r.sparse[slot.Rule.Block] {
+		if r.only != nil && !r.only[slot.Rule.Block] {
 			continue
 		}
 		o := r.enter(slot.Address, true)

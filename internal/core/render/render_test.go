@@ -79,7 +79,7 @@ func TestRegionsAndRules(t *testing.T) {
 	require.Equal(t, "[my own|bar|default]", show(t, f, "pages/d.html"))
 }
 
-func TestTheLadder(t *testing.T) {
+func TestThePrecedence(t *testing.T) {
 	f := files(
 		"layouts/l.html", "---\nregions: {top: {mode: one}}\npage_fields: {logo: {type: text}}\n---\n@{region top /}",
 		"blocks/head.html", "---\nfields: {logo: {type: text, from: page.logo, default: std}}\n---\n@{=logo}",

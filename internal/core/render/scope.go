@@ -143,24 +143,24 @@ func (r *renderer) fieldOf(name string) block.Value {
 	return r.info.fields[name]
 }
 
-// Rung says which layer of the ladder a value came from.
-type Rung string
+// Source says which layer of the precedence a value came from.
+type Source string
 
-// The rungs, from the most to the least particular.
+// The sources, from the most to the least particular.
 const (
-	FromOverride Rung = "override"
-	FromArgument Rung = "argument" // of a call in the page's own text
-	FromPlacing  Rung = "placed"   // by the rule, or the call in a block or layout
-	FromPage     Rung = "page"
-	FromSite     Rung = "site"
-	FromDefault  Rung = "default"
+	FromOverride Source = "override"
+	FromArgument Source = "argument" // of a call in the page's own text
+	FromPlacing  Source = "placed"   // by the rule, or the call in a block or layout
+	FromPage     Source = "page"
+	FromSite     Source = "site"
+	FromDefault  Source = "default"
 )
 
 // OwnValue is a value that a page itself gives to a field of a placement.
 type OwnValue struct {
-	Field string
-	Value block.Value
-	Rung  Rung
+	Field  string
+	Value  block.Value
+	Source Source
 }
 
 // bind works out the value of every field of a placement: the page's override
@@ -168,7 +168,7 @@ type OwnValue struct {
 func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *place.Rule, sc *scope) ([]block.Value, []OwnValue) {
 	values := r.slots(len(b.Fields))
 	var own []OwnValue
-	note := func(f *block.Field, v block.Value, from Rung) {
+	note := func(f *block.Field, v block.Value, from Source) {
 		if r.trace != nil {
 			own = append(own, OwnValue{f.Name, v, from})
 		}

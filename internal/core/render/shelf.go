@@ -47,11 +47,11 @@ type Shelf struct {
 	dataMu sync.Mutex
 	data   map[string]*script.Data
 
-	mu       sync.Mutex
-	infos    map[string]*Info
-	plans    map[string]*Plan
-	pageFree map[string]bool
-	frags    sync.Map // of an overlay: what rules and layout calls show where the edit reaches them
+	mu         sync.Mutex
+	infos      map[string]*Info
+	plans      map[string]*Plan
+	onAllPages map[string]bool
+	fragments  sync.Map // of an overlay: what rules and layout calls show where the edit reaches them
 }
 
 // entry is a document with what was read from it.
@@ -81,7 +81,7 @@ func (e *entry) Hash() site.Hash {
 // New compiles a site. Rules with dates are taken as on the day of now. The
 // shelf is usable even where the site has problems; see Problems.
 func New(files site.Files, now time.Time) *Shelf {
-	s := &Shelf{docs: make(map[string]*entry, len(files)), reader: block.NewReader(), now: now, pageFree: map[string]bool{}, builtins: builtinTable(), blocks: map[string]*shelved{}}
+	s := &Shelf{docs: make(map[string]*entry, len(files)), reader: block.NewReader(), now: now, onAllPages: map[string]bool{}, builtins: builtinTable(), blocks: map[string]*shelved{}}
 	s.config = &place.Config{Home: "/"}
 	if src, ok := files["site.yaml"]; ok {
 		e := &entry{bytes: src}

@@ -484,7 +484,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/sites/{site}/ladders": {
+    "/sites/{site}/precedences": {
         parameters: {
             query: {
                 /** @description The page's address. */
@@ -504,7 +504,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** Where each value of a placement comes from, rung by rung. */
+        /** Where each value of a placement comes from, source by source. */
         get: operations["explainValues"];
         put?: never;
         post?: never;
@@ -1005,7 +1005,7 @@ export interface components {
         OwnValue: {
             field: string;
             text: string;
-            rung: string;
+            source: string;
         };
         Block: {
             name: string;
@@ -1087,7 +1087,7 @@ export interface components {
             placements: components["schemas"]["PlacementEffect"][];
             breaks: components["schemas"]["Break"][];
         };
-        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["ReAimOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
+        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
         /** @description A placement becomes a copy that follows the block no more. */
         DetachOperation: {
             /**
@@ -1519,12 +1519,12 @@ export interface components {
             to: string;
         };
         /** @description What a page says of an address without effect is said of another, or no more. */
-        ReAimOperation: {
+        RetargetOperation: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            operation: "re-aim";
+            operation: "retarget";
             /** @description The document of the page. */
             doc: string;
             /** @description The address. */
@@ -1886,14 +1886,14 @@ export interface components {
             /** @description The page says something of that one too, and that counts. */
             doubled: boolean;
         };
-        Ladder: {
+        Precedence: {
             address: string;
             block: string;
             /** @description The document that brought the block there. */
             via: string;
             /** @description It is a call in the page's own text, outside loops. */
             in_text: boolean;
-            fields: components["schemas"]["FieldLadder"][];
+            fields: components["schemas"]["FieldPrecedence"][];
         };
         ValueTable: {
             fields: components["schemas"]["Field"][];
@@ -1913,7 +1913,7 @@ export interface components {
             /** @description The value that shows, as a person types it. */
             text: string;
             /** @enum {string} */
-            rung: "override" | "argument" | "placed" | "page" | "site" | "default" | "none";
+            source: "override" | "argument" | "placed" | "page" | "site" | "default" | "none";
             /** @description The document that says it. */
             doc: string;
             /** @description What would show without what the page says of this placement. */
@@ -1926,16 +1926,16 @@ export interface components {
             /** @description As a person types it; without it what the page says is taken back. */
             text?: string;
         };
-        FieldLadder: {
+        FieldPrecedence: {
             field: components["schemas"]["Field"];
             /** @description From the most to the least particular. */
-            rungs: components["schemas"]["Rung"][];
-            /** @description The place of the rung that gives the value; -1 where none does. */
+            sources: components["schemas"]["Source"][];
+            /** @description The place of the source that gives the value; -1 where none does. */
             wins: number;
         };
-        Rung: {
+        Source: {
             /** @enum {string} */
-            rung: "override" | "argument" | "placed" | "page" | "site" | "default";
+            source: "override" | "argument" | "placed" | "page" | "site" | "default";
             set: boolean;
             /** @description The value, as a person types it. */
             text: string;
@@ -2846,13 +2846,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The ladders. */
+            /** @description The precedences. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Ladder"];
+                    "application/json": components["schemas"]["Precedence"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -177,13 +177,13 @@ export function useValues(block: string) {
 }
 
 /** Where each value of a placement comes from. */
-export function useLadder(page: string, address: string, look: Look, proposal = "") {
+export function usePrecedence(page: string, address: string, look: Look, proposal = "") {
   const site = useSite();
   return useQuery({
-    queryKey: [site, "ladder", page, address, look, proposal],
+    queryKey: [site, "precedence", page, address, look, proposal],
     queryFn: async () =>
       unwrap(
-        await api.GET("/sites/{site}/ladders", {
+        await api.GET("/sites/{site}/precedences", {
           params: {
             path: { site },
             query: { page, address, ...asked(look), ...(proposal && { proposal }) },

@@ -91,8 +91,8 @@ describe("the placements of a block", () => {
       place("/a/"),
       place("/b/", {
         own: [
-          { field: "tone", text: "loud", rung: "override" },
-          { field: "size", text: "2", rung: "override" },
+          { field: "tone", text: "loud", source: "override" },
+          { field: "size", text: "2", source: "override" },
         ],
       }),
       place("/c/", { kind: "copy", via: "pages/c/x.html", region: "main" }),

@@ -51,7 +51,7 @@ export function Orphans({
                       disabled={!settled || !to}
                       onClick={() =>
                         ask("Aim it there", {
-                          operation: "re-aim",
+                          operation: "retarget",
                           doc: story.doc,
                           address: o.address,
                           to,
@@ -67,7 +67,7 @@ export function Orphans({
                   disabled={!settled}
                   onClick={() =>
                     ask("Drop it", {
-                      operation: "re-aim",
+                      operation: "retarget",
                       doc: story.doc,
                       address: o.address,
                       to: "",

@@ -9,7 +9,7 @@ import { useState } from "react";
 import type { PagePart } from "../api/client";
 import type { Doing } from "./useDoing";
 
-/** One thing of a page's own text in the make-up: a call, a one-off copy, or text. */
+/** One thing of a page's own text in the outline: a call, a one-off copy, or text. */
 export function OwnPart({
   part,
   title,

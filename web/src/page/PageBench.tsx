@@ -18,7 +18,7 @@ import type { useText } from "../shared/useEdit";
 import { useKeyEdits, usePageEdits } from "../shared/useTextEdits";
 import { ValuesPanel } from "../values/ValuesPanel";
 import { MakeBlock } from "./MakeBlock";
-import { MakeUp } from "./MakeUp";
+import { Outline } from "./Outline";
 import { PageTree } from "./PageTree";
 import { SendPart } from "./SendPart";
 import { Settings } from "./Settings";
@@ -28,7 +28,7 @@ import { usePut } from "../shared/usePut";
 import { useDoing } from "./useDoing";
 
 const bytes = (text: string) => new TextEncoder().encode(text).length;
-const tabs = ["makeup", "source", "settings", "pages"] as const;
+const tabs = ["outline", "source", "settings", "pages"] as const;
 
 interface Props {
   page: Page;
@@ -46,7 +46,7 @@ interface Props {
   proposal: string;
 }
 
-/** Where a page is worked on: its make-up, its source, its settings, and the way to
+/** Where a page is worked on: its outline, its source, its settings, and the way to
  *  other pages. */
 export function PageBench({
   page,
@@ -66,7 +66,7 @@ export function PageBench({
   const doc = page.doc;
   const [params] = useSearchParams();
   const put = usePut();
-  const tab = tabs.find((t) => t === params.get("tab")) ?? "makeup";
+  const tab = tabs.find((t) => t === params.get("tab")) ?? "outline";
   const { at, setAt, lit, setLit, placed, setPlaced } = pointing;
   const [anchor, setAnchor] = useState(-1);
   const [sending, setSending] = useState<PagePart | null>(null);
@@ -93,7 +93,7 @@ export function PageBench({
           value={tab}
           choose={(t) => put("tab", t)}
           tabs={[
-            ["makeup", "Make-up"],
+            ["outline", "Outline"],
             ["source", "Source"],
             ["settings", "Settings"],
             ["pages", "All pages"],
@@ -112,7 +112,7 @@ export function PageBench({
           {wrong || keys.wrong}
         </p>
       )}
-      {tab === "makeup" && story && <MakeUp story={story} lit={lit} doing={doing} ask={ask} />}
+      {tab === "outline" && story && <Outline story={story} lit={lit} doing={doing} ask={ask} />}
       {tab === "source" && (
         <SourceBox
           path={doc}
@@ -149,7 +149,7 @@ export function PageBench({
         <MakeBlock doc={doc} piece={piece} close={() => setPiece(null)} done={made} />
       ) : (
         at >= 0 &&
-        (tab === "makeup" || tab === "source") && (
+        (tab === "outline" || tab === "source") && (
           <CallPanel
             text={text.text}
             at={at}

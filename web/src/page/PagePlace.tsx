@@ -23,7 +23,7 @@ import { usePointing, type Range } from "./usePointing";
 import { EditBar, IdleBar } from "../shared/EditBar";
 import { PageRendering } from "./PageRendering";
 
-/** The Page place: one page's make-up, text and settings beside its rendering. */
+/** The Page place: one page's outline, text and settings beside its rendering. */
 export function PagePlace() {
   const overview = useOverview();
   const [params] = useSearchParams();

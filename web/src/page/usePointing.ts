@@ -27,7 +27,7 @@ export interface Range {
   to: number;
 }
 
-/** What is chosen on a page, in its rendering, its make-up or its text: the call under
+/** What is chosen on a page, in its rendering, its outline or its text: the call under
  *  the cursor (at, in characters), the placement that is lit, the one of which values are asked for,
  *  elements of the text. */
 export function usePointing(doc: string, source: string, overview: Overview) {

@@ -116,7 +116,7 @@ export function WhoWins({
         row={(p) => (
           <>
             <Sign state={states[overview.pages.indexOf(p.page)] ?? "none"} />
-            <Link to={`/${site}/pages?doc=${encodeURIComponent(p.page.doc)}&tab=makeup`}>
+            <Link to={`/${site}/pages?doc=${encodeURIComponent(p.page.doc)}&tab=outline`}>
               {p.page.title}
             </Link>{" "}
             <span className="soft">{p.page.path}</span>

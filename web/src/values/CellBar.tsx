@@ -3,7 +3,7 @@ import type { Field, Schemas } from "../api/client";
 import { FieldInput } from "../fields/FieldInput";
 import { useChoices } from "../fields/useChoices";
 import type { cellOf, Spot } from "./grid";
-import { sayRung } from "./rungs";
+import { saySource } from "./sources";
 
 interface Props {
   spots: Spot[];
@@ -23,7 +23,7 @@ export function CellBar({ spots, rows, top, field, change, fill }: Props) {
     <div className="cell-bar">
       <span className="soft">
         {spots.length === 1
-          ? `${rows[spots[0]?.row ?? 0]?.title ?? ""}: ${top.edited ? "set here" : sayRung(top.rung, top.doc)}`
+          ? `${rows[spots[0]?.row ?? 0]?.title ?? ""}: ${top.edited ? "set here" : saySource(top.source, top.doc)}`
           : `${spots.length} cells`}
       </span>
       {field && rows.length > 0 && (

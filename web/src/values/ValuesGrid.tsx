@@ -2,7 +2,7 @@ import type { Virtualizer } from "@tanstack/react-virtual";
 import { useMemo } from "react";
 import type { Schemas } from "../api/client";
 import { cellKey, cellOf, ofPage, type bySection, type Edits } from "./grid";
-import { sayRung } from "./rungs";
+import { saySource } from "./sources";
 import type { useSelection } from "./useSelection";
 
 interface Props {
@@ -82,7 +82,7 @@ function Heads({ table, rows, selection, ownOf, setOwnOf }: Props) {
   const owners = useMemo(
     () =>
       table.fields.map(
-        (_, col) => table.rows.filter((r) => ofPage(r.cells[col]?.rung ?? "")).length,
+        (_, col) => table.rows.filter((r) => ofPage(r.cells[col]?.source ?? "")).length,
       ),
     [table],
   );
@@ -133,7 +133,7 @@ function Cell({ table, rows, edits, selection, row, col }: Props & { row: number
       tabIndex={range.to.row === row && range.to.col === col ? 0 : -1}
       aria-selected={selection.has(row, col)}
       className={`tight cell ${c.own ? "own" : "inherited"}${c.edited ? " edited" : ""}`}
-      title={c.edited ? "not saved yet" : sayRung(c.rung, c.doc)}
+      title={c.edited ? "not saved yet" : saySource(c.source, c.doc)}
       onMouseDown={(e) => {
         if (e.shiftKey) e.preventDefault();
       }}

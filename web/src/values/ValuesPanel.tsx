@@ -3,15 +3,15 @@ import Close from "@mui/icons-material/Close";
 import IconButton from "@mui/material/IconButton";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { FieldLadder, Rung } from "../api/client";
-import { useLadder, useSite } from "../api/queries";
+import type { FieldPrecedence, Source } from "../api/client";
+import { usePrecedence, useSite } from "../api/queries";
 import { FieldInput } from "../fields/FieldInput";
 import { useChoices } from "../fields/useChoices";
 import { plain } from "../rules/RuleValues";
 import type { Look } from "../shared/look";
 import { tellSaved } from "../shared/notices";
 import { MoveValue } from "./MoveValue";
-import { inherited, placeOf, rungWords } from "./rungs";
+import { inherited, placeOf, sourceWords } from "./sources";
 
 interface Props {
   page: string;
@@ -29,7 +29,7 @@ interface Props {
 export function ValuesPanel({ page, address, title, look, proposal, set, settled, close }: Props) {
   const [moving, setMoving] = useState("");
   const site = useSite();
-  const { data, error } = useLadder(page, address, look, proposal);
+  const { data, error } = usePrecedence(page, address, look, proposal);
   const choices = useChoices();
   const [typed, setTyped] = useState<Record<string, string>>({});
   if (!data)
@@ -44,16 +44,16 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
         </header>
       </section>
     ) : null;
-  const put = (f: FieldLadder, value: string) => {
+  const put = (f: FieldPrecedence, value: string) => {
     setTyped((t) => ({ ...t, [f.field.name]: value }));
     set(["overrides", address, f.field.name], plain(f.field, value));
   };
-  const back = (f: FieldLadder) => {
+  const back = (f: FieldPrecedence) => {
     setTyped((t) => Object.fromEntries(Object.entries(t).filter(([k]) => k !== f.field.name)));
     set(["overrides", address, f.field.name], null);
   };
   const moved = settled ? data.fields.find((f) => f.field.name === moving) : undefined;
-  const moves = moved?.rungs.find((r) => r.rung === "override" && r.set);
+  const moves = moved?.sources.find((r) => r.source === "override" && r.set);
   return (
     <section className="call-panel" aria-label={`Values of ${title}`}>
       <header>
@@ -84,14 +84,14 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
       ) : (
         <div className="call-fields">
           {data.fields.map((f) => {
-            const own = f.rungs.find((r) => r.rung === "override");
-            const wins = f.rungs[f.wins];
+            const own = f.sources.find((r) => r.source === "override");
+            const wins = f.sources[f.wins];
             const says = own && own.line > 0;
             const rest = inherited(f);
             const about = says
               ? `set here; otherwise ${rest.text || "nothing"}${rest.from && `, from ${rest.from}`}`
               : wins
-                ? `from ${rungWords(wins)}`
+                ? `from ${sourceWords(wins)}`
                 : f.field.required
                   ? "required, and nothing says it"
                   : "nothing says it";
@@ -105,7 +105,7 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
                   about={[wins?.unshown, about].filter(Boolean).join("; ")}
                   wrong={own?.bad ?? ""}
                 />
-                <span className="ladder-acts">
+                <span className="precedence-acts">
                   {says && (
                     <Button
                       size="small"
@@ -127,11 +127,11 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
                       Let others have it
                     </Button>
                   )}
-                  <details className="ladder">
+                  <details className="precedence">
                     <summary>Where it comes from</summary>
                     <ol>
-                      {f.rungs.map((r, i) => (
-                        <RungRow key={r.rung} rung={r} wins={i === f.wins} />
+                      {f.sources.map((r, i) => (
+                        <SourceRow key={r.source} source={r} wins={i === f.wins} />
                       ))}
                     </ol>
                   </details>
@@ -146,23 +146,23 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
   );
 }
 
-function RungRow({ rung, wins }: { rung: Rung; wins: boolean }) {
+function SourceRow({ source, wins }: { source: Source; wins: boolean }) {
   const site = useSite();
-  const to = placeOf(site, rung.doc, rung.rung);
-  const words = rungWords(rung);
+  const to = placeOf(site, source.doc, source.source);
+  const words = sourceWords(source);
   return (
     <li className={wins ? "wins" : ""} aria-current={wins || undefined}>
       {to ? <Link to={to}>{words}</Link> : words}:{" "}
-      {rung.bad ? (
-        <span className="bad-text">{rung.bad}</span>
-      ) : rung.set ? (
+      {source.bad ? (
+        <span className="bad-text">{source.bad}</span>
+      ) : source.set ? (
         <>
-          <b>{rung.text}</b> {rung.unshown && <span className="soft">({rung.unshown})</span>}
+          <b>{source.text}</b> {source.unshown && <span className="soft">({source.unshown})</span>}
         </>
       ) : (
         <span className="soft">says nothing</span>
       )}
-      {rung.line > 0 && <span className="soft"> line {rung.line}</span>}
+      {source.line > 0 && <span className="soft"> line {source.line}</span>}
       {wins && <span className="soft"> (shown)</span>}
     </li>
   );

@@ -21,11 +21,11 @@ const field = (name: string, type = "text") => ({
   min: "",
   max: "",
 });
-const cell = (text: string, rung = "default", otherwise = text) => ({
+const cell = (text: string, source = "default", otherwise = text) => ({
   text,
-  rung,
+  source,
   otherwise,
-  doc: rung === "override" ? "pages/x.html" : "blocks/footer.html",
+  doc: source === "override" ? "pages/x.html" : "blocks/footer.html",
 });
 const row = (page: string, ...cells: object[]) => ({
   page,

@@ -70,9 +70,9 @@ function Table({
       table.rows.filter(
         (r) =>
           wanted(`${r.title} ${r.page} ${r.cells.map((c) => c.text).join(" ")}`) &&
-          (!only || r.cells.some((c) => ofPage(c.rung))) &&
+          (!only || r.cells.some((c) => ofPage(c.source))) &&
           (!ownOf ||
-            table.fields.some((f, col) => f.name === ownOf && ofPage(r.cells[col]?.rung ?? ""))),
+            table.fields.some((f, col) => f.name === ownOf && ofPage(r.cells[col]?.source ?? ""))),
       ),
     );
   }, [table, filter, only, ownOf]);

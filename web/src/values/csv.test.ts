@@ -5,9 +5,9 @@ import { asValues } from "./grid";
 
 const cell = (
   text: string,
-  rung: Schemas["ValueCell"]["rung"],
+  source: Schemas["ValueCell"]["source"],
   otherwise = text,
-): Schemas["ValueCell"] => ({ text, rung, otherwise, doc: "d" });
+): Schemas["ValueCell"] => ({ text, source, otherwise, doc: "d" });
 const row = (
   page: string,
   address: string,

@@ -15,9 +15,9 @@ import {
 
 const cell = (
   text: string,
-  rung: Schemas["ValueCell"]["rung"],
+  source: Schemas["ValueCell"]["source"],
   otherwise = text,
-): Schemas["ValueCell"] => ({ text, rung, otherwise, doc: "d" });
+): Schemas["ValueCell"] => ({ text, source, otherwise, doc: "d" });
 const rows: Schemas["ValueRow"][] = ["a", "b"].map((doc, i) => ({
   doc,
   address: "main/x~1",

@@ -32,24 +32,24 @@ export function cellOf(
   rows: Row[],
   edits: Edits,
   at: Spot,
-): { text: string; own: boolean; edited: boolean; rung: string; doc: string } {
+): { text: string; own: boolean; edited: boolean; source: string; doc: string } {
   const row = rows[at.row];
   const cell = row?.cells[at.col];
   const field = table.fields[at.col];
   if (!row || !cell || !field)
-    return { text: "", own: false, edited: false, rung: "none", doc: "" };
+    return { text: "", own: false, edited: false, source: "none", doc: "" };
   const edit = edits.get(cellKey(row, field.name));
   if (edit === undefined)
     return {
       text: cell.text,
-      own: cell.rung === "override" || cell.rung === "argument",
+      own: cell.source === "override" || cell.source === "argument",
       edited: false,
-      rung: cell.rung,
+      source: cell.source,
       doc: cell.doc,
     };
   if (edit === null)
-    return { text: cell.otherwise, own: false, edited: true, rung: "none", doc: "" };
-  return { text: edit, own: true, edited: true, rung: "override", doc: row.doc };
+    return { text: cell.otherwise, own: false, edited: true, source: "none", doc: "" };
+  return { text: edit, own: true, edited: true, source: "override", doc: row.doc };
 }
 
 /** The edits with a value for some cells; what a cell says already is no edit. */
@@ -67,7 +67,7 @@ export function put(
     const cell = row?.cells[s.col];
     if (!row || !field || !cell) continue;
     const v = value(s);
-    const own = cell.rung === "override" || cell.rung === "argument";
+    const own = cell.source === "override" || cell.source === "argument";
     const same = v === null ? !own : own && v === cell.text;
     if (same) out.delete(cellKey(row, field.name));
     else out.set(cellKey(row, field.name), v);
@@ -80,7 +80,7 @@ export function idleIn(table: Table, rows: Row[], edits: Edits): Spot[] {
   return rows.flatMap((r, row) =>
     r.cells.flatMap((c, col) => {
       const field = table.fields[col];
-      const own = c.rung === "override" || c.rung === "argument";
+      const own = c.source === "override" || c.source === "argument";
       return own && c.text === c.otherwise && field && !edits.has(cellKey(r, field.name))
         ? [{ row, col }]
         : [];
@@ -90,8 +90,8 @@ export function idleIn(table: Table, rows: Row[], edits: Edits): Spot[] {
 
 /** Whether a page says of its own what a cell says: for the placement, or for all that
  *  asks the page. */
-export const ofPage = (rung: string) =>
-  rung === "override" || rung === "argument" || rung === "page";
+export const ofPage = (source: string) =>
+  source === "override" || source === "argument" || source === "page";
 
 /** Whether a text has all words of a filter, or of one of those that commas part. */
 export function filtering(filter: string): (text: string) => boolean {

@@ -134,7 +134,7 @@ func DeleteBlock(s *render.Shelf, name string, with Replacement, another string)
 	case WithContent:
 		set.Title += ", leaving its content"
 		if err = leaveCopies(s, &set, name); err == nil {
-			copies.Plain(s, &set, name)
+			copies.Unwrap(s, &set, name)
 		}
 	case WithAnother:
 		if another == name || s.Block(another) == nil {

@@ -41,9 +41,9 @@ func DropOrphans(s *render.Shelf, name, field string) (site.ChangeSet, error) {
 	return set, edit.Unchanged(s, set.Changes, "those values cannot be dropped")
 }
 
-// ReAim makes what a page says of an address without effect speak of another one, or
+// Retarget makes what a page says of an address without effect speak of another one, or
 // drops it where to is "". What has an effect stays, as does what is said of the other.
-func ReAim(s *render.Shelf, path, address, to string) (site.ChangeSet, error) {
+func Retarget(s *render.Shelf, path, address, to string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: "Drop what is said of " + address}
 	in := s.Info(path)
 	if in == nil {
@@ -66,7 +66,7 @@ func ReAim(s *render.Shelf, path, address, to string) (site.ChangeSet, error) {
 		}
 	}
 	var err error
-	for _, e := range outline.SaidOf(path, src, address) {
+	for _, e := range outline.OverridesOf(path, src, address) {
 		fields, _ := e.Value.(patch.Entries)
 		switch {
 		case e.Rest != "":

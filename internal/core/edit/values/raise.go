@@ -16,20 +16,20 @@ import (
 
 // own is the value that a page gives a field of a placement itself; unset where it gives
 // none.
-func own(f render.FieldLadder) block.Value {
-	for _, r := range f.Rungs {
-		if r.Set && (r.Rung == render.FromOverride || r.Rung == render.FromArgument) {
+func own(f render.FieldPrecedence) block.Value {
+	for _, r := range f.Sources {
+		if r.Set && (r.Source == render.FromOverride || r.Source == render.FromArgument) {
 			return r.Written
 		}
 	}
 	return block.Value{}
 }
 
-// under is the rung that gives a field its value where the page itself gives none; nil
+// under is the source that gives a field its value where the page itself gives none; nil
 // where nothing does.
-func under(f render.FieldLadder) *render.RungValue {
-	for i := range f.Rungs {
-		if r := &f.Rungs[i]; r.Set && r.Rung != render.FromOverride && r.Rung != render.FromArgument {
+func under(f render.FieldPrecedence) *render.SourceValue {
+	for i := range f.Sources {
+		if r := &f.Sources[i]; r.Set && r.Source != render.FromOverride && r.Source != render.FromArgument {
 			return r
 		}
 	}
@@ -54,9 +54,9 @@ func MakeDefault(s *render.Shelf, name, field, text string, keep bool) (site.Cha
 	for _, row := range s.Values(name) {
 		l := row.Fields[at]
 		e := Edit{Doc: row.Page.Page.Path, Address: row.Address, Field: field}
-		rung := under(l)
+		source := under(l)
 		switch mine := own(l); {
-		case rung != nil && rung.Rung != render.FromDefault: // the default is not shown here
+		case source != nil && source.Source != render.FromDefault: // the default is not shown here
 		case mine.IsSet() && mine.Equal(value):
 			edits = append(edits, e)
 		case keep && !mine.IsSet() && !f.Written.Equal(value):

@@ -36,8 +36,8 @@ func TestAnotherDefaultIsKeptOrFollowed(t *testing.T) {
 		o = sitetest.New(sitetest.Apply(t, f, followed))
 		for _, row := range o.Values(name) {
 			l := row.Fields[o.Block(name).Field("title")]
-			if l.Wins >= 0 && l.Rungs[l.Wins].Rung == render.FromDefault {
-				require.Equal(t, text, l.Rungs[l.Wins].Value.Text)
+			if l.Wins >= 0 && l.Sources[l.Wins].Source == render.FromDefault {
+				require.Equal(t, text, l.Sources[l.Wins].Value.Text)
 			}
 		}
 		for _, c := range followed.Changes {
@@ -54,8 +54,8 @@ func classOf(path string) site.Class {
 func logos(s *render.Shelf) map[string]string {
 	out := map[string]string{}
 	for _, p := range s.PagePaths() {
-		text, rung := shown(s.Ladder(p, "head/rule:head", render.Options{}), "logo")
-		out[s.Info(p).URL] = text + " " + string(rung)
+		text, source := shown(s.Precedence(p, "head/rule:head", render.Options{}), "logo")
+		out[s.Info(p).URL] = text + " " + string(source)
 	}
 	return out
 }
@@ -94,30 +94,30 @@ func keysOf(m map[string]bool) (out []string) {
 func TestAimingAnOrphanAtAnotherPlacement(t *testing.T) {
 	f := sitetest.Harbour()
 	s := sitetest.New(f)
-	set, err := values.ReAim(s, "pages/c.html", "head/rule:gone", "head/rule:head")
+	set, err := values.Retarget(s, "pages/c.html", "head/rule:gone", "head/rule:head")
 	require.NoError(t, err)
 	require.Equal(t, "---\ntitle: C\nlayout: port\noverrides:\n  head/rule:head: {logo: blue}\n---\n", string(set.Changes[0].After), "what is said there already stays")
 
 	f["pages/c.html"] = []byte("---\ntitle: C\nlayout: port\noverrides:\n  head/rule:gone: {logo: lost, phone: \"7\"}\n---\n")
 	s = sitetest.New(f)
-	set, err = values.ReAim(s, "pages/c.html", "head/rule:gone", "head/rule:head")
+	set, err = values.Retarget(s, "pages/c.html", "head/rule:gone", "head/rule:head")
 	require.NoError(t, err)
 	require.Equal(t, "---\ntitle: C\nlayout: port\noverrides:\n  \"head/rule:head\": {logo: lost, phone: \"7\"}\n---\n", string(set.Changes[0].After))
-	set, err = values.ReAim(s, "pages/c.html", "head/rule:gone", "")
+	set, err = values.Retarget(s, "pages/c.html", "head/rule:gone", "")
 	require.NoError(t, err)
 	require.Equal(t, "---\ntitle: C\nlayout: port\n---\n", string(set.Changes[0].After))
-	_, err = values.ReAim(s, "pages/c.html", "head/rule:gone", "main/head~4")
+	_, err = values.Retarget(s, "pages/c.html", "head/rule:gone", "main/head~4")
 	require.ErrorContains(t, err, "nothing stands at")
-	_, err = values.ReAim(s, "pages/a.html", "head/rule:gone", "")
+	_, err = values.Retarget(s, "pages/a.html", "head/rule:gone", "")
 	require.ErrorContains(t, err, "says nothing")
 
 	f["pages/c.html"] = []byte("---\ntitle: C\nlayout: port\noverrides:\n  head/rule:head: {motto: gone, phone: \"7\"}\n---\n@{head /}")
 	s = sitetest.New(f)
-	set, err = values.ReAim(s, "pages/c.html", "head/rule:head", "")
+	set, err = values.Retarget(s, "pages/c.html", "head/rule:head", "")
 	require.NoError(t, err)
 	require.Equal(t, "---\ntitle: C\nlayout: port\noverrides:\n  head/rule:head: {phone: \"7\"}\n---\n@{head /}", string(set.Changes[0].After), "what has an effect stays")
 	f["pages/c.html"] = []byte("---\ntitle: C\nlayout: port\nhidden: [\"head/rule:gone\"]\n---\n")
-	set, err = values.ReAim(sitetest.New(f), "pages/c.html", "head/rule:gone", "head/rule:head")
+	set, err = values.Retarget(sitetest.New(f), "pages/c.html", "head/rule:gone", "head/rule:head")
 	require.NoError(t, err)
 	require.Equal(t, []string{"head/rule:head"}, keysOf(sitetest.New(sitetest.Apply(t, f, set)).Info("pages/c.html").Page.Hidden))
 }

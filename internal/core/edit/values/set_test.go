@@ -13,10 +13,10 @@ import (
 	"brickshelf/internal/core/sitetest"
 )
 
-func shown(l *render.Ladder, field string) (text string, rung render.Rung) {
+func shown(l *render.Precedence, field string) (text string, source render.Source) {
 	for _, f := range l.Fields {
 		if f.Field.Name == field && f.Wins >= 0 {
-			return f.Rungs[f.Wins].Value.Text, f.Rungs[f.Wins].Rung
+			return f.Sources[f.Wins].Value.Text, f.Sources[f.Wins].Source
 		}
 	}
 	return "", ""
@@ -46,16 +46,16 @@ func TestValuesAreSetWhereTheyAreMeant(t *testing.T) {
 		o := sitetest.New(sitetest.Apply(t, f, set))
 		now := o.Values(name)
 		require.Len(t, now, len(rows))
-		text, rung := shown(now[at].Ladder, field.Name)
+		text, source := shown(now[at].Precedence, field.Name)
 		require.Equal(t, word, text)
-		require.Contains(t, []render.Rung{render.FromOverride, render.FromArgument}, rung)
+		require.Contains(t, []render.Source{render.FromOverride, render.FromArgument}, source)
 		for _, c := range set.Changes { // besides the page, a call may have got a key that others' addresses follow
 			require.True(t, c.Path == path || now[at].Address != row.Address, c.Path)
 		}
 		for i, r := range rows {
 			if r.Page.Page.Path != path {
-				was, _ := shown(r.Ladder, field.Name)
-				is, _ := shown(now[i].Ladder, field.Name)
+				was, _ := shown(r.Precedence, field.Name)
+				is, _ := shown(now[i].Precedence, field.Name)
 				require.Equal(t, was, is)
 			}
 		}
@@ -67,8 +67,8 @@ func TestValuesAreSetWhereTheyAreMeant(t *testing.T) {
 
 		back, err := values.Set(o, name, []values.Edit{{Doc: path, Address: now[at].Address, Field: field.Name}})
 		require.NoError(t, err)
-		_, rung = shown(sitetest.New(sitetest.Apply(t, sitetest.Apply(t, f, set), back)).Values(name)[at].Ladder, field.Name)
-		require.NotContains(t, []render.Rung{render.FromOverride, render.FromArgument}, rung)
+		_, source = shown(sitetest.New(sitetest.Apply(t, sitetest.Apply(t, f, set), back)).Values(name)[at].Precedence, field.Name)
+		require.NotContains(t, []render.Source{render.FromOverride, render.FromArgument}, source)
 	})
 }
 

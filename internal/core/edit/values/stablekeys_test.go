@@ -96,7 +96,7 @@ func TestTwoValuesForOnePlacementByKeyAndByPosition(t *testing.T) {
 	require.Len(t, orphans, 1)
 	require.Equal(t, "main/top/last", orphans[0].Meant, "each step that is counted can have a key")
 	require.False(t, orphans[0].Doubled)
-	set, err := values.ReAim(sitetest.New(f), "pages/p.html", orphans[0].Address, orphans[0].Meant)
+	set, err := values.Retarget(sitetest.New(f), "pages/p.html", orphans[0].Address, orphans[0].Meant)
 	require.NoError(t, err)
 	require.Equal(t, "stdstdstdfar", string(sitetest.New(sitetest.Apply(t, f, set)).Render("pages/p.html", render.Options{}).HTML))
 }

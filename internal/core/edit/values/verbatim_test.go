@@ -63,12 +63,12 @@ func TestRichTextsAreWrittenAsTheyWereTyped(t *testing.T) {
 		}
 		set, err := c.do(sitetest.New(f))
 		require.NoError(t, err, name)
-		l := sitetest.New(sitetest.Apply(t, f, set)).Ladder("pages/a.html", c.address, render.Options{})
+		l := sitetest.New(sitetest.Apply(t, f, set)).Precedence("pages/a.html", c.address, render.Options{})
 		for _, field := range l.Fields {
 			if field.Field.Name != c.field {
 				continue
 			}
-			won := field.Rungs[field.Wins]
+			won := field.Sources[field.Wins]
 			require.Contains(t, won.Unshown, "onclick of <p>", name)
 			written, shown := won.Written, won.Value
 			if c.field == "s" {

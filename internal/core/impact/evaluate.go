@@ -21,9 +21,9 @@ type edit struct {
 
 	renamed map[string]string // names that documents had before
 
-	turned bool // the overlay is what was before, the base what is now
-	every  bool // all pages are judged, and each is read whole
-	inert  bool // what pages refer to stays as it is
+	reversed bool // the overlay is what was before, the base what is now
+	every    bool // all pages are evaluated, and each is read whole
+	inert    bool // what pages refer to stays as it is
 }
 
 func newEdit(docs []string) *edit {
@@ -48,8 +48,8 @@ func newEdit(docs []string) *edit {
 	return e
 }
 
-// judge gives the effects on pages, one after the other.
-type judge struct {
+// evaluator gives the effects on pages, one after the other.
+type evaluator struct {
 	*edit
 	render.Comparer
 	refer.Differ
@@ -69,28 +69,28 @@ type known struct {
 const maxKnown = 32
 
 // alike gives the effect on a page, that on one of its class where it is known.
-func (j *judge) alike(r render.Reach) Page {
+func (v *evaluator) alike(r render.Reach) Page {
 	rank := !r.InText && r.Before == r.After && !r.Before.Draft
-	for i := range j.known {
-		if k := &j.known[i]; rank && k.Has(r.Before) {
+	for i := range v.known {
+		if k := &v.known[i]; rank && k.Has(r.Before) {
 			return Page{Doc: r.Path, Path: r.Before.URL, Effect: k.effect, Breaks: k.breaks}
 		}
 	}
-	p, class := j.page(r)
-	if rank && class != nil && len(j.known) < maxKnown {
-		j.known = append(j.known, known{class, p.Effect, p.Breaks})
+	p, class := v.page(r)
+	if rank && class != nil && len(v.known) < maxKnown {
+		v.known = append(v.known, known{class, p.Effect, p.Breaks})
 	}
 	return p
 }
 
-// judgeAll gives the effect on each page, on two goroutines where there are many.
-func (e *edit) judgeAll(base, overlay *render.Shelf, pages []render.Reach) []Page {
+// evaluateAll gives the effect on each page, on two goroutines where there are many.
+func (e *edit) evaluateAll(base, overlay *render.Shelf, pages []render.Reach) []Page {
 	results := make([]Page, len(pages))
 	e.inert = !e.every && inert(base, overlay, overlay.Changed())
 	work := func(from, to int) {
-		j := &judge{edit: e, Comparer: render.Comparer{Before: base, After: overlay}}
+		v := &evaluator{edit: e, Comparer: render.Comparer{Before: base, After: overlay}}
 		for i := from; i < to; i++ {
-			results[i] = j.alike(pages[i])
+			results[i] = v.alike(pages[i])
 		}
 	}
 	if len(pages) < 100 {
@@ -107,11 +107,11 @@ func (e *edit) judgeAll(base, overlay *render.Shelf, pages []render.Reach) []Pag
 // page gives the effect on one page, or an Effect of "" where it is published
 // neither before nor after. class, where it is not nil, has the pages on which the
 // effect is the same, of those that the edit does not reach by their own text.
-func (j *judge) page(r render.Reach) (p Page, class *render.Class) {
+func (v *evaluator) page(r render.Reach) (p Page, class *render.Class) {
 	was, is := r.Before, r.After
-	now := j.After
-	if j.turned {
-		was, is, now = is, was, j.Before
+	now := v.After
+	if v.reversed {
+		was, is, now = is, was, v.Before
 	}
 	p = Page{Doc: r.Path}
 	if is != nil {
@@ -122,7 +122,7 @@ func (j *judge) page(r render.Reach) (p Page, class *render.Class) {
 		return p, nil
 	case !shown(was):
 		p.Path, p.Effect = is.URL, Added
-		p.Breaks = j.breaks(nil, append(now.Faults(r.Path), check.Broken(now, r.Path)...))
+		p.Breaks = v.breaks(nil, append(now.Faults(r.Path), check.Broken(now, r.Path)...))
 		return p, nil
 	case !shown(is):
 		p.Path, p.Effect = was.URL, Removed
@@ -131,43 +131,43 @@ func (j *judge) page(r render.Reach) (p Page, class *render.Class) {
 	if p.Path = is.URL; was.URL != is.URL {
 		p.From = was.URL
 	}
-	same, a, b := j.Same(r, false)
-	class, _ = j.Class()
+	same, a, b := v.Same(r, false)
+	class, _ = v.Class()
 	looks := []render.Look{a, b}
 	old, fresh := a.Faults, b.Faults
 	other, two := signedIn(r)
 	if two { // what was seen first is in buffers that the second look uses
 		a, b = a.Clone(), b.Clone()
-		alike, c, d := j.Same(other, false)
+		alike, c, d := v.Same(other, false)
 		same, class, looks = same && alike, nil, []render.Look{a, b, c, d}
 		old, fresh = render.Both(a.Faults, c.Faults), render.Both(b.Faults, d.Faults)
 	}
-	if j.turned {
+	if v.reversed {
 		old, fresh = fresh, old
 	}
-	p.Breaks = j.breaks(old, fresh)
-	if j.every {
-		p.Breaks = append(p.Breaks, j.brokenAnew(r)...)
-	} else if two && !same && !j.inert {
-		p.Breaks = append(p.Breaks, j.brokenAnew(r)...)
-	} else if !same && !j.inert {
-		more, everywhere := j.references(r)
+	p.Breaks = v.breaks(old, fresh)
+	if v.every {
+		p.Breaks = append(p.Breaks, v.brokenAnew(r)...)
+	} else if two && !same && !v.inert {
+		p.Breaks = append(p.Breaks, v.brokenAnew(r)...)
+	} else if !same && !v.inert {
+		more, everywhere := v.references(r)
 		p.Breaks = append(p.Breaks, more...)
 		if !everywhere {
 			class = nil
 		}
 	}
-	used, copied := j.uses(r.Before, r.After, looks...)
+	used, copied := v.uses(r.Before, r.After, looks...)
 	switch {
 	case !same, p.From != "":
 		p.Effect = Changes
-	case used && !j.pages[r.Path] && (j.held(r, &class) || two && j.held(other, &class)):
+	case used && !v.pages[r.Path] && (v.held(r, &class) || two && v.held(other, &class)):
 		p.Effect = Held
 	case used:
 		p.Effect = Same
 	case copied:
 		p.Effect = Copied
-	case j.idle(r.Before) || j.idle(r.After):
+	case v.idle(r.Before) || v.idle(r.After):
 		p.Effect = Hidden
 	case len(p.Breaks) > 0:
 		p.Effect = Same // not a byte differs, but what it leads to is gone
@@ -200,9 +200,9 @@ func shown(in *render.Info) bool { return in != nil && !in.Draft }
 
 // held reports whether the page would change without values of its own, and
 // narrows the class to pages on which that is so.
-func (j *judge) held(r render.Reach, class **render.Class) bool {
-	same, _, _ := j.Same(r, true)
-	if k, ok := j.Class(); ok && *class != nil {
+func (v *evaluator) held(r render.Reach, class **render.Class) bool {
+	same, _, _ := v.Same(r, true)
+	if k, ok := v.Class(); ok && *class != nil {
 		(*class).Join(k)
 	} else {
 		*class = nil

@@ -26,7 +26,7 @@ func (c *Comparer) Class() (*Class, bool) {
 		return nil, false
 	}
 	for i := range c.a.pieces {
-		if c.a.pieces[i].frag == nil || c.b.pieces[i].frag == nil {
+		if c.a.pieces[i].fragment == nil || c.b.pieces[i].fragment == nil {
 			return nil, false
 		}
 	}
@@ -34,7 +34,7 @@ func (c *Comparer) Class() (*Class, bool) {
 	for _, r := range []*renderer{&c.a, &c.b} {
 		for _, p := range r.pieces {
 			k.roots = append(k.roots, p.address)
-			for _, a := range p.frag.asks {
+			for _, a := range p.fragment.asks {
 				k.ask(a, r)
 			}
 		}

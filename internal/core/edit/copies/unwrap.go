@@ -11,11 +11,11 @@ import (
 	"brickshelf/internal/core/site"
 )
 
-// Plain takes the copies of a block that a change set makes in the texts of pages
+// Unwrap takes the copies of a block that a change set makes in the texts of pages
 // out of their tags, so that only what they show is left. Where a page would not
 // stay as it is by that, as where a copy loads a style or what stands behind it
 // would have another address, the copy is kept.
-func Plain(s *render.Shelf, set *site.ChangeSet, name string) {
+func Unwrap(s *render.Shelf, set *site.ChangeSet, name string) {
 	for i := range set.Changes {
 		c := &set.Changes[i]
 		if class, _, _ := site.Classify(c.Path); class != site.PageDoc || c.Delete {

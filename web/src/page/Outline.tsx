@@ -12,12 +12,12 @@ import { useEffect, useMemo, useRef } from "react";
 import type { Explanation, Operation, PagePart, RegionStory } from "../api/client";
 import { useReference, useRules } from "../api/queries";
 import { Orphans } from "./Orphans";
-import { RegionMakeUp } from "./RegionMakeUp";
+import { RegionOutline } from "./RegionOutline";
 import type { Doing } from "./useDoing";
 
-/** A page's make-up: its regions and what stands in them, brought by rules, by the page
+/** A page's outline: its regions and what stands in them, brought by rules, by the page
  *  itself and by its layout; put there from the shelf, moved, hidden and taken out. */
-export function MakeUp({
+export function Outline({
   story,
   lit,
   doing,
@@ -57,11 +57,11 @@ export function MakeUp({
     if (move) doing.edit({ edit: "move", from: Number(active.id), ...move });
   };
   return (
-    <div className="scroll make-up" ref={box}>
+    <div className="scroll page-outline" ref={box}>
       <Orphans story={story} settled={doing.settled} ask={ask} />
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
         {regions.map((r) => (
-          <RegionMakeUp
+          <RegionOutline
             key={r.region}
             region={r}
             parts={story.parts.filter((p) => p.region === r.region)}

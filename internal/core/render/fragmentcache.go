@@ -9,8 +9,8 @@ import (
 	"brickshelf/internal/core/place"
 )
 
-// frag is what a placement shows on every page that answers alike what it asks.
-type frag struct {
+// fragment is what a placement shows on every page that answers alike what it asks.
+type fragment struct {
 	html   []byte
 	count  int
 	bare   bool // there is nothing more to it that every page that shows it takes over
@@ -37,7 +37,7 @@ func (r *renderer) asked(a ask) {
 }
 
 // holds reports whether the page being rendered answers everything alike.
-func (f *frag) holds(r *renderer) bool {
+func (f *fragment) holds(r *renderer) bool {
 	for i := range f.asks {
 		a := &f.asks[i]
 		if a.menu != nil {
@@ -58,15 +58,15 @@ const (
 	maxAlone = 64
 )
 
-// kept holds what a placement by a rule or a layout's call shows, in the versions
+// fragmentCache holds what a placement by a rule or a layout's call shows, in the versions
 // in which pages show it.
-type kept struct {
-	list  atomic.Pointer[[]*frag]
+type fragmentCache struct {
+	list  atomic.Pointer[[]*fragment]
 	mu    sync.Mutex
 	alone atomic.Int32
 }
 
-func (k *kept) find(r *renderer) *frag {
+func (k *fragmentCache) find(r *renderer) *fragment {
 	if list := k.list.Load(); list != nil {
 		for _, f := range *list {
 			if f.holds(r) {
@@ -77,10 +77,10 @@ func (k *kept) find(r *renderer) *frag {
 	return nil
 }
 
-func (k *kept) add(f *frag) {
+func (k *fragmentCache) add(f *fragment) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
-	var list []*frag
+	var list []*fragment
 	if old := k.list.Load(); old != nil {
 		list = append(list, *old...)
 	}
@@ -100,7 +100,7 @@ func (r *renderer) shared(memo *atomic.Pointer[markup.Memo], name, address strin
 		r.placement(name, address, n, rule, sc)
 		return
 	}
-	k := r.keptAt(memo, name)
+	k := r.fragmentsAt(memo, name)
 	if k == nil {
 		r.placement(name, address, n, rule, sc)
 		return
@@ -123,31 +123,31 @@ func (r *renderer) shared(memo *atomic.Pointer[markup.Memo], name, address strin
 	r.take(f)
 }
 
-// keptAt finds the place where what a block shows is kept; nil where there is no
+// fragmentsAt finds the place where what a block shows is kept; nil where there is no
 // such block.
-func (r *renderer) keptAt(memo *atomic.Pointer[markup.Memo], name string) *kept {
+func (r *renderer) fragmentsAt(memo *atomic.Pointer[markup.Memo], name string) *fragmentCache {
 	s := r.s
 	if s.base != nil {
 		if s.all || s.touched[name] || s.resolved {
-			k, _ := s.frags.LoadOrStore(memo, &kept{})
-			return k.(*kept)
+			k, _ := s.fragments.LoadOrStore(memo, &fragmentCache{})
+			return k.(*fragmentCache)
 		}
 		s = s.base
 	}
 	if m := memo.Load(); m != nil && s.has(m.Life) {
-		return m.Value.(*kept)
+		return m.Value.(*fragmentCache)
 	}
 	of := s.blocks[name]
 	if of == nil || of.life.Over.Load() { // a newer state would have to keep its own anew
 		return nil
 	}
-	m := &markup.Memo{Life: of.life, Value: &kept{}}
+	m := &markup.Memo{Life: of.life, Value: &fragmentCache{}}
 	memo.Store(m)
-	return m.Value.(*kept)
+	return m.Value.(*fragmentCache)
 }
 
 // give shows a fragment that is not kept: its bytes are those of this page alone.
-func (r *renderer) give(f *frag) {
+func (r *renderer) give(f *fragment) {
 	whole := r.whole
 	r.whole = nil
 	r.take(f)
@@ -156,7 +156,7 @@ func (r *renderer) give(f *frag) {
 
 // capture renders a placement apart from the page around it. alone is set where
 // it asks what hardly another page answers alike.
-func (r *renderer) capture(name, address string, n *markup.Node, rule *place.Rule, sc *scope) (f *frag, alone bool) {
+func (r *renderer) capture(name, address string, n *markup.Node, rule *place.Rule, sc *scope) (f *fragment, alone bool) {
 	if address == "" && n != nil {
 		address = sc.step(n)
 	}
@@ -165,7 +165,7 @@ func (r *renderer) capture(name, address string, n *markup.Node, rule *place.Rul
 	r.listing, r.addressed, r.asking = true, true, true
 	r.strip, r.readSite, r.alone = false, false, false
 	r.placement(name, address, n, rule, sc)
-	f = &frag{html: r.buf, asks: r.asks, assets: r.assets, faults: r.faults, names: r.names, menus: r.menus, site: r.readSite, count: r.count - outer.count}
+	f = &fragment{html: r.buf, asks: r.asks, assets: r.assets, faults: r.faults, names: r.names, menus: r.menus, site: r.readSite, count: r.count - outer.count}
 	f.bare = len(f.assets)+len(f.faults)+len(f.menus) == 0 && !f.site
 	alone = r.alone
 	scopes, values := r.scopes, r.values

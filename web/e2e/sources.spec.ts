@@ -96,7 +96,7 @@ test("a page's value becomes the default, kept or followed, or a value of the pa
 }) => {
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/contact.html`);
   await page
-    .locator(".make-up")
+    .locator(".page-outline")
     .getByRole("button", { name: /^Footer stands/ })
     .click();
   const panel = page.getByRole("region", { name: "Values of Footer" });
@@ -132,7 +132,7 @@ test("what a page says of nothing is aimed at what stands there, and a change sa
   await expect(legend(page, "break")).toHaveText("1");
   await page.keyboard.press("Control+s");
   await expect(differing(page, 1)).toBeVisible();
-  await page.getByRole("tab", { name: "Make-up" }).click();
+  await page.getByRole("tab", { name: "Outline" }).click();
   const orphans = page.getByRole("region", { name: "Said of nothing" });
   await expect(orphans).toContainText("phone: 0900 44 10");
   await orphans.getByRole("combobox").selectOption("footer/rule:main-footer");

@@ -12,15 +12,15 @@ import (
 	"brickshelf/internal/core/sitetest"
 )
 
-// The rung that wins says what the block is rendered with, and what the page itself
-// gives is known by its rung.
-func TestLaddersAgreeWithRendering(t *testing.T) {
+// The source that wins says what the block is rendered with, and what the page itself
+// gives is known by its source.
+func TestPrecedenceAgreesWithRendering(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		s := sitetest.New(sitetest.Site(t))
 		for _, p := range s.PagePaths() {
 			seen := map[string]bool{}
 			for _, at := range s.Placements(p) {
-				l := s.LadderOf(p, at.Address)
+				l := s.PrecedenceOf(p, at.Address)
 				if at.Kind != render.Linked || s.Block(at.Block) == nil || seen[at.Address] {
 					continue
 				}
@@ -38,22 +38,22 @@ func TestLaddersAgreeWithRendering(t *testing.T) {
 						require.False(t, bound[i].IsSet(), "%s %s", at.Address, f.Field.Name)
 						continue
 					}
-					win := f.Rungs[f.Wins]
+					win := f.Sources[f.Wins]
 					require.Equal(t, bound[i], win.Value, "%s %s", at.Address, f.Field.Name)
-					switch win.Rung {
+					switch win.Source {
 					case render.FromOverride, render.FromArgument, render.FromPage:
-						require.Equal(t, render.OwnValue{Field: f.Field.Name, Value: win.Value, Rung: win.Rung}, own[f.Field.Name])
+						require.Equal(t, render.OwnValue{Field: f.Field.Name, Value: win.Value, Source: win.Source}, own[f.Field.Name])
 						delete(own, f.Field.Name)
 					case render.FromPlacing:
 						if o, ok := own[f.Field.Name]; ok { // the page's own, in a copy or a loop
 							require.False(t, l.InText, at.Address)
-							require.Equal(t, render.OwnValue{Field: f.Field.Name, Value: win.Value, Rung: render.FromArgument}, o)
+							require.Equal(t, render.OwnValue{Field: f.Field.Name, Value: win.Value, Source: render.FromArgument}, o)
 							delete(own, f.Field.Name)
 						}
 					}
-					for _, r := range f.Rungs {
+					for _, r := range f.Sources {
 						require.NotEmpty(t, r.Doc)
-						if r.Set && r.Rung == render.FromOverride {
+						if r.Set && r.Source == render.FromOverride {
 							require.Positive(t, r.Line)
 						}
 					}
@@ -64,7 +64,7 @@ func TestLaddersAgreeWithRendering(t *testing.T) {
 	})
 }
 
-func TestALadder(t *testing.T) {
+func TestPrecedence(t *testing.T) {
 	s := sitetest.New(site.Files{
 		"site.yaml":        []byte("format: brickshelf/1\nfields: {phone: {type: text, default: '1'}}\n"),
 		"layouts/l.html":   []byte("@{region side /}@{region main /}"),
@@ -74,10 +74,10 @@ func TestALadder(t *testing.T) {
 		"pages/index.html": []byte("---\nlayout: l\nfields: {phone: paged}\noverrides:\n  side/rule:r: {phone: own}\n  main/box~1/card~1: {n: 3}\n---\n@{box /}\n@{card phone=\"arg\" /}"),
 	})
 	told := func(address, field string) (out []string) {
-		for _, f := range s.Ladder("pages/index.html", address, render.Options{}).Fields {
-			for i, r := range f.Rungs {
+		for _, f := range s.Precedence("pages/index.html", address, render.Options{}).Fields {
+			for i, r := range f.Sources {
 				if f.Field.Name == field {
-					text := string(r.Rung) + " " + r.Value.Text + " " + r.Doc
+					text := string(r.Source) + " " + r.Value.Text + " " + r.Doc
 					if i == f.Wins {
 						text += " wins"
 					}
@@ -95,8 +95,8 @@ func TestALadder(t *testing.T) {
 	require.Equal(t, []string{"override 3 pages/index.html wins at:6:26", "placed 7 blocks/box.html at:5:20", "default  blocks/card.html at:4:3"}, told("main/box~1/card~1", "n"))
 	require.Equal(t, []string{"override  pages/index.html", "argument arg pages/index.html wins at:9:8", "page paged pages/index.html at:3:17", "default none blocks/card.html at:3:3"}, told("main/card~1", "phone"))
 	require.Equal(t, []string{"override  pages/index.html", "argument  pages/index.html", "site 1 site.yaml wins", "default  blocks/card.html at:5:3"}, told("main/card~1", "w"))
-	require.Nil(t, s.Ladder("pages/index.html", "main/gone~1", render.Options{}))
-	require.Nil(t, s.Ladder("pages/gone.html", "main/card~1", render.Options{}))
+	require.Nil(t, s.Precedence("pages/index.html", "main/gone~1", render.Options{}))
+	require.Nil(t, s.Precedence("pages/gone.html", "main/card~1", render.Options{}))
 }
 
 func TestValuesAreLookedForWhileSomebodyWaits(t *testing.T) {

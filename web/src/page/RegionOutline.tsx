@@ -30,7 +30,7 @@ const shows = {
 } as const;
 
 /** One region: what stands there in order, and why what else could does not. */
-export function RegionMakeUp({
+export function RegionOutline({
   region,
   parts,
   hidden,

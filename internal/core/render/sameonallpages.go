@@ -6,11 +6,11 @@ import (
 	"brickshelf/internal/core/script"
 )
 
-// isPageFree reports whether a block shows the same on every page that gives it
+// sameOnAllPages reports whether a block shows the same on every page that gives it
 // the same values: nothing in it or in what it calls asks for the page.
-func (s *Shelf) isPageFree(name string) bool {
+func (s *Shelf) sameOnAllPages(name string) bool {
 	if s.base != nil && !s.touched[name] && !s.all {
-		return s.base.isPageFree(name)
+		return s.base.sameOnAllPages(name)
 	}
 	b := s.shelved(name)
 	own := b != nil && (s.base == nil || s.blocks[name] == b)
@@ -33,7 +33,7 @@ func (s *Shelf) isPageFree(name string) bool {
 // free works it out with s.mu held. A name that is being worked out counts as
 // free, so that cycles end.
 func (s *Shelf) free(name string, pending map[string]bool) bool {
-	if v, ok := s.pageFree[name]; ok {
+	if v, ok := s.onAllPages[name]; ok {
 		return v
 	}
 	if pending[name] {
@@ -49,7 +49,7 @@ func (s *Shelf) free(name string, pending map[string]bool) bool {
 		free = !c.ReadsOf(script.Page) && fieldsFree(c.Params)
 	}
 	if len(pending) == 1 || !free {
-		s.pageFree[name] = free
+		s.onAllPages[name] = free
 	}
 	delete(pending, name)
 	return free

@@ -27,10 +27,10 @@ const (
 // how many in one go in the background, between which edits can be saved.
 const atOnce = 200
 
-// survey remembers of one draft, page by page, which blocks stand there and what is wrong.
+// findingsCache remembers of one draft, page by page, which blocks stand there and what is wrong.
 // It moves from one draft to the next, taking along what the edit cannot have changed.
 // Nothing is worked out while it is locked.
-type survey struct {
+type findingsCache struct {
 	mu        sync.Mutex
 	of        *render.Shelf
 	standings map[string][]stood
@@ -41,7 +41,7 @@ type survey struct {
 
 // move takes what is known over to the draft after an edit, but for the pages that the
 // edit reaches.
-func (t *survey) move(to, edited *render.Shelf) {
+func (t *findingsCache) move(to, edited *render.Shelf) {
 	var reached []render.Reach
 	links := false // they may lead somewhere that led nowhere, and another name may be the nearest
 	if edited.Overlay() {
@@ -72,7 +72,7 @@ func (t *survey) move(to, edited *render.Shelf) {
 // Standings tells for every block how it stands on each page, in the order of
 // the pages given.
 func (w *Workspace) Standings(draft *render.Shelf, pages []string) map[string][]byte {
-	t := &w.survey
+	t := &w.cache
 	all := make([][]stood, len(pages))
 	var unknown []int
 	t.mu.Lock()
@@ -179,7 +179,7 @@ func standingOn(s *render.Shelf, path string) []stood {
 // Findings lists what is wrong in a draft. It reports false where pages are
 // still being checked in the background; listeners are told when that is done.
 func (w *Workspace) Findings(draft *render.Shelf) (site.Problems, bool) {
-	t := &w.survey
+	t := &w.cache
 	pages := draft.PagePaths()
 	t.mu.Lock()
 	present := t.of == draft
@@ -231,7 +231,7 @@ func (w *Workspace) Findings(draft *render.Shelf) (site.Problems, bool) {
 }
 
 // learn notes what was found on some pages of a draft, where that is still the present one.
-func (t *survey) learn(draft *render.Shelf, paths []string, found func(i int) site.Problems) {
+func (t *findingsCache) learn(draft *render.Shelf, paths []string, found func(i int) site.Problems) {
 	t.mu.Lock()
 	defer t.mu.Unlock()
 	if t.of != draft {
@@ -270,7 +270,7 @@ func (w *Workspace) quiet() {
 // checkSome checks some of the pages that are not checked yet, and reports whether there
 // are more.
 func (w *Workspace) checkSome() (more bool) {
-	t := &w.survey
+	t := &w.cache
 	var some []string
 	t.mu.Lock()
 	draft := t.of

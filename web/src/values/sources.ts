@@ -1,9 +1,9 @@
-import type { FieldLadder, Rung } from "../api/client";
+import type { FieldPrecedence, Source } from "../api/client";
 
 /** What brought a value, in words: the rule main-header, the block's default. */
-export function rungWords(r: Rung): string {
+export function sourceWords(r: Source): string {
   const name = r.doc.replace(/^[a-z]+\//, "").replace(/\.[a-z]+$/, "");
-  switch (r.rung) {
+  switch (r.source) {
     case "override":
       return "this page, for this place";
     case "argument":
@@ -27,9 +27,9 @@ export function rungWords(r: Rung): string {
 
 /** What a field would show without what the page says for this place: a value and what
  *  brings it. */
-export function inherited(f: FieldLadder): { text: string; from: string } {
-  const next = f.rungs.find((r) => r.set && r.rung !== "override" && r.rung !== "argument");
-  return next ? { text: next.text, from: rungWords(next) } : { text: "", from: "" };
+export function inherited(f: FieldPrecedence): { text: string; from: string } {
+  const next = f.sources.find((r) => r.set && r.source !== "override" && r.source !== "argument");
+  return next ? { text: next.text, from: sourceWords(next) } : { text: "", from: "" };
 }
 
 /** Where a document is opened in the tool, "" where it has no place of its own. */
@@ -43,8 +43,8 @@ export function placeOf(site: string, doc: string, field: string): string {
 }
 
 /** Where a cell of the table has its value from. */
-export function sayRung(rung: string, doc: string): string {
-  return rung === "none"
+export function saySource(source: string, doc: string): string {
+  return source === "none"
     ? "nothing says it"
-    : `from ${rungWords({ rung: rung as Rung["rung"], doc, set: true, text: "", line: 0, column: 0, bad: "", unshown: "" })}`;
+    : `from ${sourceWords({ source: source as Source["source"], doc, set: true, text: "", line: 0, column: 0, bad: "", unshown: "" })}`;
 }

@@ -9,29 +9,29 @@ import (
 	"brickshelf/internal/core/site"
 )
 
-// Ladder tells, for each field of a placement, what every rung says and which one wins.
-type Ladder struct {
+// Precedence tells, for each field of a placement, what every source says and which one wins.
+type Precedence struct {
 	Address string
 	Block   string
 	Via     string // the document that brought the block there
 	InText  bool   // it is a call in the page's own text, outside loops
-	Fields  []FieldLadder
+	Fields  []FieldPrecedence
 }
 
-// FieldLadder is the ladder of one field. Wins is the place of the rung that gives the
+// FieldPrecedence is the precedence of one field. Wins is the place of the source that gives the
 // value, -1 where none does.
-type FieldLadder struct {
-	Field *block.Field
-	Rungs []RungValue // from the most to the least particular
-	Wins  int
+type FieldPrecedence struct {
+	Field   *block.Field
+	Sources []SourceValue // from the most to the least particular
+	Wins    int
 }
 
-// RungValue is what one rung says. Doc is where it is said, or would be; Line and Column
+// SourceValue is what one source says. Doc is where it is said, or would be; Line and Column
 // are 0 where it is not said, or stands in a one-off copy.
-type RungValue struct {
-	Rung  Rung
-	Set   bool
-	Value block.Value
+type SourceValue struct {
+	Source Source
+	Set    bool
+	Value  block.Value
 	// Written is the value as it is written, where a rich text shows less than it says;
 	// Unshown is what it does not show. See block.Reader.Lost.
 	Written block.Value
@@ -42,9 +42,9 @@ type RungValue struct {
 	Bad     string // why what is said does not count
 }
 
-// Ladder gives the ladder of the placement at an address of a page; nil where no block
+// Precedence gives the precedence of the placement at an address of a page; nil where no block
 // stands there, or a one-off copy of it.
-func (s *Shelf) Ladder(path, address string, o Options) *Ladder {
+func (s *Shelf) Precedence(path, address string, o Options) *Precedence {
 	in := s.Info(path)
 	if in == nil {
 		return nil
@@ -53,25 +53,25 @@ func (s *Shelf) Ladder(path, address string, o Options) *Ladder {
 		in = in.Seen(SignedIn)
 	}
 	r := newRenderer(s, in, nil)
-	r.trace, r.ladderAt = &[]Placement{}, address
+	r.trace, r.precedenceAt = &[]Placement{}, address
 	r.page()
-	return r.ladder
+	return r.precedence
 }
 
-// LadderOf is Ladder for whoever sees the placement, and whenever that is.
-func (s *Shelf) LadderOf(path, address string) *Ladder {
+// PrecedenceOf is Precedence for whoever sees the placement, and whenever that is.
+func (s *Shelf) PrecedenceOf(path, address string) *Precedence {
 	for _, v := range s.Views(path) {
-		if l := v.Shelf.Ladder(path, address, Options{SignedIn: v.SignedIn}); l != nil {
+		if l := v.Shelf.Precedence(path, address, Options{SignedIn: v.SignedIn}); l != nil {
 			return l
 		}
 	}
 	return nil
 }
 
-// ValueRow is a linked placement of a block with its ladders.
+// ValueRow is a linked placement of a block with its precedences.
 type ValueRow struct {
 	Page *Info
-	*Ladder
+	*Precedence
 }
 
 // Values lists the linked placements of a block on all pages, drafts too, in the order
@@ -85,17 +85,17 @@ func (s *Shelf) Values(name string) []ValueRow {
 // when goOn reports false.
 func (s *Shelf) ValuesWhile(name string, goOn func() bool) []ValueRow {
 	paths := s.Users(name)
-	found := make([][]*Ladder, len(paths))
+	found := make([][]*Precedence, len(paths))
 	Parallel(len(paths), func(i int) {
 		if !goOn() {
 			return
 		}
 		for _, v := range s.Views(paths[i]) {
 			r := newRenderer(v.Shelf, v.info, nil)
-			r.trace, r.laddersOf = &[]Placement{}, name
+			r.trace, r.precedencesOf = &[]Placement{}, name
 			r.page()
-			for _, l := range r.ladders {
-				if !slices.ContainsFunc(found[i], func(k *Ladder) bool { return k.Address == l.Address }) {
+			for _, l := range r.precedences {
+				if !slices.ContainsFunc(found[i], func(k *Precedence) bool { return k.Address == l.Address }) {
 					found[i] = append(found[i], l)
 				}
 			}
@@ -110,19 +110,19 @@ func (s *Shelf) ValuesWhile(name string, goOn func() bool) []ValueRow {
 	return out
 }
 
-// climb notes the ladder of a placement that is about to be bound.
+// climb notes the precedence of a placement that is about to be bound.
 func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *place.Rule, sc *scope) {
 	g := r.info.Page
-	l := &Ladder{Address: address, Block: b.Name, Via: r.via(n, rule, sc), InText: n != nil && sc.own && sc.pageText && sc.loops == nil}
+	l := &Precedence{Address: address, Block: b.Name, Via: r.via(n, rule, sc), InText: n != nil && sc.own && sc.pageText && sc.loops == nil}
 	for _, f := range b.Fields {
-		one := FieldLadder{Field: f, Wins: -1}
-		add := func(v RungValue) {
+		one := FieldPrecedence{Field: f, Wins: -1}
+		add := func(v SourceValue) {
 			if v.Set = v.Bad == "" && v.Value.IsSet(); v.Set && one.Wins < 0 {
-				one.Wins = len(one.Rungs)
+				one.Wins = len(one.Sources)
 			}
-			one.Rungs = append(one.Rungs, v)
+			one.Sources = append(one.Sources, v)
 		}
-		read := func(v RungValue, raw any) RungValue {
+		read := func(v SourceValue, raw any) SourceValue {
 			var err error
 			if v.Value, err = r.s.reader.Read(f, raw); err != nil {
 				v.Bad = err.Error()
@@ -131,7 +131,7 @@ func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *p
 			v.Unshown = r.s.reader.Lost(f, raw)
 			return v
 		}
-		override := RungValue{Rung: FromOverride, Doc: g.Path}
+		override := SourceValue{Source: FromOverride, Doc: g.Path}
 		for _, p := range g.Overrides[address] {
 			if p.Key == f.Name {
 				override.Line, override.Column = p.Value.Line, p.Value.Col
@@ -143,7 +143,7 @@ func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *p
 			add(r.argued(f, n, sc, l))
 		}
 		if rule != nil {
-			v := RungValue{Rung: FromPlacing, Doc: rule.Path}
+			v := SourceValue{Source: FromPlacing, Doc: rule.Path}
 			for _, s := range rule.Set {
 				if s.Field == f.Name {
 					v.Line, v.Column = s.Line, s.Col
@@ -153,36 +153,36 @@ func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *p
 			add(v)
 		}
 		if f.From != nil {
-			v := RungValue{Rung: FromPage, Value: r.from(f), Doc: g.Path}
+			v := SourceValue{Source: FromPage, Value: r.from(f), Doc: g.Path}
 			v.Written = v.Value
 			if f.From[0] == "site" {
-				v.Rung, v.Doc = FromSite, "site.yaml"
+				v.Source, v.Doc = FromSite, "site.yaml"
 			}
 			for _, p := range g.Fields {
-				if v.Rung == FromPage && p.Key == f.From[1] {
+				if v.Source == FromPage && p.Key == f.From[1] {
 					v.Line, v.Column = p.Value.Line, p.Value.Col
 				}
 			}
 			add(v)
 		}
-		add(RungValue{Rung: FromDefault, Value: f.Default, Written: f.Written, Unshown: f.Unshown, Doc: b.Path, Line: f.Line, Column: f.Column})
+		add(SourceValue{Source: FromDefault, Value: f.Default, Written: f.Written, Unshown: f.Unshown, Doc: b.Path, Line: f.Line, Column: f.Column})
 		l.Fields = append(l.Fields, one)
 	}
-	if r.ladderAt == address {
-		r.ladder = l
+	if r.precedenceAt == address {
+		r.precedence = l
 	}
-	if r.laddersOf == b.Name {
-		r.ladders = append(r.ladders, l)
+	if r.precedencesOf == b.Name {
+		r.precedences = append(r.precedences, l)
 	}
 }
 
 // argued is what the arguments of a call say of a field. Of a call in a copy that stands
 // in the front matter, or in a loop, they are what placed it: they are not one placement's
 // to edit.
-func (r *renderer) argued(f *block.Field, n *markup.Node, sc *scope, l *Ladder) RungValue {
-	v := RungValue{Rung: FromPlacing, Doc: l.Via}
+func (r *renderer) argued(f *block.Field, n *markup.Node, sc *scope, l *Precedence) SourceValue {
+	v := SourceValue{Source: FromPlacing, Doc: l.Via}
 	if l.InText {
-		v.Rung = FromArgument
+		v.Source = FromArgument
 	}
 	for i := range n.Args {
 		if n.Args[i].Name != f.Name || v.Bad != "" || v.Value.IsSet() {

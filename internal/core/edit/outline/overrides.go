@@ -10,7 +10,7 @@ import (
 )
 
 // carry takes what a page says of addresses to those that they have now.
-func carry(path string, src []byte, said []Said, now []string) (out []byte, err error) {
+func carry(path string, src []byte, said []Override, now []string) (out []byte, err error) {
 	out = src
 	for i, e := range said {
 		if now[i] != "" && now[i] != e.Address {
@@ -29,8 +29,8 @@ func carry(path string, src []byte, said []Said, now []string) (out []byte, err 
 	return out, nil
 }
 
-// Said is what a page says in its front matter of an address, or of one under it.
-type Said struct {
+// Override is what a page says in its front matter of an address, or of one under it.
+type Override struct {
 	// Key is overrides, copies or hidden; what is said is of Address and Rest together.
 	Key, Address, Rest string
 	Value              any
@@ -39,10 +39,10 @@ type Said struct {
 }
 
 // entriesIn lists what a page says of a part of its text and of the calls inside it.
-func entriesIn(path string, src []byte, parts []Part, p Part) []Said {
-	var out []Said
+func entriesIn(path string, src []byte, parts []Part, p Part) []Override {
+	var out []Override
 	for _, q := range inside(parts, p) {
-		for _, e := range SaidOf(path, src, q.Address) {
+		for _, e := range OverridesOf(path, src, q.Address) {
 			e.at = q.From
 			out = append(out, e)
 		}
@@ -50,8 +50,8 @@ func entriesIn(path string, src []byte, parts []Part, p Part) []Said {
 	return out
 }
 
-// SaidOf lists what a page says of an address and of those under it.
-func SaidOf(path string, src []byte, address string) []Said {
+// OverridesOf lists what a page says of an address and of those under it.
+func OverridesOf(path string, src []byte, address string) []Override {
 	split, bad := site.Cut(src)
 	if bad != "" || !split.HasHead {
 		return nil
@@ -60,13 +60,13 @@ func SaidOf(path string, src []byte, address string) []Said {
 	if problem != nil {
 		return nil
 	}
-	var out []Said
+	var out []Override
 	under := func(a string) bool { return a == address || strings.HasPrefix(a, address+"/") }
 	for _, key := range []string{"overrides", "copies"} {
 		if m := y.Get(key); m != nil {
 			for _, p := range m.Pairs {
 				if under(p.Key) {
-					out = append(out, Said{Key: key, Address: address, Rest: p.Key[len(address):], Value: patch.Of(p.Value)})
+					out = append(out, Override{Key: key, Address: address, Rest: p.Key[len(address):], Value: patch.Of(p.Value)})
 				}
 			}
 		}
@@ -74,7 +74,7 @@ func SaidOf(path string, src []byte, address string) []Said {
 	if m := y.Get("hidden"); m != nil {
 		for _, it := range m.Items {
 			if under(it.Text) {
-				out = append(out, Said{Key: "hidden", Address: address, Rest: it.Text[len(address):], Value: true})
+				out = append(out, Override{Key: "hidden", Address: address, Rest: it.Text[len(address):], Value: true})
 			}
 		}
 	}
@@ -82,7 +82,7 @@ func SaidOf(path string, src []byte, address string) []Said {
 }
 
 // Drop takes it out of a page.
-func (e Said) Drop(path string, src []byte) ([]byte, error) {
+func (e Override) Drop(path string, src []byte) ([]byte, error) {
 	if e.Key == "hidden" {
 		return Show(path, src, e.Address+e.Rest)
 	}
@@ -90,7 +90,7 @@ func (e Said) Drop(path string, src []byte) ([]byte, error) {
 }
 
 // Put says it of another address.
-func (e Said) Put(path string, src []byte, address string) ([]byte, error) {
+func (e Override) Put(path string, src []byte, address string) ([]byte, error) {
 	if e.Key == "hidden" {
 		return Hide(path, src, address+e.Rest)
 	}
