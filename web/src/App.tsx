@@ -19,7 +19,7 @@ import { takeBackPending } from "./shared/pendingSteps";
 import { Unsaved } from "./shared/Unsaved";
 import { useBuffers } from "./shared/buffers";
 import { Shelf } from "./shelf/Shelf";
-import { useWall, WallProvider } from "./wall/subject";
+import { useWall, WallProvider } from "./shared/wall/subject";
 import { Wall } from "./wall/Wall";
 
 const Find = later(() => import("./find/Find"), "Find");

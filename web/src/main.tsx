@@ -10,7 +10,7 @@ import { api, unwrap } from "./api/client";
 import { askAhead, useOverview, useSite } from "./api/queries";
 import { App } from "./App";
 import { BlockPlace } from "./block/BlockPlace";
-import { Editor } from "./block/Editor";
+import { Editor } from "./shared/editor/Editor";
 import { BuffersProvider } from "./shared/buffers";
 import { later } from "./shared/later";
 import { noticesAhead } from "./shared/notices";

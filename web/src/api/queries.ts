@@ -1,7 +1,7 @@
 import { queryOptions, useQuery, type QueryClient } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
 import { useParams } from "react-router";
-import { asked, type Look } from "../shared/look";
+import { asked, type Look } from "./look";
 import { api, readDocument, unwrap, type ScriptTrial } from "./client";
 
 /** The name of the site in the address. */

@@ -2,9 +2,9 @@ import Button from "@mui/material/Button";
 import { Link } from "react-router";
 import type { Block } from "../api/client";
 import { useSite } from "../api/queries";
-import { PlaceByRule } from "../rules/NewRule";
+import { PlaceByRule } from "../shared/rules/NewRule";
 import { Tabs } from "../shared/Tabs";
-import { CallChip } from "./CallChip";
+import { CallChip } from "../shared/calls/CallChip";
 
 export type Tab = "make" | "placements" | "values" | "manage";
 

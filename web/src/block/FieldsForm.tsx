@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from "react";
 import { api, unwrap, type Field } from "../api/client";
 import { useFields, useSite } from "../api/queries";
-import { FieldInput } from "../fields/FieldInput";
-import { useChoices } from "../fields/useChoices";
+import { FieldInput } from "../shared/fields/FieldInput";
+import { useChoices } from "../shared/fields/useChoices";
 
 /** The defaults of the fields that a block's text declares. Each edit is made in
  *  that text. */

@@ -6,7 +6,7 @@ import { useState } from "react";
 import type { Operation } from "../api/client";
 import { Answer } from "../shared/usePending";
 import { useLiveOperation } from "../shared/useOperation";
-import { nameOf } from "../shelf/NewBlock";
+import { nameOf } from "../shared/NewBlock";
 
 /** Makes a field of a piece of a block's markup; the piece is its default. */
 export function MakeField({

@@ -5,7 +5,7 @@ import { useState } from "react";
 import type { Block, BlockSummary, Operated, OperationOf } from "../api/client";
 import { Sentence } from "../shared/Say";
 import { useLiveOperation } from "../shared/useOperation";
-import type { WallSubject } from "../wall/subject";
+import type { WallSubject } from "../shared/wall/subject";
 import { ManageFields } from "./ManageFields";
 
 type Done = (

@@ -3,7 +3,7 @@ import { draw, server, type Server } from "../testing/bench";
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Field } from "../api/client";
-import type { WallSubject } from "../wall/subject";
+import type { WallSubject } from "../shared/wall/subject";
 import { ManageFields } from "./ManageFields";
 
 const field = (name: string, type: string) =>

@@ -6,7 +6,7 @@ import { withoutOf, type Field, type OperationOf, type Schemas } from "../api/cl
 import { Sentence } from "../shared/Say";
 import { subjectOf } from "../shared/usePending";
 import { useLiveOperation } from "../shared/useOperation";
-import { useWallSubject, type WallSubject } from "../wall/subject";
+import { useWallSubject, type WallSubject } from "../shared/wall/subject";
 
 const types = [
   "text",

@@ -1,7 +1,7 @@
 import Button from "@mui/material/Button";
 import type { Placement } from "../api/client";
 import type { State } from "../shared/states";
-import { Sign } from "../wall/Sign";
+import { Sign } from "../shared/wall/Sign";
 
 function stateOf(p: Placement): State {
   if (p.kind === "copy") return "copy";

@@ -1,12 +1,12 @@
 import { memo, useMemo, useState } from "react";
 import type { Block, ChangeSet, Overview } from "../api/client";
 import { useReference } from "../api/queries";
-import { previewOf } from "../shared/look";
+import { previewOf } from "../api/look";
 import { Tabs } from "../shared/Tabs";
 import { standing } from "../shared/states";
 import { NotShown } from "../shared/NotShown";
 import { useQuiet, useTry } from "../shared/useEdit";
-import { Live, type Width } from "./Live";
+import { Live, type Width } from "../shared/rendering/Live";
 
 interface Props {
   block: Block;

@@ -3,8 +3,8 @@ import { draw, server, type Server } from "../testing/bench";
 import { fireEvent, screen, within } from "@testing-library/react";
 import { useState } from "react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { CallPanel } from "./CallPanel";
-import { RowLists } from "./RowLists";
+import { CallPanel } from "../shared/calls/CallPanel";
+import { RowLists } from "../shared/calls/RowLists";
 
 const textField = (name: string, more = {}) => ({
   name,

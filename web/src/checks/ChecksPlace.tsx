@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import type { Finding } from "../api/client";
 import { useFindings, useSite } from "../api/queries";
 import { Rows } from "../shared/Rows";
-import { useWallSubject } from "../wall/subject";
+import { useWallSubject } from "../shared/wall/subject";
 
 /** What is wrong in the draft, and where. */
 export function ChecksPlace() {

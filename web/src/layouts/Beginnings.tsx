@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Layout } from "../api/client";
 import { useRows, useSite } from "../api/queries";
-import { InsertCall } from "../block/InsertCall";
+import { InsertCall } from "../shared/calls/InsertCall";
 
 /** What new pages of a type begin with, region by region; what is calls alone can be
  *  put on the pages that exist too. */

@@ -7,7 +7,7 @@ import type { Layout, OperationOf } from "../api/client";
 import { useSite } from "../api/queries";
 import { Answer } from "../shared/usePending";
 import { useLiveOperation } from "../shared/useOperation";
-import { nameOf } from "../shelf/NewBlock";
+import { nameOf } from "../shared/NewBlock";
 
 /** Makes a type of pages, bare or as another one is. */
 export function NewLayout({

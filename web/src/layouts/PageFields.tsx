@@ -2,7 +2,7 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import type { Field } from "../api/client";
-import { nameOf } from "../shelf/NewBlock";
+import { nameOf } from "../shared/NewBlock";
 
 const types = [
   "text",

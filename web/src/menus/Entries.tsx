@@ -1,6 +1,6 @@
 import TextField from "@mui/material/TextField";
 import type { MenuItem } from "../api/client";
-import { useChoices } from "../fields/useChoices";
+import { useChoices } from "../shared/fields/useChoices";
 import { EntryForm } from "./EntryForm";
 import { MenuTree } from "./MenuTree";
 import { end, type Entry } from "./tree";

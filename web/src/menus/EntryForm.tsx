@@ -5,10 +5,10 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import IconButton from "@mui/material/IconButton";
 import TextField from "@mui/material/TextField";
 import type { MenuItem } from "../api/client";
-import { InsertCall } from "../block/InsertCall";
-import type { Choices } from "../fields/choices";
-import { FieldInput } from "../fields/FieldInput";
-import { Picked } from "../fields/Picked";
+import { InsertCall } from "../shared/calls/InsertCall";
+import type { Choices } from "../shared/fields/choices";
+import { FieldInput } from "../shared/fields/FieldInput";
+import { Picked } from "../shared/fields/Picked";
 
 interface Props {
   item: Omit<MenuItem, "items">;

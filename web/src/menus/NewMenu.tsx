@@ -6,7 +6,7 @@ import type { OperationOf } from "../api/client";
 import { useSite } from "../api/queries";
 import { Answer } from "../shared/usePending";
 import { useLiveOperation } from "../shared/useOperation";
-import { nameOf } from "../shelf/NewBlock";
+import { nameOf } from "../shared/NewBlock";
 
 export function NewMenu({ close }: { close: () => void }) {
   const site = useSite();

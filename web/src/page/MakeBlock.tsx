@@ -10,7 +10,7 @@ import { api, unwrap, type OperationOf } from "../api/client";
 import { useSite } from "../api/queries";
 import { Sentence } from "../shared/Say";
 import { useLiveOperation } from "../shared/useOperation";
-import { nameOf } from "../shelf/NewBlock";
+import { nameOf } from "../shared/NewBlock";
 
 interface Props {
   doc: string;

@@ -10,20 +10,20 @@ import type {
   Page,
   PagePart,
 } from "../api/client";
-import { CallPanel } from "../block/CallPanel";
-import { InsertCall } from "../block/InsertCall";
-import type { Look } from "../shared/look";
+import { CallPanel } from "../shared/calls/CallPanel";
+import { InsertCall } from "../shared/calls/InsertCall";
+import type { Look } from "../api/look";
 import { Tabs } from "../shared/Tabs";
 import type { useText } from "../shared/useEdit";
 import { useKeyEdits, usePageEdits } from "../shared/useTextEdits";
-import { ValuesPanel } from "../values/ValuesPanel";
+import { ValuesPanel } from "../shared/values/ValuesPanel";
 import { MakeBlock } from "./MakeBlock";
 import { Outline } from "./Outline";
 import { PageTree } from "./PageTree";
 import { SendPart } from "./SendPart";
 import { Settings } from "./Settings";
 import type { Range, usePointing } from "./usePointing";
-import { SourceBox } from "../block/SourceBox";
+import { SourceBox } from "../shared/editor/SourceBox";
 import { usePut } from "../shared/usePut";
 import { useDoing } from "./useDoing";
 

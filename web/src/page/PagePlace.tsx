@@ -9,14 +9,14 @@ import {
   type Page,
 } from "../api/client";
 import { useExplanation, useOverview, useSite } from "../api/queries";
-import { StaleText } from "../block/StaleText";
-import { useLook } from "../shared/look";
+import { StaleText } from "../shared/editor/StaleText";
+import { useLook } from "../api/look";
 import { tellSaved } from "../shared/notices";
 import { type State } from "../shared/states";
 import { useBench } from "../shared/useBench";
 import type { Ready } from "../shared/useEdit";
 import { usePending } from "../shared/usePending";
-import { useWallSubject, useWould, type WallSubject } from "../wall/subject";
+import { useWallSubject, useWould, type WallSubject } from "../shared/wall/subject";
 import { MovePage } from "./MovePage";
 import { PageBench } from "./PageBench";
 import { usePointing, type Range } from "./usePointing";

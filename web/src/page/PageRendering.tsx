@@ -3,10 +3,10 @@ import { useMemo, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Overview, Page } from "../api/client";
 import { useSite } from "../api/queries";
-import { Live, type Width } from "../block/Live";
-import { WidthTabs } from "../block/WidthTabs";
+import { Live, type Width } from "../shared/rendering/Live";
+import { WidthTabs } from "../shared/rendering/WidthTabs";
 import { LookBar } from "../shared/LookBar";
-import { previewOf, useLook } from "../shared/look";
+import { previewOf, useLook } from "../api/look";
 import type { Range, usePointing } from "./usePointing";
 
 interface Props {

@@ -8,7 +8,7 @@ import { useLayouts, useSite } from "../api/queries";
 import { Rows } from "../shared/Rows";
 import { Answer } from "../shared/usePending";
 import { useLiveOperation } from "../shared/useOperation";
-import { nameOf } from "../shelf/NewBlock";
+import { nameOf } from "../shared/NewBlock";
 import { docOf } from "./MovePage";
 
 /** Every page of the site by address, drafts too, with a search; and new pages. */

@@ -4,8 +4,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Candidate, PagePart, RegionStory } from "../api/client";
 import { useReference, useSite } from "../api/queries";
-import { bare, InsertCall } from "../block/InsertCall";
-import { blockDragged } from "../shelf/drag";
+import { bare, InsertCall } from "../shared/calls/InsertCall";
+import { blockDragged } from "../shared/calls/drag";
 import type { Doing } from "./useDoing";
 import { OwnPart } from "./OwnPart";
 

@@ -1,7 +1,7 @@
 import Button from "@mui/material/Button";
 import { useState } from "react";
 import type { Operation, Overview, PagePart } from "../api/client";
-import { Picked } from "../fields/Picked";
+import { Picked } from "../shared/fields/Picked";
 
 /** Chooses the page to which a part of this one goes. */
 export function SendPart({

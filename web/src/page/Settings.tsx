@@ -6,9 +6,9 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import type { Explanation, Operation } from "../api/client";
 import { useLayouts } from "../api/queries";
-import { FieldInput } from "../fields/FieldInput";
-import { useChoices } from "../fields/useChoices";
-import { plain } from "../rules/RuleValues";
+import { FieldInput } from "../shared/fields/FieldInput";
+import { useChoices } from "../shared/fields/useChoices";
+import { plain } from "../shared/rules/RuleValues";
 
 interface Props {
   story: Explanation;

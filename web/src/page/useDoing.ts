@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import type { Operation, PageEdit, PagePart } from "../api/client";
-import { characters } from "../block/characters";
+import { characters } from "../shared/editor/characters";
 import type { useText } from "../shared/useEdit";
 import type { usePointing } from "./usePointing";
 

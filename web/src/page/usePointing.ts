@@ -1,8 +1,8 @@
 import { useCallback, useState } from "react";
 import { api, unwrap, type Overview } from "../api/client";
 import { useSite } from "../api/queries";
-import type { OwnElement, Pointed } from "../block/Live";
-import { characters } from "../block/characters";
+import type { OwnElement, Pointed } from "../shared/rendering/Live";
+import { characters } from "../shared/editor/characters";
 import { tell } from "../shared/notices";
 
 /** Something in the rendering that the page's own text does not hold. */

@@ -1,14 +1,14 @@
 import Button from "@mui/material/Button";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { useComparison } from "../api/queries";
-import { Live, type Light, type Width } from "../block/Live";
+import { Live, type Light, type Width } from "../shared/rendering/Live";
 import { LookBar } from "../shared/LookBar";
-import { useLook } from "../shared/look";
+import { useLook } from "../api/look";
 import { Tabs } from "../shared/Tabs";
 import { stateOfEffect, wordFor, type Question } from "../shared/states";
-import { Sign } from "../wall/Sign";
+import { Sign } from "../shared/wall/Sign";
 
-const Diff = lazy(() => import("./Diff"));
+const Diff = lazy(() => import("../shared/editor/Diff"));
 
 interface Props {
   page: string;

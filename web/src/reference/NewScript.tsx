@@ -2,9 +2,9 @@ import Button from "@mui/material/Button";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useSite } from "../api/queries";
-import { blank } from "../script/sample";
+import { blank } from "../shared/calls/sample";
 import { useBuffers } from "../shared/buffers";
-import { nameOf } from "../shelf/NewBlock";
+import { nameOf } from "../shared/NewBlock";
 
 /** Begins a scripted shortcode; it is on the shelf when it is saved. */
 export function NewScript({ taken }: { taken: string[] }) {

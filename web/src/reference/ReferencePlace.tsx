@@ -2,16 +2,16 @@ import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Entry, Field, Operated, Overview } from "../api/client";
 import { useCallers, useOverview, useReference, useSite } from "../api/queries";
-import { CallChip } from "../block/CallChip";
-import { Live } from "../block/Live";
+import { CallChip } from "../shared/calls/CallChip";
+import { Live } from "../shared/rendering/Live";
 import { NotShown } from "../shared/NotShown";
 import { useTry } from "../shared/useEdit";
-import { limits } from "../fields/FieldInput";
+import { limits } from "../shared/fields/FieldInput";
 import { Tabs } from "../shared/Tabs";
 import { effectStates, standing, type State } from "../shared/states";
 import { NewScript } from "./NewScript";
 import { Sets } from "./Sets";
-import { useWallSubject, type WallSubject } from "../wall/subject";
+import { useWallSubject, type WallSubject } from "../shared/wall/subject";
 
 /** Everything that can be called: what it is for, its parameters, a sample as it
  *  looks, and where it is used. */

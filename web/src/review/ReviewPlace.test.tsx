@@ -3,7 +3,7 @@ import { draw, server, sized, type Server } from "../testing/bench";
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { useLocation } from "react-router";
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { useWall, WallProvider } from "../wall/subject";
+import { useWall, WallProvider } from "../shared/wall/subject";
 import { ReviewPlace } from "./ReviewPlace";
 
 const tell = vi.hoisted(() => vi.fn());

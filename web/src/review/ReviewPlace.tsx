@@ -9,8 +9,8 @@ import { Rows } from "../shared/Rows";
 import { Say, SentenceBefore } from "../shared/Say";
 import { tell } from "../shared/notices";
 import { effectStates, stateOfEffect } from "../shared/states";
-import { Sign } from "../wall/Sign";
-import { useWallSubject, type WallSubject } from "../wall/subject";
+import { Sign } from "../shared/wall/Sign";
+import { useWallSubject, type WallSubject } from "../shared/wall/subject";
 import { Written } from "./Written";
 
 /** What stands between the draft and the published site, and publishing it. */

@@ -1,5 +1,5 @@
 import type { Page } from "../api/client";
-import { TargetTree } from "../rules/TargetTree";
+import { TargetTree } from "../shared/rules/TargetTree";
 import { docsOf, withOrWithout } from "./chosen";
 
 interface Props {

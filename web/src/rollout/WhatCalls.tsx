@@ -1,8 +1,8 @@
 import { useMemo, useState } from "react";
 import { useReference, useRows } from "../api/queries";
-import { CallPanel } from "../block/CallPanel";
-import { bare } from "../block/InsertCall";
-import { RowLists } from "../block/RowLists";
+import { CallPanel } from "../shared/calls/CallPanel";
+import { bare } from "../shared/calls/InsertCall";
+import { RowLists } from "../shared/calls/RowLists";
 
 /** The calls that a roll-out puts on pages: chosen from the shelf, with their values. */
 export function WhatCalls({

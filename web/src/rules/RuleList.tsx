@@ -18,7 +18,7 @@ import {
 import { CSS } from "@dnd-kit/utilities";
 import IconButton from "@mui/material/IconButton";
 import type { Layout, OperationOf, RuleSummary } from "../api/client";
-import { targetWords } from "./targets";
+import { targetWords } from "../shared/rules/targets";
 
 interface Props {
   rules: RuleSummary[];

@@ -1,6 +1,6 @@
 import type { Layout, RuleSummary } from "../api/client";
 import type { KeyValue } from "../shared/useTextEdits";
-import { targetWords } from "./targets";
+import { targetWords } from "../shared/rules/targets";
 
 interface Props {
   rule: RuleSummary;

@@ -1,4 +1,4 @@
-import { TargetTree } from "./TargetTree";
+import { TargetTree } from "../shared/rules/TargetTree";
 
 interface Props {
   on: string[];

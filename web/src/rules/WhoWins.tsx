@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import type { Overview, WinningGroup, Winners } from "../api/client";
 import { useSite } from "../api/queries";
 import { Rows } from "../shared/Rows";
-import { Sign } from "../wall/Sign";
+import { Sign } from "../shared/wall/Sign";
 import { keyOfGroup, winningStates } from "./winning";
 
 /** What a group shows, in words. */

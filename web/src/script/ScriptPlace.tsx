@@ -2,16 +2,16 @@ import { useCallback, useDeferredValue, useMemo } from "react";
 import { useParams } from "react-router";
 import type { Entry, Overview } from "../api/client";
 import { useCallers, useOverview, useReference } from "../api/queries";
-import { CallChip } from "../block/CallChip";
-import { StaleText } from "../block/StaleText";
+import { CallChip } from "../shared/calls/CallChip";
+import { StaleText } from "../shared/editor/StaleText";
 import { tell, tellSaved } from "../shared/notices";
 import { type State } from "../shared/states";
 import { useProposal, useSaveKey, useText } from "../shared/useEdit";
-import { useWallSubject, useWould, type WallSubject } from "../wall/subject";
+import { useWallSubject, useWould, type WallSubject } from "../shared/wall/subject";
 import { TryOut } from "./TryOut";
 import { EditBar, IdleBar } from "../shared/EditBar";
 import { ProblemList } from "../shared/ProblemList";
-import { SourceBox } from "../block/SourceBox";
+import { SourceBox } from "../shared/editor/SourceBox";
 
 /** The Script place: a scripted shortcode's source beside a panel to try it out. */
 export function ScriptPlace() {

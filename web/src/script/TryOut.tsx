@@ -2,12 +2,12 @@ import TextField from "@mui/material/TextField";
 import { useMemo, useState } from "react";
 import type { ChangeSet, Overview, ScriptResult } from "../api/client";
 import { useTrial } from "../api/queries";
-import { Live } from "../block/Live";
-import { FieldInput } from "../fields/FieldInput";
-import { useChoices } from "../fields/useChoices";
+import { Live } from "../shared/rendering/Live";
+import { FieldInput } from "../shared/fields/FieldInput";
+import { useChoices } from "../shared/fields/useChoices";
 import { NotShown } from "../shared/NotShown";
 import { useTry } from "../shared/useEdit";
-import { argumentsIn, enclosedIn } from "./sample";
+import { argumentsIn, enclosedIn } from "../shared/calls/sample";
 
 /** Runs a script as it stands in the editor: arguments in, result and time out. */
 export function TryOut({

@@ -1,4 +1,4 @@
-import { useLook } from "./look";
+import { useLook } from "../api/look";
 
 /** As whom and on which day one looks at the pages beside it. */
 export function LookBar() {

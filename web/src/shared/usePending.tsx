@@ -1,7 +1,7 @@
 import Button from "@mui/material/Button";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import type { Operated, Operation } from "../api/client";
-import type { WallSubject } from "../wall/subject";
+import type { WallSubject } from "./wall/subject";
 import { waits } from "./pendingSteps";
 import { Say, Sentence } from "./Say";
 import { tellSaved } from "./notices";

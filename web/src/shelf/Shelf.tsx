@@ -5,8 +5,8 @@ import { memo, useCallback, useMemo, useState } from "react";
 import { NavLink, useParams } from "react-router";
 import { useReference, useSite } from "../api/queries";
 import type { BlockSummary } from "../api/client";
-import { dragBlock } from "./drag";
-import { NewBlock } from "./NewBlock";
+import { dragBlock } from "../shared/calls/drag";
+import { NewBlock } from "../shared/NewBlock";
 import { strip } from "./strip";
 
 /** The shelf: every block by category, each with a strip of where it stands. */

@@ -2,7 +2,7 @@ import { useMemo, useState } from "react";
 import type { Page } from "../api/client";
 import { Rows } from "../shared/Rows";
 import { wordFor, type Question, type State } from "../shared/states";
-import { Sign } from "./Sign";
+import { Sign } from "../shared/wall/Sign";
 
 /** The wall as text: a list that can be filtered. */
 export function BrickList({

@@ -1,4 +1,4 @@
-import type { Masonry } from "./masonry";
+import type { Masonry } from "../shared/wall/masonry";
 
 interface Props {
   courses: Masonry["courses"];

@@ -2,8 +2,8 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Page } from "../api/client";
 import { useScheme } from "../shared/scheme";
 import { wordFor, type Question, type State } from "../shared/states";
-import { lay, stepFrom, type Masonry } from "./masonry";
-import { drawBrick, inkOn, readPaint } from "./draw";
+import { lay, stepFrom, type Masonry } from "../shared/wall/masonry";
+import { drawBrick, inkOn, readPaint } from "../shared/wall/draw";
 import { CourseNames } from "./CourseNames";
 
 interface Props {

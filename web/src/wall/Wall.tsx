@@ -8,8 +8,8 @@ import type { Page } from "../api/client";
 import { later } from "../shared/later";
 import { countStates, legendOrder, wordFor, type State } from "../shared/states";
 import { Courses } from "./Courses";
-import { Sign } from "./Sign";
-import { useWall, type WallSubject } from "./subject";
+import { Sign } from "../shared/wall/Sign";
+import { useWall, type WallSubject } from "../shared/wall/subject";
 
 const BrickList = later(() => import("./BrickList"), "BrickList");
 

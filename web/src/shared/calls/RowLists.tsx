@@ -1,0 +1,162 @@
+import Close from "@mui/icons-material/Close";
+import Drag from "@mui/icons-material/DragIndicator";
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from "@dnd-kit/core";
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import { api, unwrap, type Row } from "../../api/client";
+import { useReference, useSite } from "../../api/queries";
+import { tell } from "../notices";
+import { characters } from "../editor/characters";
+import { InsertCall } from "./InsertCall";
+
+interface Props {
+  path: string;
+  text: string;
+  rows: Row[];
+  change: (text: string) => void;
+  edit: (at: number) => void;
+  adds?: boolean; // calls can be added here
+}
+
+/** The rows of calls of a text as lists: put in order by drag or keyboard, added to,
+ *  taken from. The text follows, and nothing of it changes but the order. */
+export function RowLists({ path, text, rows, change, edit, adds = true }: Props) {
+  const site = useSite();
+  const arrange = (region: string, order: number[], add = "") => {
+    api
+      .POST("/sites/{site}/row-edits", {
+        params: { path: { site } },
+        body: { path, text, region, order, add },
+      })
+      .then((a) => change(unwrap(a).text))
+      .catch((e: unknown) => tell((e as Error).message, "error"));
+  };
+  return (
+    <div className="scroll">
+      {rows.map((r) => (
+        <section key={r.region} aria-label={r.region ? `Calls in ${r.region}` : "Calls"}>
+          {r.region && <h2 className="row-region">{r.region}</h2>}
+          <RowList
+            row={r}
+            adds={adds}
+            arrange={(order, add) => arrange(r.region, order, add)}
+            edit={(from) => edit(characters(text, from) + 2)}
+          />
+        </section>
+      ))}
+    </div>
+  );
+}
+
+function RowList({
+  row,
+  adds,
+  arrange,
+  edit,
+}: {
+  row: Row;
+  adds: boolean;
+  arrange: (order: number[], add?: string) => void;
+  edit: (from: number) => void;
+}) {
+  const { data } = useReference();
+  const all = row.items.map((_, i) => i);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const moved = ({ active, over }: DragEndEvent) => {
+    if (over && active.id !== over.id)
+      arrange(arrayMove(all, Number(active.id) - 1, Number(over.id) - 1));
+  };
+  return (
+    <>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
+        <SortableContext items={all.map((i) => i + 1)} strategy={verticalListSortingStrategy}>
+          <ol className="row-list">
+            {row.items.map((it, i) => {
+              const title = data?.entries.find((e) => e.name === it.name)?.title ?? it.name;
+              return (
+                <Item
+                  key={`${i} ${it.text}`}
+                  id={i + 1}
+                  title={title}
+                  item={it}
+                  drop={() => arrange(all.filter((j) => j !== i))}
+                  edit={() => edit(it.from)}
+                />
+              );
+            })}
+          </ol>
+        </SortableContext>
+      </DndContext>
+      {adds && (
+        <div className="row-add">
+          <InsertCall label="Add from the shelf" insert={(call) => arrange(all, call)} />
+        </div>
+      )}
+    </>
+  );
+}
+
+function Item({
+  id,
+  title,
+  item,
+  drop,
+  edit,
+}: {
+  id: number;
+  title: string;
+  item: Row["items"][number];
+  drop: () => void;
+  edit: () => void;
+}) {
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } =
+    useSortable({ id });
+  const named = `${title} ${id}`;
+  return (
+    <li ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }}>
+      <IconButton
+        size="small"
+        ref={setActivatorNodeRef}
+        {...attributes}
+        {...listeners}
+        aria-label={`Move ${named}`}
+      >
+        <Drag fontSize="small" />
+      </IconButton>
+      <span>
+        <b>{title}</b>
+        {item.copy && <span className="soft"> one-off copy</span>}
+        <code>{item.text.split("\n")[0]}</code>
+      </span>
+      {item.copy ? (
+        <span />
+      ) : (
+        <Button size="small" onClick={edit} aria-label={`Set values of ${named}`}>
+          Set values
+        </Button>
+      )}
+      <IconButton size="small" aria-label={`Take away ${named}`} onClick={drop}>
+        <Close fontSize="small" />
+      </IconButton>
+    </li>
+  );
+}

@@ -1,0 +1,4 @@
+import { later } from "../later";
+
+/** The source editor. */
+export const Editor = later(() => import("./SourceEditor"), "SourceEditor");

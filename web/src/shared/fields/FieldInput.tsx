@@ -1,0 +1,162 @@
+import FormControlLabel from "@mui/material/FormControlLabel";
+import MenuItem from "@mui/material/MenuItem";
+import Switch from "@mui/material/Switch";
+import TextField from "@mui/material/TextField";
+import type { Field } from "../../api/client";
+import { useOverview } from "../../api/queries";
+import { LinkInput } from "./LinkInput";
+import { ListInput } from "./ListInput";
+import type { Choices } from "./choices";
+import { Picked, type PickedProps } from "./Picked";
+
+interface Props {
+  field: Field;
+  value: string;
+  change: (value: string) => void;
+  choices: Choices;
+  wrong?: string;
+  about?: string;
+}
+
+const pictures = /\.(svg|png|jpe?g|gif|webp|avif)$/i;
+
+/** The editor that fits the type of a field. Values are texts as a person types
+ *  them; lists, and links with a label, are JSON. */
+export function FieldInput({ field, value, change, choices, wrong = "", about = "" }: Props) {
+  const common = {
+    label: field.label,
+    error: wrong !== "",
+    helperText: wrong || [about, limits(field)].filter(Boolean).join("; "),
+  };
+  switch (field.type) {
+    case "switch":
+      return (
+        <FormControlLabel
+          label={field.label}
+          control={
+            <Switch
+              size="small"
+              checked={value === "true"}
+              onChange={(e) => change(String(e.target.checked))}
+            />
+          }
+        />
+      );
+    case "choice":
+      return (
+        <TextField select {...common} value={value} onChange={(e) => change(e.target.value)}>
+          {field.choices.map((c) => (
+            <MenuItem key={c} value={c}>
+              {c}
+            </MenuItem>
+          ))}
+        </TextField>
+      );
+    case "lines":
+    case "rich":
+      return (
+        <TextField
+          multiline
+          minRows={2}
+          {...common}
+          value={value}
+          onChange={(e) => change(e.target.value)}
+        />
+      );
+    case "number":
+      return (
+        <TextField
+          {...common}
+          value={value}
+          onChange={(e) => change(e.target.value)}
+          slotProps={{ htmlInput: { inputMode: "decimal" } }}
+        />
+      );
+    case "date":
+      return (
+        <TextField
+          type="date"
+          {...common}
+          value={value}
+          onChange={(e) => change(e.target.value)}
+          slotProps={{
+            inputLabel: { shrink: true },
+            htmlInput: { min: field.min || undefined, max: field.max || undefined },
+          }}
+        />
+      );
+    case "colour":
+      return <ColourInput {...common} value={value} change={change} />;
+    case "image":
+      return (
+        <ImageInput
+          {...common}
+          value={value}
+          change={change}
+          options={choices.assets.filter((a) => pictures.test(a))}
+        />
+      );
+    case "page":
+      return <Picked {...common} value={value} change={change} options={choices.pages} />;
+    case "menu":
+      return <Picked {...common} value={value} change={change} options={choices.menus} />;
+    case "link":
+      return <LinkInput {...common} value={value} change={change} pages={choices.pages} />;
+    case "list":
+      return (
+        <ListInput
+          field={field}
+          value={value}
+          change={change}
+          wrong={wrong}
+          each={(sub, text, set) => (
+            <FieldInput key={sub.name} field={sub} choices={choices} value={text} change={set} />
+          )}
+        />
+      );
+  }
+  return <TextField {...common} value={value} onChange={(e) => change(e.target.value)} />;
+}
+
+/** An image of the assets, seen beside its address. */
+function ImageInput(props: PickedProps) {
+  const overview = useOverview();
+  const shown =
+    props.options.includes(props.value) && overview.data
+      ? `${overview.data.site_origin}/_draft${props.value}`
+      : "";
+  return (
+    <div className="image-input">
+      <Picked {...props} />
+      {shown && <img src={shown} alt="" />}
+    </div>
+  );
+}
+
+/** What limits a value, in words. */
+export function limits(f: Field): string {
+  const of =
+    f.type === "list" ? " items" : f.type === "number" || f.type === "date" ? "" : " characters";
+  if (f.min && f.max) return `${f.min} to ${f.max}${of}`;
+  return f.min ? `at least ${f.min}${of}` : f.max ? `at most ${f.max}${of}` : "";
+}
+
+function ColourInput({ label, error, helperText, value, change }: Omit<PickedProps, "options">) {
+  return (
+    <div className="colour-input">
+      <input
+        type="color"
+        aria-label={`${label}: choose`}
+        value={/^#[0-9a-f]{6}$/i.test(value) ? value : "#888888"}
+        onChange={(e) => change(e.target.value)}
+      />
+      <TextField
+        label={label}
+        error={error}
+        value={value}
+        onChange={(e) => change(e.target.value)}
+        helperText={helperText}
+      />
+    </div>
+  );
+}

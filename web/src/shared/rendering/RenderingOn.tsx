@@ -1,0 +1,56 @@
+import { useState, type ReactNode } from "react";
+import type { Overview, Page } from "../../api/client";
+import { previewOf } from "../../api/look";
+import { Live, type Width } from "./Live";
+import { WidthTabs } from "./WidthTabs";
+
+const noLight = {};
+const most = 200; // pages that can be chosen; more are found elsewhere
+
+interface Props {
+  overview: Overview;
+  pages: Page[];
+  page: Page | undefined;
+  choose: (path: string) => void;
+  proposal: string;
+  /** What stands there where there is no page. */
+  children: ReactNode;
+}
+
+/** One of some pages as an edit makes it, at a width, and the choice of another. */
+export function RenderingOn({ overview, pages, page, choose, proposal, children }: Props) {
+  const [width, setWidth] = useState<Width>("desk");
+  return (
+    <div className="panel">
+      <div className="bar">
+        <WidthTabs width={width} set={setWidth} />
+        {page && (
+          <label className="right">
+            on{" "}
+            <select
+              value={page.path}
+              onChange={(e) => choose(e.target.value)}
+              aria-label="Page of the rendering"
+            >
+              {pages.slice(0, most).map((p) => (
+                <option key={p.path} value={p.path}>
+                  {p.path}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+      </div>
+      {page ? (
+        <Live
+          url={previewOf(overview, page.path, proposal)}
+          width={width}
+          title={page.title}
+          light={noLight}
+        />
+      ) : (
+        <p className="empty">{children}</p>
+      )}
+    </div>
+  );
+}

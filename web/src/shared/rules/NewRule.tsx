@@ -1,0 +1,92 @@
+import Button from "@mui/material/Button";
+import { useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { api, unwrap, type Overview, type RuleSummary } from "../../api/client";
+import { layoutsOf, rulesOf, useSite } from "../../api/queries";
+import { useBuffers } from "../buffers";
+import { tell } from "../notices";
+
+/** The region that a block most likely belongs to: where rules put it already, else
+ *  the one that is named like it, else the first. */
+export function likelyRegion(block: string, rules: RuleSummary[], regions: string[]): string {
+  const placed = rules.find((r) => r.block === block)?.region;
+  if (placed) return placed;
+  const words = block.split("-");
+  return (
+    regions.find((r) => words.includes(r)) ??
+    regions.find((r) => r === "sidebar") ??
+    regions.find((r) => r !== "main") ??
+    regions[0] ??
+    "main"
+  );
+}
+
+/** A name that no rule has: block, or block-2. */
+export function freeName(block: string, rules: RuleSummary[]): string {
+  const taken = new Set(rules.map((r) => r.name));
+  for (let i = 1; ; i++) {
+    const name = i === 1 ? block : `${block}-${i}`;
+    if (!taken.has(name)) return name;
+  }
+}
+
+/** Begins a rule for a block as an edit that is not saved, and opens it. */
+function useNewRule() {
+  const site = useSite();
+  const client = useQueryClient();
+  const buffers = useBuffers();
+  const go = useNavigate();
+  const begin = async (block: string) => {
+    const [rules, layouts] = await Promise.all([
+      client.query(rulesOf(site)),
+      client.query(layoutsOf(site)),
+    ]);
+    const name = freeName(block, rules);
+    const region = likelyRegion(block, rules, [
+      ...new Set(layouts.flatMap((l) => l.regions.map((r) => r.name))),
+    ]);
+    const made = unwrap(
+      await api.POST("/sites/{site}/operations", {
+        params: { path: { site } },
+        body: { operation: "new-rule", name, block, region },
+      }),
+    );
+    const change = made.change_set.changes[0];
+    if (!change?.text) return;
+    buffers.set(site, change.path, { text: change.text, base: "" });
+    void go(`/${site}/rules/${name}`);
+  };
+  return (block: string) => {
+    begin(block).catch((e: unknown) => tell((e as Error).message, "error"));
+  };
+}
+
+/** Chooses the block of a new rule. */
+export function NewRule({ overview }: { overview: Overview }) {
+  const begin = useNewRule();
+  return (
+    <label className="new-rule">
+      New rule for{" "}
+      <select aria-label="New rule for a block" value="" onChange={(e) => begin(e.target.value)}>
+        <option value="" disabled>
+          a block…
+        </option>
+        {overview.blocks.map((b) => (
+          <option key={b.name} value={b.name}>
+            {b.title}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** A button that begins a rule for one block. */
+export function PlaceByRule({ block }: { block: string }) {
+  const begin = useNewRule();
+  return (
+    <Button variant="outlined" color="secondary" onClick={() => begin(block)}>
+      Place by a rule
+    </Button>
+  );
+}

@@ -1,0 +1,127 @@
+import Button from "@mui/material/Button";
+import { useMemo, useState } from "react";
+import type { Schemas } from "../../api/client";
+import { toCsv } from "./csv";
+import { cellOf, idleIn, type Edits, type Spot } from "./grid";
+
+interface Props {
+  block: string;
+  table: Schemas["ValueTable"];
+  rows: Schemas["ValueRow"][];
+  edits: Edits;
+  filter: string;
+  setFilter: (filter: string) => void;
+  only: boolean;
+  setOnly: (only: boolean) => void;
+  change: (value: (s: Spot) => string | null, where: Spot[]) => void;
+  read: (file: File | undefined) => Promise<void>;
+}
+
+/** What narrows the table down, what changes many of its values at once, and its way out of
+ *  the tool and in again. */
+export function ValuesBar(p: Props) {
+  const { table, rows, edits, change } = p;
+  const idleOwn = useMemo(() => idleIn(table, rows, edits), [table, rows, edits]);
+  const csv = useMemo(() => toCsv(table), [table]);
+  return (
+    <div className="bar">
+      <label title="All words; a comma stands for or">
+        Filter{" "}
+        <input
+          className="bar-input"
+          value={p.filter}
+          onChange={(e) => p.setFilter(e.target.value)}
+        />
+      </label>
+      <button
+        type="button"
+        className="plain toggle"
+        aria-pressed={p.only}
+        onClick={() => p.setOnly(!p.only)}
+      >
+        only what differs
+      </button>
+      <Replace table={table} rows={rows} edits={edits} change={change} />
+      {idleOwn.length > 0 && (
+        <button
+          type="button"
+          className="plain word"
+          onClick={() => change(() => null, idleOwn)}
+          title="Values of their own that say what the pages would inherit anyway"
+        >
+          Take back {idleOwn.length} that say the same
+        </button>
+      )}
+      <span className="right" title="placements">
+        {rows.length} of {table.rows.length}
+      </span>
+      <Button
+        size="small"
+        component="a"
+        download={`${p.block}.csv`}
+        href={`data:text/csv;charset=utf-8,${encodeURIComponent(csv)}`}
+      >
+        CSV out
+      </Button>
+      <Button size="small" component="label">
+        CSV in
+        <input
+          type="file"
+          accept=".csv,text/csv"
+          hidden
+          onChange={(e) => {
+            void p.read(e.target.files?.[0]);
+            e.target.value = "";
+          }}
+        />
+      </Button>
+    </div>
+  );
+}
+
+/** Puts other words in place of some in all values that are shown. */
+function Replace({
+  table,
+  rows,
+  edits,
+  change,
+}: Pick<Props, "table" | "rows" | "edits" | "change">) {
+  const [find, setFind] = useState("");
+  const [replacement, setReplacement] = useState("");
+  const holding = useMemo(
+    () =>
+      find
+        ? rows
+            .flatMap((_, row) => table.fields.map((_, col) => ({ row, col })))
+            .filter((s) => cellOf(table, rows, edits, s).text.includes(find))
+        : [],
+    [find, table, rows, edits],
+  );
+  const swap = () =>
+    change((s) => cellOf(table, rows, edits, s).text.replaceAll(find, replacement), holding);
+  return (
+    <span className="swap">
+      <input
+        className="bar-input"
+        aria-label="Find in values"
+        placeholder="Find in values"
+        value={find}
+        onChange={(e) => setFind(e.target.value)}
+      />
+      <input
+        className="bar-input"
+        aria-label="Put in its place"
+        placeholder="put in its place"
+        value={replacement}
+        onChange={(e) => setReplacement(e.target.value)}
+      />
+      <Button size="small" disabled={holding.length === 0} onClick={swap}>
+        {find === ""
+          ? "Replace"
+          : holding.length === 0
+            ? "Found nowhere"
+            : `Replace in ${holding.length} ${holding.length === 1 ? "value" : "values"}`}
+      </Button>
+    </span>
+  );
+}

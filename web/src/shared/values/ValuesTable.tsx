@@ -1,0 +1,194 @@
+import Button from "@mui/material/Button";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useCallback, useMemo, useRef, useState } from "react";
+import type { Operation, Schemas } from "../../api/client";
+import { useValues } from "../../api/queries";
+import { Say } from "../Say";
+import { tell, tellSaved } from "../notices";
+import { Answer, subjectOf } from "../usePending";
+import { useSaveKey } from "../useEdit";
+import { useLiveOperation } from "../useOperation";
+import { useWallSubject, type WallSubject } from "../wall/subject";
+import { CellBar } from "./CellBar";
+import { cellKeys } from "./cellKeys";
+import { fromCsv } from "./csv";
+import { asValues, bySection, cellOf, filtering, ofPage, put, type Edits, type Spot } from "./grid";
+import { LostFields } from "./LostFields";
+import { Misfits } from "./Misfits";
+import { useSelection } from "./useSelection";
+import { ValuesBar } from "./ValuesBar";
+import { ValuesGrid } from "./ValuesGrid";
+
+const none: Edits = new Map();
+const nothing = () => undefined;
+
+/** The values of a block: pages down, fields across; what is inherited and what the
+ *  pages have of their own, changed for many at once. */
+export function ValuesTable({ block, idle }: { block: string; idle: WallSubject | null }) {
+  const { data, error } = useValues(block);
+  if (error)
+    return (
+      <p className="empty" role="alert">
+        {error.message}
+      </p>
+    );
+  if (!data)
+    return (
+      <p className="empty" aria-busy="true">
+        Looking at every value…
+      </p>
+    );
+  if (data.fields.length === 0 && data.orphans.length > 0)
+    return <LostFields block={block} orphans={data.orphans} done={nothing} />;
+  if (data.fields.length === 0)
+    return (
+      <p className="empty">
+        This block has no fields. Give it one in its front matter, and pages can differ in it.
+      </p>
+    );
+  if (data.rows.length === 0) return <p className="empty">This block stands nowhere yet.</p>;
+  return <Table block={block} table={data} idle={idle} />;
+}
+
+function Table({
+  block,
+  table,
+  idle,
+}: {
+  block: string;
+  table: Schemas["ValueTable"];
+  idle: WallSubject | null;
+}) {
+  const [filter, setFilter] = useState("");
+  const [only, setOnly] = useState(false);
+  const [ownOf, setOwnOf] = useState("");
+  const [edits, setEdits] = useState<Edits>(none);
+  const [misfits, setMisfits] = useState<string[]>([]);
+  const { rows, items } = useMemo(() => {
+    const wanted = filtering(filter);
+    return bySection(
+      table.rows.filter(
+        (r) =>
+          wanted(`${r.title} ${r.page} ${r.cells.map((c) => c.text).join(" ")}`) &&
+          (!only || r.cells.some((c) => ofPage(c.source))) &&
+          (!ownOf ||
+            table.fields.some((f, col) => f.name === ownOf && ofPage(r.cells[col]?.source ?? ""))),
+      ),
+    );
+  }, [table, filter, only, ownOf]);
+  const box = useRef<HTMLDivElement>(null);
+  const list = useVirtualizer({
+    count: items.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => 31,
+    overscan: 12,
+  });
+  const focus = (s: Spot) => {
+    list.scrollToIndex(
+      Math.max(
+        items.findIndex((it) => "row" in it && it.row === s.row),
+        0,
+      ),
+    );
+    requestAnimationFrame(() =>
+      box.current?.querySelector<HTMLElement>(`[data-spot="${s.row} ${s.col}"]`)?.focus(),
+    );
+  };
+  const selection = useSelection(rows.length, table.fields.length, focus);
+  const { range, spots } = selection;
+  const shown = <T,>(set: (value: T) => void) => {
+    return (value: T) => {
+      set(value);
+      selection.reset();
+    };
+  };
+  const done = useCallback((title: string) => {
+    tellSaved(title);
+    setEdits(none);
+  }, []);
+  const operation = useMemo<Operation | null>(
+    () => (edits.size ? { operation: "set-values", block, values: asValues(edits) } : null),
+    [edits, block],
+  );
+  const live = useLiveOperation(operation, done);
+  const subject = useMemo(() => subjectOf(live.operated), [live.operated]);
+  useWallSubject(subject ?? idle);
+  const { operated, savable, carryOut: save } = live;
+  useSaveKey(edits.size > 0 && !operated && !live.error, savable, save);
+  const change = (value: (s: Spot) => string | null, where = spots) =>
+    setEdits((e) => put(table, rows, e, where, value));
+  const fill = () => {
+    const first = Math.min(range.from.row, range.to.row);
+    change(
+      (s) => cellOf(table, rows, edits, { row: first, col: s.col }).text,
+      spots.filter((s) => s.row !== first),
+    );
+  };
+  const { key, paste } = cellKeys(selection, change, fill);
+  const read = async (file: File | undefined) => {
+    if (!file) return;
+    const got = fromCsv(table, await file.text(), edits);
+    setEdits(got.edits);
+    setMisfits(got.problems);
+    if (got.problems.length === 0 && got.edits.size === edits.size)
+      tell("It says what stands there already.");
+  };
+  const ofOneColumn = spots.every((s) => s.col === range.from.col);
+  return (
+    <>
+      <ValuesBar
+        block={block}
+        table={table}
+        rows={rows}
+        edits={edits}
+        filter={filter}
+        setFilter={shown(setFilter)}
+        only={only}
+        setOnly={shown(setOnly)}
+        change={change}
+        read={read}
+      />
+      <LostFields block={block} orphans={table.orphans} done={done} />
+      <Misfits list={misfits} close={() => setMisfits([])} />
+      {edits.size > 0 && (
+        <Say
+          tone={live.error ? "bad" : "would"}
+          actions={
+            <>
+              <Button variant="outlined" color="secondary" onClick={() => setEdits(none)}>
+                Discard
+              </Button>
+              <Button variant="contained" disabled={!savable} onClick={save} title="Ctrl+S">
+                Save to draft
+              </Button>
+            </>
+          }
+        >
+          <Answer error={live.error} operated={operated} />
+        </Say>
+      )}
+      <CellBar
+        spots={spots}
+        rows={rows}
+        top={cellOf(table, rows, edits, spots[0] ?? range.from)}
+        field={ofOneColumn ? table.fields[range.from.col] : undefined}
+        change={change}
+        fill={fill}
+      />
+      <div className="scroll" ref={box}>
+        <ValuesGrid
+          table={table}
+          rows={rows}
+          items={items}
+          edits={edits}
+          selection={selection}
+          list={list}
+          ownOf={ownOf}
+          setOwnOf={shown(setOwnOf)}
+          onKeyDown={key}
+          onPaste={paste}
+        />
+      </div>
+    </>
+  );
+}

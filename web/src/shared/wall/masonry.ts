@@ -1,0 +1,144 @@
+import type { Page } from "../../api/client";
+
+export interface Brick {
+  page: number; // index into pages
+  x: number;
+  y: number;
+  w: number;
+  text: string; // the page's title, as much as there is room for; "" where bricks have none
+}
+
+export interface Course {
+  name: string;
+  y: number;
+  count: number;
+  folded: boolean;
+}
+
+export interface Masonry {
+  bricks: Brick[];
+  courses: Course[];
+  height: number;
+  brickHeight: number;
+  lettered: boolean;
+}
+
+const margin = 14;
+const names = 110;
+
+/** The section of a page: the first part of its address. */
+export function sectionOf(path: string): string {
+  const part = path.split("/")[1] ?? "";
+  return path.indexOf("/", 1) < 0 || path === "/" ? "" : part;
+}
+
+function titleOf(section: string): string {
+  return section === ""
+    ? "Home"
+    : section.charAt(0).toUpperCase() + section.slice(1).replaceAll("-", " ");
+}
+
+/** How wide a brick with a title can be. */
+const widest = 150;
+
+/** As much of a text as there is room for. */
+export function fitted(text: string, room: number, measure: (text: string) => number): string {
+  if (measure(text) <= room) return text;
+  const letters = Array.from(text);
+  let [fits, ends] = [0, letters.length];
+  while (fits + 1 < ends) {
+    const half = (fits + ends) >> 1;
+    if (measure(`${letters.slice(0, half).join("").trimEnd()}…`) <= room) fits = half;
+    else ends = half;
+  }
+  return `${letters.slice(0, fits).join("").trimEnd()}…`;
+}
+
+/** Lays every page as a brick, in courses by section. Sections of a single page
+ *  at the top of the site share the course of the home page. */
+export function lay(
+  pages: Page[],
+  width: number,
+  measure: (text: string) => number,
+  folded: ReadonlySet<string>,
+): Masonry {
+  const sections = new Map<string, number[]>();
+  pages.forEach((p, i) => {
+    const s = sectionOf(p.path);
+    const list = sections.get(s);
+    if (list) list.push(i);
+    else sections.set(s, [i]);
+  });
+  for (const [s, list] of [...sections]) {
+    if (s !== "" && list.length === 1 && sections.size > 3) {
+      sections.delete(s);
+      sections.set("", [...(sections.get("") ?? []), ...list]);
+    }
+  }
+  const order = [...sections.entries()].sort(([a], [b]) => (a < b ? -1 : 1));
+  const lettered = pages.length <= 400;
+  const brickHeight = lettered ? 20 : pages.length <= 3000 ? 10 : 7;
+  const gap = lettered ? 3 : 2;
+  const small = brickHeight * 1.6;
+  const out: Masonry = { bricks: [], courses: [], height: 0, brickHeight, lettered };
+  let y = 2;
+  let line = 0;
+  for (const [section, list] of order) {
+    const name = titleOf(section);
+    out.courses.push({ name, y, count: list.length, folded: folded.has(name) });
+    if (folded.has(name)) {
+      y += 22;
+      continue;
+    }
+    const start = () => margin + names + (line % 2 ? (lettered ? 14 : small / 2) : 0);
+    let x = start();
+    for (const page of list) {
+      const text = lettered ? fitted(pages[page]?.title ?? "", widest - 13, measure) : "";
+      const w = lettered ? Math.max(34, measure(text) + 13) : small;
+      if (x + w > width - margin && x > start()) {
+        y += brickHeight + gap;
+        line++;
+        x = start();
+      }
+      out.bricks.push({ page, x, y, w, text });
+      x += w + gap;
+    }
+    y += Math.max(brickHeight + gap, lettered ? 0 : 16);
+    line++;
+  }
+  out.height = y + 6;
+  return out;
+}
+
+/** The brick that a key leads to from the one at index at. */
+export function stepFrom(m: Masonry, at: number, key: string): number {
+  const here = m.bricks[at];
+  if (!here) return 0;
+  switch (key) {
+    case "ArrowRight":
+      return Math.min(at + 1, m.bricks.length - 1);
+    case "ArrowLeft":
+      return Math.max(at - 1, 0);
+    case "Home":
+      return 0;
+    case "End":
+      return m.bricks.length - 1;
+    case "ArrowUp":
+    case "ArrowDown": {
+      const dir = key === "ArrowUp" ? -1 : 1;
+      let best = at;
+      let score = Infinity;
+      m.bricks.forEach((b, i) => {
+        const dy = (b.y - here.y) * dir;
+        if (dy <= 0) return;
+        const s = dy * 1000 + Math.abs(b.x + b.w / 2 - here.x - here.w / 2);
+        if (s < score) {
+          score = s;
+          best = i;
+        }
+      });
+      return best;
+    }
+  }
+  return at;
+}
