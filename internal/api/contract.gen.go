@@ -326,6 +326,57 @@ func (e FieldFromTextOperationOperation) Valid() bool {
 	}
 }
 
+// Defines values for FieldType.
+const (
+	FieldTypeChoice FieldType = "choice"
+	FieldTypeColour FieldType = "colour"
+	FieldTypeDate   FieldType = "date"
+	FieldTypeImage  FieldType = "image"
+	FieldTypeLines  FieldType = "lines"
+	FieldTypeLink   FieldType = "link"
+	FieldTypeList   FieldType = "list"
+	FieldTypeMenu   FieldType = "menu"
+	FieldTypeNumber FieldType = "number"
+	FieldTypePage   FieldType = "page"
+	FieldTypeRich   FieldType = "rich"
+	FieldTypeSwitch FieldType = "switch"
+	FieldTypeText   FieldType = "text"
+)
+
+// Valid indicates whether the value is a known member of the FieldType enum.
+func (e FieldType) Valid() bool {
+	switch e {
+	case FieldTypeChoice:
+		return true
+	case FieldTypeColour:
+		return true
+	case FieldTypeDate:
+		return true
+	case FieldTypeImage:
+		return true
+	case FieldTypeLines:
+		return true
+	case FieldTypeLink:
+		return true
+	case FieldTypeList:
+		return true
+	case FieldTypeMenu:
+		return true
+	case FieldTypeNumber:
+		return true
+	case FieldTypePage:
+		return true
+	case FieldTypeRich:
+		return true
+	case FieldTypeSwitch:
+		return true
+	case FieldTypeText:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LayoutEditEdit.
 const (
 	Add  LayoutEditEdit = "add"
@@ -346,13 +397,13 @@ func (e LayoutEditEdit) Valid() bool {
 
 // Defines values for LinkOperationOperation.
 const (
-	Link LinkOperationOperation = "link"
+	LinkOperationOperationLink LinkOperationOperation = "link"
 )
 
 // Valid indicates whether the value is a known member of the LinkOperationOperation enum.
 func (e LinkOperationOperation) Valid() bool {
 	switch e {
-	case Link:
+	case LinkOperationOperationLink:
 		return true
 	default:
 		return false
@@ -1051,9 +1102,7 @@ type AddFieldOperation struct {
 	// Field The name of the field.
 	Field     string                     `json:"field"`
 	Operation AddFieldOperationOperation `json:"operation"`
-
-	// Type The type.
-	Type string `json:"type"`
+	Type      FieldType                  `json:"type"`
 
 	// Value The default, as a person types it.
 	Value *string `json:"value,omitempty"`
@@ -1437,10 +1486,10 @@ type Field struct {
 	Max    string  `json:"max"`
 
 	// Min The least number or day, or how short or few; empty for no limit.
-	Min      string `json:"min"`
-	Name     string `json:"name"`
-	Required bool   `json:"required"`
-	Type     string `json:"type"`
+	Min      string    `json:"min"`
+	Name     string    `json:"name"`
+	Required bool      `json:"required"`
+	Type     FieldType `json:"type"`
 }
 
 // FieldChanged Of retype-field and remove-field.
@@ -1480,6 +1529,9 @@ type FieldPrecedence struct {
 	// Wins The place of the source that gives the value; -1 where none does.
 	Wins int `json:"wins"`
 }
+
+// FieldType defines model for FieldType.
+type FieldType string
 
 // Finding defines model for Finding.
 type Finding struct {
@@ -2182,9 +2234,7 @@ type RetypeFieldOperation struct {
 	// Field The name of the field.
 	Field     string                        `json:"field"`
 	Operation RetypeFieldOperationOperation `json:"operation"`
-
-	// Type The type.
-	Type string `json:"type"`
+	Type      FieldType                     `json:"type"`
 }
 
 // RetypeFieldOperationOperation defines model for RetypeFieldOperation.Operation.

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/site"
 )
 
@@ -214,4 +215,26 @@ func least(s *openapi3.Schema) any {
 		return out
 	}
 	return "x"
+}
+
+// The contract and the schemas of the documentation have the types of fields that there
+// are.
+func TestTypesOfFieldsAreOneList(t *testing.T) {
+	var types []any
+	for _, f := range block.Types {
+		types = append(types, string(f))
+	}
+	text, err := os.ReadFile("openapi.yaml")
+	require.NoError(t, err)
+	doc, err := openapi3.NewLoader().LoadFromData(text)
+	require.NoError(t, err)
+	require.Equal(t, types, doc.Components.Schemas["FieldType"].Value.Enum)
+	for _, name := range []string{"block", "layout", "site"} {
+		text, err := os.ReadFile("../../docs/schema/" + name + ".json")
+		require.NoError(t, err)
+		list, err := json.Marshal(types)
+		require.NoError(t, err)
+		bare := strings.Join(strings.Fields(string(text)), "")
+		require.Contains(t, bare, `"enum":`+string(list), name)
+	}
 }

@@ -111,7 +111,7 @@ func call(name string, fields []*block.Field, inner bool) string {
 func contractFields(fields []*block.Field) []Field {
 	out := []Field{}
 	for _, f := range fields {
-		field := Field{Name: f.Name, Type: string(f.Type), Label: f.Label, Help: f.Help, Required: f.Required, Choices: f.Choices, Fields: contractFields(f.Fields),
+		field := Field{Name: f.Name, Type: FieldType(f.Type), Label: f.Label, Help: f.Help, Required: f.Required, Choices: f.Choices, Fields: contractFields(f.Fields),
 			Default: f.Default.Plain(), DefaultText: valueText(f.Written.Plain()), From: strings.Join(f.From, "."), Min: f.Min, Max: f.Max}
 		if field.Label == "" {
 			field.Label = f.Name

@@ -10,6 +10,8 @@ export type Proposal = Schemas["Proposal"];
 export type Impact = Schemas["Impact"];
 export type Entry = Schemas["Entry"];
 export type FoundCall = Schemas["FoundCall"];
+export { fieldTypeValues as fieldTypes } from "./contract.gen";
+export type FieldType = Schemas["FieldType"];
 export type Operation = Schemas["Operation"];
 export type Operated = Schemas["Operated"];
 /** An operation of some kinds, as OperationOf<"rename-block" | "delete-block">. */

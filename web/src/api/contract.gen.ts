@@ -964,9 +964,11 @@ export interface components {
             /** @description One letter for each page in the order of pages: l linked, o linked with own values, c one-off copy, h placed but not shown, - not there. */
             states: string;
         };
+        /** @enum {string} */
+        FieldType: "text" | "lines" | "rich" | "number" | "switch" | "choice" | "colour" | "date" | "image" | "link" | "page" | "menu" | "list";
         Field: {
             name: string;
-            type: string;
+            type: components["schemas"]["FieldType"];
             label: string;
             help: string;
             required: boolean;
@@ -1404,8 +1406,7 @@ export interface components {
             block: string;
             /** @description The name of the field. */
             field: string;
-            /** @description The type. */
-            type: string;
+            type: components["schemas"]["FieldType"];
         };
         /** @description A field goes; values given to it stay, without effect. */
         RemoveFieldOperation: {
@@ -1430,8 +1431,7 @@ export interface components {
             block: string;
             /** @description The name of the field. */
             field: string;
-            /** @description The type. */
-            type: string;
+            type: components["schemas"]["FieldType"];
             /** @description The default, as a person types it. */
             value?: string;
         };
@@ -3363,3 +3363,70 @@ export interface operations {
         };
     };
 }
+type FlattenedDeepRequired<T> = {
+    [K in keyof T]-?: FlattenedDeepRequired<T[K] extends unknown[] | undefined | null ? Extract<T[K], unknown[]>[number] : T[K]>;
+};
+type ReadonlyArray<T> = [
+    Exclude<T, undefined>
+] extends [
+    unknown[]
+] ? Readonly<Exclude<T, undefined>> : Readonly<Exclude<T, undefined>[]>;
+export const fieldTypeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["FieldType"]> = ["text", "lines", "rich", "number", "switch", "choice", "colour", "date", "image", "link", "page", "menu", "list"];
+export const placementKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Placement"]["kind"]> = ["linked", "copy", "hidden"];
+export const placementAudienceValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Placement"]["audience"]> = ["signed-out", "signed-in"];
+export const detachOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DetachOperation"]["operation"]> = ["detach"];
+export const linkOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LinkOperation"]["operation"]> = ["link"];
+export const newBlockOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["NewBlockOperation"]["operation"]> = ["new-block"];
+export const duplicateBlockOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DuplicateBlockOperation"]["operation"]> = ["duplicate-block"];
+export const renameBlockOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RenameBlockOperation"]["operation"]> = ["rename-block"];
+export const deleteBlockOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DeleteBlockOperation"]["operation"]> = ["delete-block"];
+export const deleteBlockOperationWithValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DeleteBlockOperation"]["with"]> = ["nothing", "copies", "content", "another"];
+export const blockFromPieceOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["BlockFromPieceOperation"]["operation"]> = ["block-from-piece"];
+export const movePageOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MovePageOperation"]["operation"]> = ["move-page"];
+export const switchSetOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["SwitchSetOperation"]["operation"]> = ["switch-set"];
+export const newPageOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["NewPageOperation"]["operation"]> = ["new-page"];
+export const duplicatePageOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DuplicatePageOperation"]["operation"]> = ["duplicate-page"];
+export const deletePageOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DeletePageOperation"]["operation"]> = ["delete-page"];
+export const setLayoutOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["SetLayoutOperation"]["operation"]> = ["set-layout"];
+export const sendPartOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["SendPartOperation"]["operation"]> = ["send-part"];
+export const newLayoutOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["NewLayoutOperation"]["operation"]> = ["new-layout"];
+export const deleteLayoutOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DeleteLayoutOperation"]["operation"]> = ["delete-layout"];
+export const newRuleOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["NewRuleOperation"]["operation"]> = ["new-rule"];
+export const deleteRuleOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DeleteRuleOperation"]["operation"]> = ["delete-rule"];
+export const orderRulesOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["OrderRulesOperation"]["operation"]> = ["order-rules"];
+export const newMenuOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["NewMenuOperation"]["operation"]> = ["new-menu"];
+export const deleteMenuOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DeleteMenuOperation"]["operation"]> = ["delete-menu"];
+export const setValuesOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["SetValuesOperation"]["operation"]> = ["set-values"];
+export const renameFieldOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RenameFieldOperation"]["operation"]> = ["rename-field"];
+export const retypeFieldOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RetypeFieldOperation"]["operation"]> = ["retype-field"];
+export const removeFieldOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RemoveFieldOperation"]["operation"]> = ["remove-field"];
+export const addFieldOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["AddFieldOperation"]["operation"]> = ["add-field"];
+export const bringBackFieldOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["BringBackFieldOperation"]["operation"]> = ["bring-back-field"];
+export const dropOrphansOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DropOrphansOperation"]["operation"]> = ["drop-orphans"];
+export const fieldFromTextOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["FieldFromTextOperation"]["operation"]> = ["field-from-text"];
+export const makeDefaultOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MakeDefaultOperation"]["operation"]> = ["make-default"];
+export const raiseToRuleOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RaiseToRuleOperation"]["operation"]> = ["raise-to-rule"];
+export const raiseToPageOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RaiseToPageOperation"]["operation"]> = ["raise-to-page"];
+export const retargetOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RetargetOperation"]["operation"]> = ["retarget"];
+export const rollOutOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RollOutOperation"]["operation"]> = ["roll-out"];
+export const rollOutOperationAtValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RollOutOperation"]["at"]> = ["start", "end"];
+export const takeOffOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["TakeOffOperation"]["operation"]> = ["take-off"];
+export const changedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Changed"]["answer"]> = ["changed"];
+export const rolledOutAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RolledOut"]["answer"]> = ["rolled"];
+export const fieldChangedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["FieldChanged"]["answer"]> = ["without"];
+export const entryKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Entry"]["kind"]> = ["block", "built-in", "scripted"];
+export const rolledOutcomeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Rolled"]["outcome"]> = ["added", "removed", "there", "not-there", "no-region"];
+export const candidateWhyValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Candidate"]["why"]> = ["shown", "copied", "hidden", "filled", "outranked", "excepted", "audience", "dates", "off", "no-region"];
+export const regionStoryModeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RegionStory"]["mode"]> = ["one", "stack"];
+export const regionStoryShowsValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RegionStory"]["shows"]> = ["rule", "page", "both", "default", "nothing"];
+export const valueCellSourceValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["ValueCell"]["source"]> = ["override", "argument", "placed", "page", "site", "default", "none"];
+export const sourceSourceValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Source"]["source"]> = ["override", "argument", "placed", "page", "site", "default"];
+export const winningPartKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["WinningPart"]["kind"]> = ["rule", "page", "copy", "default"];
+export const tieDecidesValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Tie"]["decides"]> = ["order", "name"];
+export const winnersModeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Winners"]["mode"]> = ["one", "stack"];
+export const ruleSummaryAtValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RuleSummary"]["at"]> = ["start", "end"];
+export const ruleSummaryAudienceValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RuleSummary"]["audience"]> = ["everyone", "signed-in", "signed-out"];
+export const pageEditEditValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["PageEdit"]["edit"]> = ["put", "take", "move", "hide", "show"];
+export const regionModeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Region"]["mode"]> = ["one", "stack"];
+export const layoutEditEditValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LayoutEdit"]["edit"]> = ["add", "drop"];
+export const componentsParametersAudienceValues: ReadonlyArray<FlattenedDeepRequired<components>["parameters"]["audience"]> = ["signed-out", "signed-in"];

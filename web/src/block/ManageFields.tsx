@@ -2,26 +2,20 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useMemo, useState } from "react";
-import { withoutOf, type Field, type OperationOf, type Schemas } from "../api/client";
+import {
+  fieldTypes,
+  withoutOf,
+  type Field,
+  type FieldType,
+  type OperationOf,
+  type Schemas,
+} from "../api/client";
 import { Sentence } from "../shared/Say";
 import { subjectOf } from "../shared/usePending";
 import { useLiveOperation } from "../shared/useOperation";
 import { useWallSubject, type WallSubject } from "../shared/wall/subject";
 
-const types = [
-  "text",
-  "lines",
-  "rich",
-  "number",
-  "switch",
-  "choice",
-  "colour",
-  "date",
-  "image",
-  "link",
-  "page",
-  "menu",
-];
+const types = fieldTypes.filter((t) => t !== "list"); // which holds several values
 type Way = "rename-field" | "retype-field" | "remove-field";
 const ways: Record<Way, string> = {
   "rename-field": "Give it another name",
@@ -40,7 +34,7 @@ function asked(way: Way, block: string, field: string, to: string): OperationOf<
     case "rename-field":
       return { operation: way, block, field, to };
     case "retype-field":
-      return { operation: way, block, field, type: to };
+      return { operation: way, block, field, type: to as FieldType };
     case "remove-field":
       return { operation: way, block, field };
   }

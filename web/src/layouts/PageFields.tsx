@@ -1,22 +1,11 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
-import type { Field } from "../api/client";
+import { fieldTypes, type Field } from "../api/client";
 import { nameOf } from "../shared/NewBlock";
 
-const types = [
-  "text",
-  "lines",
-  "rich",
-  "number",
-  "switch",
-  "colour",
-  "date",
-  "image",
-  "link",
-  "page",
-  "menu",
-];
+// A choice and a list need more than a type.
+const types: readonly string[] = fieldTypes.filter((t) => t !== "choice" && t !== "list");
 
 /** The fields that pages of a type can have, from which blocks take their values. */
 export function PageFields({

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Entry, Field } from "../../api/client";
 import { complete, type Known } from "./completion";
 
-const field = (name: string, type: string, more: Partial<Field> = {}): Field => ({
+const field = (name: string, type: Field["type"], more: Partial<Field> = {}): Field => ({
   name,
   type,
   label: name,

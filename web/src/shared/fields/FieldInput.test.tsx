@@ -6,7 +6,7 @@ import { beforeEach, describe, expect, it } from "vitest";
 import type { Field } from "../../api/client";
 import { FieldInput, limits } from "./FieldInput";
 
-const field = (type: string, more: Partial<Field> = {}): Field => ({
+const field = (type: Field["type"], more: Partial<Field> = {}): Field => ({
   name: "f",
   type,
   label: "Value",
@@ -161,9 +161,9 @@ describe("the editor of a field", () => {
   });
 
   it("tells what limits a value in the words of its type", () => {
-    expect(["text", "number", "list"].map((t) => limits(field(t, { min: "2", max: "4" })))).toEqual(
-      ["2 to 4 characters", "2 to 4", "2 to 4 items"],
-    );
+    expect(
+      (["text", "number", "list"] as const).map((t) => limits(field(t, { min: "2", max: "4" }))),
+    ).toEqual(["2 to 4 characters", "2 to 4", "2 to 4 items"]);
     expect(limits(field("text", { max: "4" }))).toBe("at most 4 characters");
     expect(limits(field("date", { min: "2026-01-01" }))).toBe("at least 2026-01-01");
     expect(limits(field("text"))).toBe("");

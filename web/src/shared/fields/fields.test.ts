@@ -3,7 +3,7 @@ import type { Field } from "../../api/client";
 import { readLink, writeLink } from "./link";
 import { readItems, textOf, valueOf } from "./list";
 
-const field = (type: string): Field => ({
+const field = (type: Field["type"]): Field => ({
   name: "f",
   type,
   label: "F",

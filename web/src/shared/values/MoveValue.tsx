@@ -47,7 +47,7 @@ export function MoveValue({ block, title, field, label, value, via, done, close 
       {rule && (
         <Way
           words={`What the rule ${rule} sets`}
-          operation={{ operation: "raise-to-rule", ...base, rule }}
+          operation={{ operation: "raise-to-rule", rule, field, value }}
           done={done}
         />
       )}
