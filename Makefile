@@ -2,7 +2,7 @@
 SHELL := bash
 .SHELLFLAGS := -eu -o pipefail -c
 .DEFAULT_GOAL := help
-.PHONY: help demo build test bench lint format shots generate clean
+.PHONY: help demo build test soak bench lint format shots generate clean
 
 CHROMIUM := /usr/bin/chromium
 WEB := web/node_modules/.installed
@@ -18,7 +18,7 @@ demo: build ## Install, build, and serve the demo site; prints the address
 	bin/brickshelf demo
 
 build: $(UI) ## Build bin/brickshelf with its interface
-	go build -o bin/brickshelf ./cmd/brickshelf
+	go build -trimpath -ldflags "-s -w" -o bin/brickshelf ./cmd/brickshelf
 
 $(WEB): web/package.json web/package-lock.json
 	cd web && (npm ci --no-audit --no-fund || npm ci --no-audit --no-fund)
@@ -33,6 +33,9 @@ test: $(CHROMIUM) build lint ## Install what is missing and run all tests
 	go test ./...
 	cd web && npm test --silent
 	cd web && npm run --silent e2e
+
+soak: ## Hold what works in steps to its slow version on many more drawn sites and texts (an hour)
+	go test $$(grep -rl --include='*_test.go' pgregory.net/rapid internal | xargs -n1 dirname | sort -u | sed 's|^|./|') -rapid.checks=3000 -timeout 3h
 
 $(CHROMIUM):
 	@echo "Installing Debian's Chromium for the browser tests"

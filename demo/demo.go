@@ -6,12 +6,15 @@ import (
 	"io/fs"
 )
 
+// Name is the name under which the demo site is opened.
+const Name = "ternholm"
+
 //go:embed all:ternholm
 var files embed.FS
 
 // Files is the demo site as a shelf folder.
 func Files() fs.FS {
-	sub, err := fs.Sub(files, "ternholm")
+	sub, err := fs.Sub(files, Name)
 	if err != nil {
 		return files
 	}

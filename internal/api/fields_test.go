@@ -26,7 +26,7 @@ func TestAFieldIsRenamedRetypedAndRemoved(t *testing.T) {
 
 	o = b.operate(api.RetypeFieldOperation{Operation: "retype-field", Block: "foot", Field: "motto", Type: "number"})
 	require.Contains(t, says(o.Without), "pages/index.html / foot/rule:foot motto=mine")
-	require.Contains(t, b.refused(api.RetypeFieldOperation{Operation: "retype-field", Block: "foot", Field: "motto", Type: "money"}), "no type")
+	require.Contains(t, b.refused(api.RetypeFieldOperation{Operation: "retype-field", Block: "foot", Field: "motto", Type: "money"}), "value is not one of the allowed values")
 	o = b.operate(api.RemoveFieldOperation{Operation: "remove-field", Block: "foot", Field: "motto"})
 	require.Contains(t, says(o.Without), "pages/index.html / foot/rule:foot motto=mine")
 	require.Contains(t, says(b.values().Orphans), "pages/index.html / foot/rule:foot motto=mine")

@@ -11,6 +11,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"brickshelf/demo"
 	"brickshelf/internal/api"
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/render"
@@ -90,7 +91,7 @@ func (a *app) demo() *cobra.Command {
 			if err := a.fillDemo(st); err != nil {
 				return err
 			}
-			return a.listen(st, "ternholm", "", at)
+			return a.listen(st, demo.Name, "", at)
 		},
 	}
 	c.Flags().StringVar(&data, "data", "", "keep the copy in this folder (default: one that is deleted at the end)")
@@ -106,7 +107,7 @@ func (a *app) fillDemo(st *store.Store) error {
 	if bad := check.Validity(render.NewScripted(files, a.now(), a.scripts())); len(bad) > 0 {
 		return bad
 	}
-	s, err := st.Create("ternholm", files, nil)
+	s, err := st.Create(demo.Name, files, nil)
 	if err != nil {
 		return err
 	}
