@@ -1117,9 +1117,6 @@ type Argument struct {
 	Derived bool   `json:"derived"`
 	Name    string `json:"name"`
 	Text    string `json:"text"`
-
-	// Unshown What of a rich text is not shown.
-	Unshown string `json:"unshown"`
 }
 
 // ArgumentEdit defines model for ArgumentEdit.
@@ -1418,6 +1415,15 @@ type ElementQuestion struct {
 	// At Offset in bytes at which the element begins in the document.
 	At  int    `json:"at"`
 	Doc string `json:"doc"`
+}
+
+// EnteredRichText defines model for EnteredRichText.
+type EnteredRichText struct {
+	// Unshown What of it is not shown, and what to do; empty where all is.
+	Unshown string `json:"unshown"`
+
+	// Written What is written of it: the same with its tags in order.
+	Written string `json:"written"`
 }
 
 // Entry defines model for Entry.
@@ -2259,6 +2265,12 @@ type Review struct {
 	Writing *Writing `json:"writing,omitempty"`
 }
 
+// RichText defines model for RichText.
+type RichText struct {
+	// Text HTML, as a person types it.
+	Text string `json:"text"`
+}
+
 // Rival defines model for Rival.
 type Rival struct {
 	Block   string `json:"block"`
@@ -2806,6 +2818,9 @@ type ProposeJSONRequestBody = ChangeSet
 
 // PublishJSONRequestBody defines body for Publish for application/json ContentType.
 type PublishJSONRequestBody = PublishRequest
+
+// EnterRichTextJSONRequestBody defines body for EnterRichText for application/json ContentType.
+type EnterRichTextJSONRequestBody = RichText
 
 // RearrangeRowJSONRequestBody defines body for RearrangeRow for application/json ContentType.
 type RearrangeRowJSONRequestBody = RowEdit
@@ -4361,6 +4376,9 @@ type ServerInterface interface {
 	// Review The edits since the last release and the pages that differ from the published site.
 	// (GET /sites/{site}/review)
 	Review(c *gin.Context, site SiteName)
+	// EnterRichText What is written of a rich text that somebody enters, and what of it is not shown; nothing is saved.
+	// (POST /sites/{site}/rich-texts)
+	EnterRichText(c *gin.Context, site SiteName)
 	// RearrangeRow A text with the items of a row in another order, some taken away, one added; nothing is saved.
 	// (POST /sites/{site}/row-edits)
 	RearrangeRow(c *gin.Context, site SiteName)
@@ -5603,6 +5621,31 @@ func (siw *ServerInterfaceWrapper) Review(c *gin.Context) {
 	siw.Handler.Review(c, site)
 }
 
+// EnterRichText operation middleware
+func (siw *ServerInterfaceWrapper) EnterRichText(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EnterRichText(c, site)
+}
+
 // RearrangeRow operation middleware
 func (siw *ServerInterfaceWrapper) RearrangeRow(c *gin.Context) {
 
@@ -5845,6 +5888,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/operations", wrapper.Operate)
 	router.POST(options.BaseURL+"/sites/:site/defaults", wrapper.SetDefault)
 	router.POST(options.BaseURL+"/sites/:site/fields", wrapper.DescribeFields)
+	router.POST(options.BaseURL+"/sites/:site/rich-texts", wrapper.EnterRichText)
 	router.POST(options.BaseURL+"/sites/:site/calls", wrapper.FindCall)
 	router.POST(options.BaseURL+"/sites/:site/arguments", wrapper.SetArgument)
 	router.POST(options.BaseURL+"/sites/:site/rows", wrapper.FindRows)

@@ -229,7 +229,11 @@ func (h *handlers) SetDefault(c *gin.Context, _ SiteName) {
 	if !h.body(c, &in) {
 		return
 	}
-	text, err := values.SetDefault([]byte(in.Text), in.Field, in.Value)
+	value := in.Value
+	if f := values.FieldAt(nil, "blocks/block.html", in.Text, []string{"fields", in.Field, "default"}); f != nil {
+		value = values.Entered(f, value)
+	}
+	text, err := values.SetDefault([]byte(in.Text), in.Field, value)
 	if err != nil {
 		h.fail(c, err)
 		return

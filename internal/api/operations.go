@@ -130,7 +130,7 @@ func (o RenameFieldOperation) changes(at desk) (outcome, error) {
 }
 
 func (o AddFieldOperation) changes(at desk) (outcome, error) {
-	return changed(values.AddField(at.draft, o.Block, o.Field, block.Type(o.Type), given(o.Value)))
+	return changed(values.AddField(at.draft, o.Block, o.Field, block.Type(o.Type), values.Entered(&block.Field{Type: block.Type(o.Type)}, given(o.Value))))
 }
 
 func (o DropOrphansOperation) changes(at desk) (outcome, error) {
@@ -162,7 +162,7 @@ func (o SetValuesOperation) changes(at desk) (outcome, error) {
 	for i, v := range o.Values {
 		edits[i] = values.Edit{Doc: v.Doc, Address: v.Address, Field: v.Field, Text: v.Text}
 	}
-	return changed(values.Set(at.draft, o.Block, edits))
+	return changed(values.Enter(at.draft, o.Block, edits))
 }
 
 func (o RetypeFieldOperation) changes(at desk) (outcome, error) {

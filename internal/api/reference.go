@@ -151,14 +151,8 @@ func (h *handlers) FindCall(c *gin.Context, name SiteName) {
 	}
 	if found != nil {
 		out.Name, out.From, out.Address = found.Name, found.From, found.Address
-		fields, _ := w.State().Draft.Signature(found.Name)
-		reader := block.NewReader()
-		for i, a := range found.Arguments {
-			one := Argument{Name: a.Name, Text: a.Text, Derived: a.Derived}
-			if at := slices.IndexFunc(fields, func(f *block.Field) bool { return f.Name == a.Name }); at >= 0 {
-				one.Unshown = found.Unshown(reader, fields[at], i)
-			}
-			out.Arguments = append(out.Arguments, one)
+		for _, a := range found.Arguments {
+			out.Arguments = append(out.Arguments, Argument{Name: a.Name, Text: a.Text, Derived: a.Derived})
 		}
 	}
 	c.JSON(http.StatusOK, out)
@@ -189,6 +183,10 @@ func setArgument(d *render.Shelf, in ArgumentEdit) ([]byte, error) {
 	fields, _ := d.Signature(found.Name)
 	for _, f := range fields {
 		if f.Name == in.Field {
+			if in.Value != nil {
+				entered := values.Entered(f, *in.Value)
+				in.Value = &entered
+			}
 			return values.SetArgument([]byte(in.Text), in.At, f, in.Value)
 		}
 	}

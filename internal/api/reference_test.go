@@ -61,8 +61,6 @@ func TestReferenceAndCalls(t *testing.T) {
 	b.send("POST", "/sites/small/calls", api.PlaceInText{Text: text, At: at}, &found)
 	require.Equal(t, api.FoundCall{Name: "foot", From: at - 4, Address: "main/foot~1", Arguments: []api.Argument{{Name: "word", Text: "a"}}}, found)
 	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", string(files["blocks/foot.html"]), "---\nfields: {word: {type: rich}}\n---\n@{=word}"), nil)
-	b.send("POST", "/sites/small/calls", api.PlaceInText{Text: `@{foot word="<i>a" /}`, At: 3}, &found)
-	require.Contains(t, found.Arguments[0].Unshown, "put in order")
 	b.send("POST", "/sites/small/calls", api.PlaceInText{Text: `@{foot word=(page.title) none=(x) /}`, At: 3}, &found)
 	require.Equal(t, []api.Argument{{Name: "word", Text: "(page.title)", Derived: true}, {Name: "none", Text: "(x)", Derived: true}}, found.Arguments)
 	value := "b"
@@ -107,4 +105,36 @@ func TestMakingBlocksOverHTTP(t *testing.T) {
 	b.send("GET", "/sites/small", nil, &o)
 	require.Equal(t, 0, o.Differ)
 	require.Equal(t, 422, b.send("POST", "/sites/small/operations", api.NewBlockOperation{Operation: "new-block", Block: "when"}, nil).StatusCode)
+}
+
+// By whichever form a rich text is entered, it is written with its tags in order, and what
+// becomes of it can be asked before.
+func TestRichTextsAreWrittenInOrder(t *testing.T) {
+	const typed, ordered = "<p>a <b>b", "<p>a <b>b</b></p>"
+	b := start(t)
+	foot := "---\nfields: {word: {type: rich, default: x}}\n---\n@{=word}"
+	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", string(files["blocks/foot.html"]), foot), nil)
+	var entered api.EnteredRichText
+	b.send("POST", "/sites/small/rich-texts", api.RichText{Text: typed}, &entered)
+	require.Equal(t, ordered, entered.Written)
+	require.Contains(t, entered.Unshown, "put in order")
+	b.send("POST", "/sites/small/rich-texts", api.RichText{Text: ordered}, &entered)
+	require.Equal(t, api.EnteredRichText{Written: ordered}, entered)
+	for path, in := range map[string]any{
+		"key-edits": api.KeyEdit{Path: "rules/foot.yaml", Text: string(files["rules/foot.yaml"]), Keys: []string{"set", "word"}, Value: typed},
+		"arguments": api.ArgumentEdit{Text: `@{foot /}`, At: 3, Field: "word", Value: ptr(typed)},
+		"defaults":  api.DefaultEdit{Text: foot, Field: "word", Value: typed},
+	} {
+		var after api.BlockText
+		require.Equal(t, 200, b.send("POST", "/sites/small/"+path, in, &after).StatusCode, path)
+		require.Contains(t, after.Text, ordered, path)
+	}
+	for name, op := range map[string]any{
+		"set-values": api.SetValuesOperation{Operation: "set-values", Block: "foot", Values: []api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "word", Text: ptr(typed)}}},
+		"add-field":  api.AddFieldOperation{Operation: "add-field", Block: "foot", Field: "new", Type: "rich", Value: ptr(typed)},
+	} {
+		var out operated
+		require.Equal(t, 200, b.send("POST", "/sites/small/operations", op, &out).StatusCode, name)
+		require.Contains(t, *out.ChangeSet.Changes[0].Text, ordered, name)
+	}
 }

@@ -6,19 +6,36 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/site"
 )
 
 // SetKey edits one key of a document's text.
-func (h *handlers) SetKey(c *gin.Context, _ SiteName) {
+func (h *handlers) SetKey(c *gin.Context, name SiteName) {
+	w := h.open(c, name)
 	var in KeyEdit
-	if !h.body(c, &in) {
+	if w == nil || !h.body(c, &in) {
 		return
 	}
-	text, err := patch.Set(in.Path, []byte(in.Text), in.Keys, in.Value)
+	value := in.Value
+	if f := values.FieldAt(w.State().Draft, in.Path, in.Text, in.Keys); f != nil {
+		value = block.InOrder(f, value)
+	}
+	text, err := patch.Set(in.Path, []byte(in.Text), in.Keys, value)
 	h.text(c, text, err)
+}
+
+// EnterRichText answers with what becomes of a rich text.
+func (h *handlers) EnterRichText(c *gin.Context, name SiteName) {
+	var in RichText
+	if h.open(c, name) == nil || !h.body(c, &in) {
+		return
+	}
+	f := &block.Field{Type: block.Rich}
+	c.JSON(http.StatusOK, EnteredRichText{Written: values.Entered(f, in.Text), Unshown: block.NewReader().Lost(f, in.Text)})
 }
 
 func (h *handlers) text(c *gin.Context, text []byte, err error) {

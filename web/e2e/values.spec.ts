@@ -160,3 +160,57 @@ test("values out as CSV and in again, with what does not fit named, and words re
   await page.getByRole("button", { name: "Save to draft" }).click();
   await expect(page.getByText("1 edit waiting")).toBeVisible();
 });
+
+test("a rich text whose tags do not fit together is said to be saved in order, and is, in every form", async ({
+  page,
+  running,
+}) => {
+  const typed = "Bring <b>a coat";
+  const ordered = "Bring <b>a coat</b>";
+  const api = `${running.tool}/api/v1/sites/ternholm`;
+  const made = await page.request.post(`${api}/change-sets`, {
+    headers: { "X-Brick-Shelf": "1" },
+    data: {
+      title: "A tip",
+      changes: [
+        {
+          path: "blocks/tip.html",
+          before: "",
+          text: "---\ntitle: Tip\nfields: {words: {type: rich, label: Words, default: Mind the gap}}\n---\n<p class=tip>@{=words}</p>\n",
+        },
+        {
+          path: "rules/tip.yaml",
+          before: "",
+          text: "block: tip\nregion: main\non: [page:/tips/]\n",
+        },
+        {
+          path: "pages/tips.html",
+          before: "",
+          text: "---\ntitle: Tips\nlayout: standard\n---\n@{tip /}\n",
+        },
+      ],
+    },
+  });
+  expect(made.ok()).toBe(true);
+  const saved = async (doc: string) => (await page.request.get(`${api}/documents?path=${doc}`)).text();
+  const open = {
+    "blocks/tip.html": async () => {
+      await openBlock(page, running, "tip");
+      await page.getByRole("tab", { name: "Fields" }).click();
+    },
+    "rules/tip.yaml": () => page.goto(`${running.tool}/ternholm/rules/tip`),
+    "pages/tips.html": async () => {
+      await page.goto(`${running.tool}/ternholm/pages?doc=pages/tips.html`);
+      await rendering(page).locator("p.tip").first().dispatchEvent("click");
+    },
+  };
+  for (const [doc, form] of Object.entries(open)) {
+    await form();
+    const box = page.getByRole("textbox", { name: "Words" });
+    await box.fill(typed);
+    await expect(page.getByText(`Saved as ${ordered}`)).toBeVisible();
+    await expect(box, doc).toHaveValue(typed);
+    await page.keyboard.press("Control+s");
+    await expect.poll(() => saved(doc)).toContain(ordered);
+  }
+});

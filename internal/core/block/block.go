@@ -16,6 +16,7 @@ type Block struct {
 	Category string
 	About    string
 	Sample   string
+	SampleAt [2]int // line and column
 	Fields   []*Field
 	Split    site.Split
 	Text     *markup.Text
@@ -78,7 +79,7 @@ func Parse(name, path string, src []byte, r *Reader) (*Block, site.Problems) {
 		case "about":
 			b.About = h.String(p)
 		case "sample":
-			b.Sample = h.String(p)
+			b.Sample, b.SampleAt = h.String(p), [2]int{p.Value.Line, p.Value.Col}
 		case "fields":
 			b.Fields = h.Fields(p.Value)
 		}

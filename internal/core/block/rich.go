@@ -2,6 +2,7 @@ package block
 
 import (
 	"reflect"
+	"slices"
 	"sort"
 	"strings"
 
@@ -15,26 +16,78 @@ import (
 // closed, what it closes and did not open is dropped, and what stands in a table where
 // nothing may is moved before it, as a browser would. HTML that is whole stays as it is.
 func Mended(s string) string {
+	s, whole := mended(s)
+	if !whole {
+		return html.EscapeString(s)
+	}
+	return s
+}
+
+// mended also tells whether what it gives is whole.
+func mended(s string) (string, bool) {
 	if !strings.ContainsRune(s, '<') {
-		return s
+		return s, true
 	}
 	for range 4 { // what a browser makes of what it makes of it may differ again
 		nodes, err := html.ParseFragment(strings.NewReader(s), &html.Node{Type: html.ElementNode, Data: "div", DataAtom: atom.Div})
 		if err != nil {
-			return ""
+			return "", true
 		}
 		var out strings.Builder
 		for _, n := range nodes {
 			if err := html.Render(&out, n); err != nil {
-				return ""
+				return "", true
 			}
 		}
 		if reflect.DeepEqual(tokens(s), tokens(out.String())) {
-			return s
+			return s, true
 		}
 		s = out.String()
 	}
-	return html.EscapeString(s)
+	return s, false
+}
+
+// InOrder is a value of a field as it is written where a person enters it: the tags of rich
+// texts, those within lists among them, are put in order, as Mended does; whatever else they
+// say stays. A text of which a word would go, as where it ends within a tag, stays as it is.
+// raw is what Read takes.
+func InOrder(f *Field, raw any) any {
+	switch v := raw.(type) {
+	case string:
+		if ordered, whole := mended(v); f.Type == Rich && whole && !unfinished(v) {
+			return ordered
+		}
+	case []any:
+		items := slices.Clone(v)
+		for i, item := range items {
+			if group, ok := item.(map[string]any); ok {
+				ordered := make(map[string]any, len(group))
+				for name, inner := range group {
+					ordered[name] = inner
+					if at := slices.IndexFunc(f.Fields, func(f *Field) bool { return f.Name == name }); at >= 0 {
+						ordered[name] = InOrder(f.Fields[at], inner)
+					}
+				}
+				items[i] = ordered
+			}
+		}
+		return items
+	}
+	return raw
+}
+
+// unfinished reports whether HTML ends within a tag or a comment, of which a browser shows
+// nothing.
+func unfinished(s string) bool {
+	read, open := 0, false
+	z := html.NewTokenizer(strings.NewReader(s))
+	for kind := z.Next(); kind != html.ErrorToken; kind = z.Next() {
+		raw := string(z.Raw())
+		read += len(raw)
+		ended := strings.HasSuffix(raw, "-->") || strings.HasSuffix(raw, "--!>") || !strings.HasPrefix(raw, "<!--") && strings.HasSuffix(raw, ">")
+		open = kind == html.CommentToken && !ended
+	}
+	return open || read < len(s)
 }
 
 // Lost says what a rich value, or one within a list, says and does not show: the tags and
@@ -44,6 +97,9 @@ func (r *Reader) Lost(f *Field, raw any) string {
 	switch v := raw.(type) {
 	case string:
 		if f.Type == Rich && strings.ContainsRune(v, '<') {
+			if unfinished(v) {
+				return "this rich text ends within a tag or a comment, so its end is not shown; close it with >, or write &lt; for a < that begins none"
+			}
 			return lost(tokens(v), tokens(r.policy.Sanitize(v)), tokens(Mended(r.policy.Sanitize(v))))
 		}
 	case []any:

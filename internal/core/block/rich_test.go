@@ -2,6 +2,7 @@ package block
 
 import (
 	"reflect"
+	"slices"
 	"strings"
 	"testing"
 
@@ -118,6 +119,12 @@ func TestWhatARichTextLoses(t *testing.T) {
 		{rich, "<b onclick=\"x()\">a</b>", "leaves out onclick of <b>"},
 		{rich, "<b>a", "do not fit together"},
 		{rich, "a</div>", "do not fit together"},
+		{rich, "a <b and c", "ends within a tag"},
+		{rich, "a <!-- b", "ends within a tag"},
+		{rich, "a <!-- b>", "ends within a tag"},
+		{rich, "a <?b", "ends within a tag"},
+		{rich, "a <!-- b --!><!--><?b>", ""},
+		{rich, "1 < 2", ""},
 		{&Field{Type: Text}, "<script>", ""},
 		{&Field{Type: List, Fields: []*Field{rich}}, []any{map[string]any{"r": "<b>a"}}, "do not fit together"},
 		{&Field{Type: List, Fields: []*Field{rich}}, []any{map[string]any{"r": "a"}}, ""},
@@ -126,6 +133,55 @@ func TestWhatARichTextLoses(t *testing.T) {
 		require.Equal(t, c.says == "", got == "", "%v: %s", c.raw, got)
 		require.Contains(t, got, c.says)
 	}
+}
+
+func TestRichTextIsWrittenInOrder(t *testing.T) {
+	rich := &Field{Name: "r", Type: Rich}
+	list := &Field{Type: List, Fields: []*Field{rich, {Name: "t", Type: Text}}}
+	for _, c := range []struct {
+		f         *Field
+		raw, want any
+	}{
+		{rich, "<p onclick=x()>a <b>b", `<p onclick="x()">a <b>b</b></p>`},
+		{rich, "<P>as  it 'is'</P>", "<P>as  it 'is'</P>"},
+		{rich, "a <b and c", "a <b and c"},
+		{rich, "<b>a <!-- c", "<b>a <!-- c"},
+		{rich, nil, nil},
+		{&Field{Type: Text}, "<b>a", "<b>a"},
+		{list, []any{map[string]any{"r": "<b>a", "t": "<b>a", "other": "<b>a"}, "<b>"}, []any{map[string]any{"r": "<b>a</b>", "t": "<b>a", "other": "<b>a"}, "<b>"}},
+	} {
+		require.Equal(t, c.want, InOrder(c.f, c.raw))
+	}
+}
+
+// What is written in order shows what was shown before, and says every word of it.
+func TestRichTextInOrderShowsTheSame(t *testing.T) {
+	f, r := &Field{Name: "r", Type: Rich}, NewReader()
+	words := func(s string) string {
+		var out []byte
+		for _, token := range tokens(s) {
+			if token.Type == html.TextToken {
+				out = append(out, strings.Join(strings.Fields(token.Data), "")...)
+			}
+		}
+		slices.Sort(out) // what may not stand in a table is moved before it
+		return string(out)
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		var s strings.Builder
+		for range rapid.IntRange(1, 8).Draw(t, "parts") {
+			s.WriteString(rapid.SampledFrom([]string{"<p>", "</p>", "<b class=x>", "</b>", "<ul>", "<li>", "</ul>", "<table>", "<tr>", "<td>", "</table>", "<a href=\"/x\">", "</a>", "</div>", "<form>", "<select>", "<h2>", "a", "b &amp; c", " ", "< d", "<i", "-->", "<!--"}).Draw(t, "part"))
+		}
+		ordered := InOrder(f, s.String()).(string)
+		require.Equal(t, ordered, InOrder(f, ordered))
+		before, err := r.Read(f, s.String())
+		require.NoError(t, err)
+		after, err := r.Read(f, ordered)
+		require.NoError(t, err)
+		require.Equal(t, words(s.String()), words(ordered))
+		require.Equal(t, words(before.Text), words(after.Text))
+		require.NotContains(t, r.Lost(f, ordered)+" ", "do not fit")
+	})
 }
 
 // Rich text is whole once it is mended, and stays where it is put.
@@ -150,5 +206,9 @@ func FuzzRich(f *testing.F) {
 		}
 		Contained(v.Text, markup.Inside(in))
 		r.Lost(&Field{Type: Rich}, s)
+		ordered := InOrder(&Field{Type: Rich}, s)
+		if again := InOrder(&Field{Type: Rich}, ordered); again != ordered {
+			t.Fatalf("%q is written as %q, and that as %q", s, ordered, again)
+		}
 	})
 }

@@ -3,6 +3,7 @@ package block
 import (
 	"encoding/json"
 	"fmt"
+	"strings"
 
 	"brickshelf/internal/core/markup"
 )
@@ -150,10 +151,12 @@ func (v Value) Argument() string {
 	case nil:
 		return `""`
 	default:
-		b, err := json.Marshal(p)
-		if err != nil {
+		var out strings.Builder
+		e := json.NewEncoder(&out)
+		e.SetEscapeHTML(false) // it is to be read by people
+		if err := e.Encode(p); err != nil {
 			return `""`
 		}
-		return string(b)
+		return strings.TrimSuffix(out.String(), "\n")
 	}
 }

@@ -94,8 +94,8 @@ func TestRichTextIsCleaned(t *testing.T) {
 func TestWhatRichTextsLoseIsTold(t *testing.T) {
 	files := map[string]string{
 		"site.yaml":      "format: brickshelf/1\nfields:\n  news: {type: rich, default: ‸<b>a}\n  plain: {type: text, default: <b>a}\n",
-		"layouts/l.html": "---\npage_fields:\n  note: {type: rich, default: ‸<i>a}\n---\n@{region bar /}@{region main /}@{menu name=m /}",
-		"blocks/b.html":  "---\nfields: {r: {type: rich}, t: {type: text}}\n---\n@{=r}@{=t}",
+		"layouts/l.html": "---\npage_fields:\n  note: {type: rich, default: ‸<i>a}\nstarts_with:\n  main: ‸'@{b r=\"<b>\" /}'\n  bar: '@{b r=\"b\" /}'\n---\n@{region bar /}@{region main /}@{menu name=m /}",
+		"blocks/b.html":  "---\nsample: ‸'@{b r=\"<b>\" /}'\nfields: {r: {type: rich}, t: {type: text}}\n---\n@{=r}@{=t}",
 		"blocks/d.html":  "---\nfields:\n  r: {type: rich, from: page.lead, default: ‸<u>a}\n  s:\n    type: list\n    fields:\n      x: {type: rich, default: ‸</p>}\n    default: ‸[{x: <em>}]\n---\n@{=r}",
 		"rules/r.yaml":   "block: b\nregion: bar\non: [all]\nset:\n  r: ‸<b>a\n",
 		"menus/m.yaml":   "items:\n  - label: A\n    panel: ‸'@{b r=\"<b>\" t=\"<b>\" /}'\n  - label: B\n    panel: '@{b r=\"<b>b</b>\" /}'\n",
@@ -127,7 +127,8 @@ func TestTextsThatEndWithinSomethingAreTold(t *testing.T) {
 	f := site.Files{
 		"site.yaml":      []byte("format: brickshelf/1\n"),
 		"layouts/l.html": []byte("@{region main /}@{menu name=m /}"),
-		"blocks/b.html":  []byte("b"),
+		"blocks/b.html":  []byte("---\nsample: <b title='x>\n---\nb"),
+		"layouts/k.html": []byte("---\nstarts_with: {main: '<script>'}\n---\n"),
 		"menus/m.yaml":   []byte("items:\n  - {label: A, panel: '<!-- x'}\n  - {label: B, panel: '<p>x'}\n"),
 		"pages/a.html":   []byte("---\nlayout: l\n---\n<p>a\n <i title='x>y"),
 		"pages/b.html":   []byte("<p>a <i title='x"),
@@ -141,6 +142,8 @@ func TestTextsThatEndWithinSomethingAreTold(t *testing.T) {
 		}
 	}
 	require.Equal(t, []string{
+		"warning blocks/b.html:2:9: in the sample: the attribute title is not ended here, so that it would go on behind; end it where it began",
+		"warning layouts/k.html:2:21: in what main starts with: <script> is not ended here, so that it would go on behind; end it where it began",
 		"warning menus/m.yaml:2:23: in this panel: a comment is not ended here, so that it would go on behind; end it where it began",
 		"warning pages/a.html:5:2: the attribute title is not ended here, so that it would go on behind; end it where it began",
 		"warning pages/c.html:4:3: in the copy at main/b~1: <script> is not ended here, so that it would go on behind; end it where it began",

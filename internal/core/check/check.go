@@ -195,6 +195,9 @@ func (k *Checker) In(paths []string, pages bool) site.Problems {
 			}
 			c.text(b.Split, b.Path, b.Text)
 			c.unshownDefaults(b.Path, b.Fields)
+			if b.Sample != "" {
+				c.apart(b.Path, b.SampleAt[0], b.SampleAt[1], "in the sample: ", markup.Parse([]byte(b.Sample)))
+			}
 			if !s.Used(name) {
 				c.add(site.Problem{Code: "unused-block", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "stands on no page"})
 			}
@@ -202,6 +205,9 @@ func (k *Checker) In(paths []string, pages bool) site.Problems {
 			if l := s.Layout(name); l != nil {
 				c.text(l.Split, l.Path, l.Text)
 				c.unshownDefaults(l.Path, l.PageFields)
+				for region, at := range l.StartsAt {
+					c.apart(l.Path, at[0], at[1], "in what "+region+" starts with: ", markup.Parse([]byte(l.StartsWith[region])))
+				}
 			}
 		case site.RuleDoc:
 			if r := s.Rule(name); r != nil {

@@ -36,6 +36,7 @@ type Layout struct {
 	Regions    []Region
 	PageFields []*block.Field
 	StartsWith map[string]string
+	StartsAt   map[string][2]int // line and column of each
 	Split      site.Split
 	Text       *markup.Text
 	// Fixed is set where the layout shows the same regions on every page: nothing
@@ -83,13 +84,13 @@ func ParseLayout(name, path string, src []byte, r *block.Reader) (*Layout, site.
 		case "page_fields":
 			l.PageFields = h.Fields(p.Value)
 		case "starts_with":
-			l.StartsWith = map[string]string{}
+			l.StartsWith, l.StartsAt = map[string]string{}, map[string][2]int{}
 			if p.Value.Kind != site.Mapping {
 				h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "starts_with should be written as REGION: text")
 				return
 			}
 			for _, s := range p.Value.Pairs {
-				l.StartsWith[s.Key] = h.String(s)
+				l.StartsWith[s.Key], l.StartsAt[s.Key] = h.String(s), [2]int{s.Value.Line, s.Value.Col}
 			}
 		}
 	})

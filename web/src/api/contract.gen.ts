@@ -283,6 +283,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/rich-texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is written of a rich text that somebody enters, and what of it is not shown; nothing is saved. */
+        post: operations["enterRichText"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/calls": {
         parameters: {
             query?: never;
@@ -1644,7 +1663,15 @@ export interface components {
             text: string;
             /** @description An expression in parentheses. */
             derived: boolean;
-            /** @description What of a rich text is not shown. */
+        };
+        RichText: {
+            /** @description HTML, as a person types it. */
+            text: string;
+        };
+        EnteredRichText: {
+            /** @description What is written of it: the same with its tags in order. */
+            written: string;
+            /** @description What of it is not shown, and what to do; empty where all is. */
             unshown: string;
         };
         RowQuestion: {
@@ -2550,6 +2577,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Field"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    enterRichText: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RichText"];
+            };
+        };
+        responses: {
+            /** @description What becomes of it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnteredRichText"];
                 };
             };
             default: components["responses"]["Problem"];

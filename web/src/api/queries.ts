@@ -73,6 +73,20 @@ export function usePlacements(block: string) {
   });
 }
 
+/** What becomes of a rich text that somebody enters. */
+export function useRichText(text: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: ["rich-text", text],
+    queryFn: async () =>
+      unwrap(
+        await api.POST("/sites/{site}/rich-texts", { params: { path: { site } }, body: { text } }),
+      ),
+    enabled: text.includes("<"),
+    staleTime: Infinity,
+  });
+}
+
 /** The rows of calls, and of nothing else, that a text holds. */
 export function useRows(path: string, text: string) {
   const site = useSite();

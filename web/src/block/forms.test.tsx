@@ -78,15 +78,18 @@ describe("the form of a call", () => {
   function Panel() {
     const [text, setText] = useState(source);
     return (
-      <CallPanel
-        text={text}
-        at={at}
-        change={(t) => {
-          said.push(t);
-          setText(t);
-        }}
-        close={() => said.push("closed")}
-      />
+      <>
+        <CallPanel
+          text={text}
+          at={at}
+          change={(t) => {
+            said.push(t);
+            setText(t);
+          }}
+          close={() => said.push("closed")}
+        />
+        <button onClick={() => setText("other")}>Type elsewhere</button>
+      </>
     );
   }
   const found = {
@@ -128,6 +131,18 @@ describe("the form of a call", () => {
     expect(back.body, "no value is none, not an empty one").not.toHaveProperty("value");
     await back.answer({ text: "two" });
     expect(said).toEqual(["one", "two"]);
+  });
+
+  it("leaves in the box what is typed, however it is written, until the text is another", async () => {
+    put("phone", "<b>0800");
+    await (await asked.next("POST /arguments")).answer({ text: "in order" });
+    await (
+      await asked.next("POST /calls", "in order")
+    ).answer({ ...found, arguments: [{ name: "phone", text: "<b>0800</b>" }] });
+    const box = screen.getByRole<HTMLInputElement>("textbox", { name: "phone" });
+    expect(box.value).toBe("<b>0800");
+    fireEvent.click(screen.getByRole("button", { name: "Type elsewhere" }));
+    expect(box.value).toBe("<b>0800</b>");
   });
 
   it("takes the answer to the last key alone, whatever order they come in", async () => {

@@ -16,8 +16,6 @@ type Call struct {
 	From      int
 	Address   string
 	Arguments []Argument
-
-	values []markup.ArgValue // of the arguments
 }
 
 // Argument is one argument of a call. Text is its value as a person types it;
@@ -26,15 +24,6 @@ type Argument struct {
 	Name    string
 	Text    string
 	Derived bool // an expression in parentheses
-}
-
-// Unshown is what of an argument, by its place, a field of the called block does not show;
-// see block.Reader.Lost.
-func (c *Call) Unshown(r *block.Reader, f *block.Field, argument int) string {
-	if c.Arguments[argument].Derived {
-		return ""
-	}
-	return r.Lost(f, block.RawArgument(c.values[argument]))
 }
 
 // CallAt finds the innermost call whose opening tag holds a byte offset of a
@@ -72,7 +61,6 @@ func describe(t *markup.Text, shift int, n *markup.Node) *Call {
 			text = string(t.Src[a.Value.Span.From:a.Value.Span.To])
 		}
 		c.Arguments = append(c.Arguments, Argument{a.Name, text, a.Value.Kind == markup.ArgExpr})
-		c.values = append(c.values, a.Value)
 	}
 	return c
 }

@@ -75,9 +75,18 @@ function Form({
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const latest = useRef(0);
+  const made = useRef(text);
+  useEffect(() => {
+    if (text === made.current) return;
+    made.current = text; // edited elsewhere
+    setTyped({});
+  }, [text]);
   const put = (f: Field, value: string | undefined) => {
     const turn = ++latest.current;
-    setTyped((t) => ({ ...t, [f.name]: value ?? "" }));
+    setTyped((t) => {
+      const others = Object.entries(t).filter(([k]) => k !== f.name);
+      return Object.fromEntries(value === undefined ? others : [...others, [f.name, value]]);
+    });
     api
       .POST("/sites/{site}/arguments", {
         params: { path: { site } },
@@ -85,8 +94,8 @@ function Form({
       })
       .then((a) => {
         if (turn !== latest.current) return;
-        change(unwrap(a).text);
-        setTyped((t) => Object.fromEntries(Object.entries(t).filter(([k]) => k !== f.name)));
+        made.current = unwrap(a).text;
+        change(made.current);
         setWrong((w) => ({ ...w, [f.name]: "" }));
       })
       .catch(
@@ -124,7 +133,7 @@ function Form({
                 change={(v) => put(f, v)}
                 choices={choices}
                 wrong={wrong[f.name] ?? ""}
-                about={given ? given.unshown || "set here" : otherwise}
+                about={given ? "set here" : otherwise}
               />
               {given && (
                 <Button

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { draw, server } from "../../testing/bench";
-import { fireEvent, screen, within } from "@testing-library/react";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { useState } from "react";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Field } from "../../api/client";
@@ -73,6 +73,32 @@ describe("the editor of a field", () => {
       expect(said).toEqual([text]);
     });
   }
+
+  it("says what of a rich text is not shown, and how it is saved, once one stops typing", async () => {
+    const asked = server();
+    const told = (words: string) =>
+      waitFor(() => expect(screen.getByRole("status").textContent).toBe(words));
+    draw(<Form field={field("rich")} />);
+    put("textbox", "<b>bol");
+    put("textbox", "<b>bold");
+    const first = await asked.next("POST /rich-texts");
+    expect(first.body).toEqual({ text: "<b>bold" });
+    await first.answer({ written: "<b>bold</b>", unshown: "its tags do not fit" });
+    await told("Its tags do not fit. Saved as <b>bold</b>");
+    expect(screen.getByText(/^set here/)).toBeTruthy();
+    put("textbox", "<b on=x>bold</b>");
+    expect(screen.getByRole("status").textContent, "that was of another text").toBe("");
+    await (
+      await asked.next("POST /rich-texts")
+    ).answer({ written: "<b on=x>bold</b>", unshown: "on is left out" });
+    await told("On is left out.");
+    put("textbox", "<b>bold</b>");
+    await (await asked.next("POST /rich-texts")).answer({ written: "<b>bold</b>", unshown: "" });
+    await told("");
+    put("textbox", "bold");
+    await new Promise((later) => setTimeout(later, 500));
+    expect(asked.waiting, "what has no tags is not asked about").toEqual([]);
+  });
 
   it("gives a switch as a word, both ways", () => {
     draw(<Form field={field("switch")} begin="true" />);

@@ -7,6 +7,7 @@ import { useOverview } from "../../api/queries";
 import { LinkInput } from "./LinkInput";
 import { ListInput } from "./ListInput";
 import type { Choices } from "./choices";
+import { RichInput } from "./RichInput";
 import { Picked, type PickedProps } from "./Picked";
 
 interface Props {
@@ -52,8 +53,9 @@ export function FieldInput({ field, value, change, choices, wrong = "", about = 
           ))}
         </TextField>
       );
-    case "lines":
     case "rich":
+      return <RichInput {...common} value={value} change={change} />;
+    case "lines":
       return (
         <TextField
           multiline

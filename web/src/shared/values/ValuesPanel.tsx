@@ -102,7 +102,7 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
                   value={typed[f.field.name] ?? wins?.text ?? ""}
                   change={(v) => put(f, v)}
                   choices={choices}
-                  about={[wins?.unshown, about].filter(Boolean).join("; ")}
+                  about={about}
                   wrong={own?.bad ?? ""}
                 />
                 <span className="precedence-acts">
