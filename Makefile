@@ -44,6 +44,8 @@ $(CHROMIUM):
 
 lint: $(WEB) ## Vet and lint Go and TypeScript
 	@test -z "$$(gofmt -l cmd internal demo web/*.go)" || (gofmt -l cmd internal demo web/*.go; exit 1)
+	@find cmd internal demo -name '*.go' ! -name '*.gen.go' -exec awk '{l = $$0; gsub(/\t/, "    ", l)} \
+		length(l) > 110 && l !~ /["`]|^\/\/go:/ {print FILENAME ":" FNR ": is over 110 columns"; bad = 1} END {exit bad}' {} +
 	go vet ./...
 	go tool -modfile=tools/go.mod staticcheck ./...
 	cd web && npm run --silent lint

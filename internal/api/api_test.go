@@ -36,10 +36,12 @@ type bench struct {
 }
 
 var files = site.Files{
-	"site.yaml": []byte("format: brickshelf/1\nname: Small\n"), "layouts/l.html": []byte("<head></head>@{region main /}@{region foot /}"),
+	"site.yaml":        []byte("format: brickshelf/1\nname: Small\n"),
+	"layouts/l.html":   []byte("<head></head>@{region main /}@{region foot /}"),
 	"blocks/foot.html": []byte("---\ntitle: Foot\nfields: {word: {type: text, default: hello}}\n---\n<footer>@{=word}</footer>"), "blocks/foot.css": []byte("footer{}"),
 	"rules/foot.yaml":  []byte("block: foot\nregion: foot\non: [all]\n"),
-	"pages/index.html": []byte("---\ntitle: Home\nlayout: l\n---\nhome"), "pages/a.html": []byte("---\ntitle: A\nlayout: l\noverrides: {\"foot/rule:foot\": {word: own}}\n---\na"),
+	"pages/index.html": []byte("---\ntitle: Home\nlayout: l\n---\nhome"),
+	"pages/a.html":     []byte("---\ntitle: A\nlayout: l\noverrides: {\"foot/rule:foot\": {word: own}}\n---\na"),
 }
 
 func start(t *testing.T) *bench {
@@ -49,7 +51,8 @@ func start(t *testing.T) *bench {
 	require.NoError(t, err)
 	_, err = st.Publish(s.ID, "first")
 	require.NoError(t, err)
-	srv := api.NewServer(st, fstest.MapFS{"index.html": {Data: []byte("<p>interface")}}, slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now, sitetest.Runner{})
+	srv := api.NewServer(st, fstest.MapFS{"index.html": {Data: []byte("<p>interface")}},
+		slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now, sitetest.Runner{})
 	tool, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	siteListener, err := net.Listen("tcp", "127.0.0.1:0")
@@ -106,8 +109,9 @@ func (b *bench) send(method, path string, body, into any, headers ...string) *ht
 	require.NoError(b.t, err)
 	if answer.StatusCode != http.StatusNotModified {
 		err = openapi3filter.ValidateResponse(context.Background(), &openapi3filter.ResponseValidationInput{
-			RequestValidationInput: &openapi3filter.RequestValidationInput{Request: req, PathParams: params, Route: route},
-			Status:                 answer.StatusCode, Header: answer.Header, Body: io.NopCloser(bytes.NewReader(got)),
+			RequestValidationInput: &openapi3filter.RequestValidationInput{Request: req, PathParams: params,
+				Route: route},
+			Status: answer.StatusCode, Header: answer.Header, Body: io.NopCloser(bytes.NewReader(got)),
 		})
 		require.NoError(b.t, err, "%s %s: %s", method, path, got)
 	}
@@ -157,7 +161,8 @@ func TestProposeSavePublish(t *testing.T) {
 	var c api.Comparison
 	b.send("GET", "/sites/small/comparisons/"+p.Id+"?page=/a/", nil, &c)
 	require.Equal(t, "held", c.Effect)
-	require.Equal(t, []api.PlacementEffect{{Address: "foot/rule:foot", Block: "foot", Effect: "held", Holds: &[]api.OwnValue{{Field: "word", Text: "own", Source: "override"}}}}, c.Placements)
+	require.Equal(t, []api.PlacementEffect{{Address: "foot/rule:foot", Block: "foot", Effect: "held",
+		Holds: &[]api.OwnValue{{Field: "word", Text: "own", Source: "override"}}}}, c.Placements)
 	require.Equal(t, c.Before, c.After)
 
 	var saved api.Saved
@@ -177,7 +182,8 @@ func TestProposeSavePublish(t *testing.T) {
 	b.send("POST", "/sites/small/redo", nil, &saved)
 	b.send("POST", "/sites/small/releases/1/restore", nil, &saved)
 	require.Contains(t, b.page("/_draft/"), "hello")
-	require.Equal(t, 409, b.send("POST", "/sites/small/releases/1/restore", nil, nil).StatusCode, "it is the same already")
+	require.Equal(t, 409, b.send("POST", "/sites/small/releases/1/restore", nil, nil).StatusCode,
+		"it is the same already")
 }
 
 func footRow(o api.Overview) string {
@@ -195,7 +201,8 @@ func TestDocumentsCarryETags(t *testing.T) {
 	answer := b.send("GET", "/sites/small/documents?path=pages/a.html", nil, &got)
 	require.Equal(t, string(files["pages/a.html"]), got)
 	tag := answer.Header.Get("ETag")
-	require.Equal(t, 304, b.send("GET", "/sites/small/documents?path=pages/a.html", nil, nil, "If-None-Match", tag).StatusCode)
+	require.Equal(t, 304, b.send("GET", "/sites/small/documents?path=pages/a.html", nil, nil, "If-None-Match",
+		tag).StatusCode)
 	put := "/sites/small/documents?path=pages/a.html"
 	require.Equal(t, 428, b.send("PUT", put, []byte("x"), nil).StatusCode)
 	require.Equal(t, 200, b.send("PUT", put, []byte("x"), nil, "If-Match", tag).StatusCode)
@@ -204,7 +211,8 @@ func TestDocumentsCarryETags(t *testing.T) {
 	require.Equal(t, "x", p.Conflict.Current)
 	require.Equal(t, "y", p.Conflict.Offered)
 	require.Equal(t, 409, b.send("PUT", put, []byte("y"), nil, "If-None-Match", "*").StatusCode)
-	require.Equal(t, 200, b.send("PUT", "/sites/small/documents?path=pages/new.html", []byte("n\xff"), nil, "If-None-Match", "*").StatusCode)
+	require.Equal(t, 200, b.send("PUT", "/sites/small/documents?path=pages/new.html", []byte("n\xff"), nil,
+		"If-None-Match", "*").StatusCode)
 }
 
 func TestWhatIsInvalidCannotBeSaved(t *testing.T) {
@@ -228,7 +236,8 @@ func TestDetachAndLinkAgain(t *testing.T) {
 	b.send("POST", "/sites/small/operations", op, &o)
 	require.Equal(t, 0, o.Proposal.Impact.Counts["changes"])
 	b.send("POST", "/sites/small/change-sets", o.ChangeSet, nil)
-	require.Equal(t, 422, b.send("POST", "/sites/small/operations", op, nil).StatusCode, "it is a copy already")
+	require.Equal(t, 422, b.send("POST", "/sites/small/operations", op, nil).StatusCode,
+		"it is a copy already")
 	var stand []api.Placement
 	b.send("GET", "/sites/small/blocks/foot/placements", nil, &stand)
 	require.Equal(t, api.PlacementKind("copy"), stand[1].Kind)
@@ -239,7 +248,8 @@ func TestDetachAndLinkAgain(t *testing.T) {
 	b.send("GET", "/sites/small/documents?path=pages/a.html", nil, &got)
 	require.Equal(t, string(files["pages/a.html"]), got)
 	var def api.BlockText
-	b.send("POST", "/sites/small/defaults", api.DefaultEdit{Text: string(files["blocks/foot.html"]), Field: "word", Value: "good day"}, &def)
+	b.send("POST", "/sites/small/defaults", api.DefaultEdit{Text: string(files["blocks/foot.html"]),
+		Field: "word", Value: "good day"}, &def)
 	require.Contains(t, def.Text, `default: "good day"`)
 }
 
@@ -250,9 +260,11 @@ func TestOnlyTheToolItselfMayDriveIt(t *testing.T) {
 		header, value string
 		want          int
 	}{
-		{"Host", "evil.example", 421}, {"Host", "evil.example:80", 421}, {"Origin", "http://evil.example", 403}, {"Origin", "null", 403}, {"Origin", b.site, 403}, {"X-Brick-Shelf", "", 403},
+		{"Host", "evil.example", 421}, {"Host", "evil.example:80", 421}, {"Origin", "http://evil.example",
+			403}, {"Origin", "null", 403}, {"Origin", b.site, 403}, {"X-Brick-Shelf", "", 403},
 	} {
-		require.Equal(t, c.want, b.send("POST", "/sites/small/change-sets", set, nil, c.header, c.value).StatusCode, c)
+		require.Equal(t, c.want, b.send("POST", "/sites/small/change-sets", set, nil, c.header,
+			c.value).StatusCode, c)
 	}
 	require.Equal(t, 200, b.send("POST", "/sites/small/change-sets", set, nil, "Origin", b.tool).StatusCode)
 	answer, err := http.Post(b.site+"/", "text/plain", strings.NewReader("x"))
@@ -269,7 +281,8 @@ func TestPreviewsAreSandboxed(t *testing.T) {
 	require.Contains(t, answer.Header.Get("Content-Security-Policy"), "sandbox allow-scripts;")
 	got, err := io.ReadAll(answer.Body)
 	require.NoError(t, err)
-	require.Contains(t, string(got), `<footer data-shelf-at="foot/rule:foot" data-shelf-block="foot:linked">own</footer>`)
+	require.Contains(t, string(got),
+		`<footer data-shelf-at="foot/rule:foot" data-shelf-block="foot:linked">own</footer>`)
 	style := got[bytes.Index(got, []byte("/_shelf/")):]
 	require.Equal(t, "footer{}", b.page(string(style[:bytes.IndexByte(style, '"')])))
 	require.NotContains(t, b.page("/a/"), "data-shelf", "the published page has no marks")
@@ -298,14 +311,17 @@ func TestEventsReachOtherTabs(t *testing.T) {
 
 func TestProblems(t *testing.T) {
 	b := start(t)
-	for path, want := range map[string]int{"/sites/none": 404, "/sites/small/blocks/none": 404, "/sites/small/documents?path=pages/none.html": 404, "/sites/small/comparisons/99?page=/": 410, "/sites/small/comparisons/live?page=/none/": 404} {
+	for path, want := range map[string]int{"/sites/none": 404, "/sites/small/blocks/none": 404,
+		"/sites/small/documents?path=pages/none.html": 404, "/sites/small/comparisons/99?page=/": 410,
+		"/sites/small/comparisons/live?page=/none/": 404} {
 		var p api.Problem
 		answer := b.send("GET", path, nil, &p)
 		require.Equal(t, want, answer.StatusCode, path)
 		require.Equal(t, "application/problem+json", answer.Header.Get("Content-Type"))
 		require.NotEmpty(t, p.Detail)
 	}
-	require.Equal(t, 400, b.send("POST", "/sites/small/change-sets", []byte("{"), nil, "Content-Type", "application/json").StatusCode)
+	require.Equal(t, 400, b.send("POST", "/sites/small/change-sets", []byte("{"), nil, "Content-Type",
+		"application/json").StatusCode)
 	var list api.Findings
 	b.send("GET", "/sites/small/findings", nil, &list)
 	require.Equal(t, api.Findings{Checked: true, List: []api.Finding{}}, list)
@@ -331,7 +347,8 @@ func TestASiteIsOpenedOnceForAllWhoAsk(t *testing.T) {
 	require.NoError(t, err)
 	_, err = st.Create("small", files, nil)
 	require.NoError(t, err)
-	srv := api.NewServer(st, fstest.MapFS{}, slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now, sitetest.Runner{})
+	srv := api.NewServer(st, fstest.MapFS{}, slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now,
+		sitetest.Runner{})
 	_, err = srv.Workspace("other")
 	require.ErrorIs(t, err, store.ErrNoSite)
 	opened := make(chan *workspace.Workspace)
@@ -347,7 +364,8 @@ func TestASiteIsOpenedOnceForAllWhoAsk(t *testing.T) {
 		require.Same(t, first, <-opened)
 	}
 	require.NoError(t, st.Close())
-	_, err = api.NewServer(st, fstest.MapFS{}, slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now, nil).Workspace("small")
+	_, err = api.NewServer(st, fstest.MapFS{}, slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now,
+		nil).Workspace("small")
 	require.Error(t, err, "a site that cannot be read is not taken for an empty one")
 }
 

@@ -14,7 +14,8 @@ import (
 // GetBlock answers with a block.
 func (h *handlers) GetBlock(c *gin.Context, name SiteName, blockName string) {
 	h.onBlock(c, name, blockName, func(d *render.Shelf, b *block.Block) {
-		out := Block{Name: b.Name, Title: b.Title, Category: b.Category, About: b.About, Call: call(b.Name, b.Fields, encloses(b)), Path: b.Path, Fields: contractFields(b.Fields)}
+		out := Block{Name: b.Name, Title: b.Title, Category: b.Category, About: b.About,
+			Call: call(b.Name, b.Fields, encloses(b)), Path: b.Path, Fields: contractFields(b.Fields)}
 		if d.Hash("blocks/"+b.Name+".css") != "" {
 			out.Style = "blocks/" + b.Name + ".css"
 		}
@@ -58,7 +59,8 @@ func placementsOn(d *render.Shelf, path, blockName string) []Placement {
 			continue
 		}
 		region, _, _ := strings.Cut(p.Address, "/")
-		one := Placement{Page: in.Page.URL, Title: pageTitle(in), Doc: path, Address: p.Address, Region: region, Kind: PlacementKind(p.Kind), Via: p.Via, Own: ownValues(p.Own)}
+		one := Placement{Page: in.Page.URL, Title: pageTitle(in), Doc: path, Address: p.Address,
+			Region: region, Kind: PlacementKind(p.Kind), Via: p.Via, Own: ownValues(p.Own)}
 		if to := PlacementAudience(p.Sight.Audience); to != "" {
 			one.Audience = &to
 		}
@@ -76,7 +78,8 @@ func placementsOn(d *render.Shelf, path, blockName string) []Placement {
 func ownValues(list []render.OwnValue) []OwnValue {
 	out := []OwnValue{}
 	for _, o := range list {
-		out = append(out, OwnValue{Field: o.Field, Text: valueText(o.Value.Plain()), Source: string(o.Source)})
+		out = append(out, OwnValue{Field: o.Field, Text: valueText(o.Value.Plain()),
+			Source: string(o.Source)})
 	}
 	return out
 }

@@ -20,10 +20,14 @@ import (
 // words are what a text of a request may be: what the small site has, what it has not,
 // and what is nowhere meant.
 var words = []string{
-	"", "foot", "word", "hello", "l", "main", "home", "all", "page:/a/", "under:/", "/", "/a/", "/new/", "foot/rule:foot", "main/foot~1", "pages/a.html", "pages/index.html", "pages/new.html",
-	"blocks/foot.html", "blocks/new.html", "blocks/foot.css", "layouts/l.html", "rules/foot.yaml", "menus/m.yaml", "site.yaml", "../x", "assets/x", "text", "number", "list", "1", "true", "2026-01-01",
-	"@{foot /}", "@{when x}", "@{foot word=\"x\" /}", "---\ntitle: T\n---\nx", "block: foot\nregion: main\non: [home]\n", "items: []\n", "é & <b>", "\x00", "live", "signed-in",
-	string(site.HashOf(files["blocks/foot.html"])), string(site.HashOf(files["pages/a.html"])), string(site.HashOf(files["rules/foot.yaml"])),
+	"", "foot", "word", "hello", "l", "main", "home", "all", "page:/a/", "under:/", "/", "/a/", "/new/",
+	"foot/rule:foot", "main/foot~1", "pages/a.html", "pages/index.html", "pages/new.html",
+	"blocks/foot.html", "blocks/new.html", "blocks/foot.css", "layouts/l.html", "rules/foot.yaml",
+	"menus/m.yaml", "site.yaml", "../x", "assets/x", "text", "number", "list", "1", "true", "2026-01-01",
+	"@{foot /}", "@{when x}", "@{foot word=\"x\" /}", "---\ntitle: T\n---\nx",
+	"block: foot\nregion: main\non: [home]\n", "items: []\n", "é & <b>", "\x00", "live", "signed-in",
+	string(site.HashOf(files["blocks/foot.html"])), string(site.HashOf(files["pages/a.html"])),
+	string(site.HashOf(files["rules/foot.yaml"])),
 }
 
 // value draws something of a schema: what the contract allows, sensible or not.
@@ -59,7 +63,8 @@ func value(t *rapid.T, s *openapi3.Schema, depth int) any {
 		}
 		return out
 	}
-	return rapid.SampledFrom([]any{nil, "x", 1, 2.5, false, []any{"a"}, map[string]any{"word": "b"}}).Draw(t, "anything")
+	return rapid.SampledFrom([]any{nil, "x", 1, 2.5, false, []any{"a"}, map[string]any{"word": "b"}}).Draw(t,
+		"anything")
 }
 
 func sorted(m openapi3.Schemas) []string {
@@ -88,11 +93,14 @@ func operations(t *testing.T) []operation {
 		item := doc.Paths.Value(path)
 		for method, op := range item.Operations() {
 			if !strings.HasSuffix(path, "/events") {
-				out = append(out, operation{method, path, op, append(slices.Clone(item.Parameters), op.Parameters...)})
+				out = append(out, operation{method, path, op, append(slices.Clone(item.Parameters),
+					op.Parameters...)})
 			}
 		}
 	}
-	slices.SortFunc(out, func(a, b operation) int { return strings.Compare(a.path+a.method, b.path+b.method) })
+	slices.SortFunc(out, func(a, b operation) int {
+		return strings.Compare(a.path+a.method, b.path+b.method)
+	})
 	return out
 }
 
@@ -127,7 +135,8 @@ func (o operation) request(t *rapid.T) (path string, body any, headers []string)
 		return path, []byte(rapid.SampledFrom(words).Draw(t, "bytes")), headers
 	}
 	if rapid.IntRange(0, 9).Draw(t, "broken") == 0 {
-		return path, json.RawMessage(rapid.SampledFrom([]string{`{}`, `[]`, `null`, `"x"`, `{"title":1,"changes":{}}`}).Draw(t, "body")), headers
+		return path, json.RawMessage(rapid.SampledFrom([]string{`{}`, `[]`, `null`, `"x"`,
+			`{"title":1,"changes":{}}`}).Draw(t, "body")), headers
 	}
 	return path, value(t, schema.Schema.Value, 0), headers
 }
@@ -192,7 +201,8 @@ func TestEveryOperationOfTheContractAnswers(t *testing.T) {
 			body[name] = least(one.Value.Properties[name].Value)
 		}
 		answer := b.send("POST", "/sites/small/operations", body, nil)
-		require.Contains(t, []int{http.StatusOK, http.StatusNotFound, http.StatusUnprocessableEntity}, answer.StatusCode, "%v", body)
+		require.Contains(t, []int{http.StatusOK, http.StatusNotFound, http.StatusUnprocessableEntity},
+			answer.StatusCode, "%v", body)
 	}
 }
 

@@ -46,7 +46,8 @@ func (h *handlers) PutDocument(c *gin.Context, name SiteName, params PutDocument
 	case params.IfMatch != nil:
 		change.Before = site.Hash(strings.Trim(*params.IfMatch, `"`))
 	case params.IfNoneMatch == nil || *params.IfNoneMatch != "*":
-		problem(c, http.StatusPreconditionRequired, "If-Match missing", "Say with If-Match which version the edit began from, or make a new document with If-None-Match: *.")
+		problem(c, http.StatusPreconditionRequired, "If-Match missing",
+			"Say with If-Match which version the edit began from, or make a new document with If-None-Match: *.")
 		return
 	}
 	b, err := io.ReadAll(c.Request.Body)
@@ -114,7 +115,8 @@ func changes(in ChangeSet) (site.ChangeSet, error) {
 		case given(ch.Delete):
 			d.Delete = true
 		default:
-			return out, &site.Refusal{Message: ch.Path + ": say what it is to hold, in text or base64, or that it is to go, with delete: true"}
+			return out, &site.Refusal{Message: ch.Path +
+				": say what it is to hold, in text or base64, or that it is to go, with delete: true"}
 		}
 		out.Changes = append(out.Changes, d)
 	}
@@ -230,7 +232,8 @@ func (h *handlers) SetDefault(c *gin.Context, _ SiteName) {
 		return
 	}
 	value := in.Value
-	if f := values.FieldAt(nil, "blocks/block.html", in.Text, []string{"fields", in.Field, "default"}); f != nil {
+	if f := values.FieldAt(nil, "blocks/block.html", in.Text, []string{"fields", in.Field,
+		"default"}); f != nil {
 		value = values.Entered(f, value)
 	}
 	text, err := values.SetDefault([]byte(in.Text), in.Field, value)

@@ -28,7 +28,8 @@ func (h *handlers) Explain(c *gin.Context, name SiteName, params ExplainParams) 
 }
 
 // onPage answers about a page of the draft, or of a proposed edit, on a day.
-func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, on *string, do func(*render.Shelf, *render.Info)) {
+func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, on *string,
+	do func(*render.Shelf, *render.Info)) {
 	w := h.open(c, name)
 	if w == nil {
 		return
@@ -63,8 +64,10 @@ func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, 
 
 func explanation(s *render.Shelf, e *render.Explanation) Explanation {
 	g := e.Info.Page
-	out := Explanation{Page: g.URL, Doc: g.Path, Title: g.Title, Layout: g.Layout, Tags: append([]string{}, g.Tags...), Draft: g.Draft, Hidden: []string{},
-		Fields: pageFields(e.Info), Parts: []PagePart{}, Regions: []RegionStory{}, Homeless: candidates(e.Homeless), Lost: []string{}, Orphans: orphans(values.OrphansOn(s, g.Path))}
+	out := Explanation{Page: g.URL, Doc: g.Path, Title: g.Title, Layout: g.Layout,
+		Tags: append([]string{}, g.Tags...), Draft: g.Draft, Hidden: []string{},
+		Fields: pageFields(e.Info), Parts: []PagePart{}, Regions: []RegionStory{},
+		Homeless: candidates(e.Homeless), Lost: []string{}, Orphans: orphans(values.OrphansOn(s, g.Path))}
 	for a := range g.Hidden {
 		out.Hidden = append(out.Hidden, a)
 	}
@@ -74,11 +77,14 @@ func explanation(s *render.Shelf, e *render.Explanation) Explanation {
 	}
 	src, _ := s.Get(g.Path)
 	for _, p := range outline.Of(src) {
-		out.Parts = append(out.Parts, PagePart{Region: p.Region, Name: p.Name, Copy: p.Copy, Within: p.Within, Address: p.Address, From: p.From, To: p.To, Excerpt: p.Excerpt})
+		out.Parts = append(out.Parts, PagePart{Region: p.Region, Name: p.Name, Copy: p.Copy, Within: p.Within,
+			Address: p.Address, From: p.From, To: p.To, Excerpt: p.Excerpt})
 	}
 	for i := range e.Regions {
 		r := &e.Regions[i]
-		out.Regions = append(out.Regions, RegionStory{Region: r.Name, Mode: RegionStoryMode(r.Mode), Width: r.Width, Shows: RegionStoryShows(r.Shows()), Filled: r.Filled, Candidates: candidates(r.Verdicts)})
+		out.Regions = append(out.Regions, RegionStory{Region: r.Name, Mode: RegionStoryMode(r.Mode),
+			Width: r.Width, Shows: RegionStoryShows(r.Shows()), Filled: r.Filled,
+			Candidates: candidates(r.Verdicts)})
 	}
 	return out
 }
@@ -86,7 +92,8 @@ func explanation(s *render.Shelf, e *render.Explanation) Explanation {
 func candidates(list []place.Verdict) []Candidate {
 	out := []Candidate{}
 	for _, v := range list {
-		c := Candidate{Rule: v.Rule.Name, Block: v.Rule.Block, Why: CandidateWhy(v.Why), Decides: v.Decides, Words: v.Words()}
+		c := Candidate{Rule: v.Rule.Name, Block: v.Rule.Block, Why: CandidateWhy(v.Why), Decides: v.Decides,
+			Words: v.Words()}
 		if v.By != nil {
 			c.By = v.By.Name
 		}
@@ -112,7 +119,8 @@ func pageFields(in *render.Info) []PageField {
 		i, known := at[p.Key]
 		if !known {
 			i = len(out)
-			out = append(out, PageField{Field: contractFields([]*block.Field{{Name: p.Key, Label: p.Key, Type: block.Text}})[0]})
+			out = append(out, PageField{Field: contractFields([]*block.Field{{Name: p.Key, Label: p.Key,
+				Type: block.Text}})[0]})
 		}
 		out[i].Set, out[i].Text = true, valueText(block.Raw(p.Value))
 	}

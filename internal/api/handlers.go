@@ -46,7 +46,8 @@ func (h *handlers) read(c *gin.Context, name string, answer func(d *render.Shelf
 }
 
 // onBlock answers about a block of the draft.
-func (h *handlers) onBlock(c *gin.Context, name, blockName string, answer func(d *render.Shelf, b *block.Block)) {
+func (h *handlers) onBlock(c *gin.Context, name, blockName string, answer func(d *render.Shelf,
+	b *block.Block)) {
 	h.read(c, name, func(d *render.Shelf) {
 		b := d.Block(blockName)
 		if b == nil {
@@ -70,22 +71,28 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	var unread *site.Problem // of a text that cannot be read
 	switch {
 	case errors.As(err, &conflict):
-		send(c, Problem{Type: "about:blank", Title: "Changed elsewhere", Status: http.StatusConflict, Detail: conflict.Error(),
-			Conflict: &Conflict{Path: conflict.Path, Found: string(conflict.Found), Current: string(conflict.Current), Offered: string(conflict.Offered)}})
+		send(c, Problem{Type: "about:blank", Title: "Changed elsewhere", Status: http.StatusConflict,
+			Detail: conflict.Error(),
+			Conflict: &Conflict{Path: conflict.Path, Found: string(conflict.Found),
+				Current: string(conflict.Current), Offered: string(conflict.Offered)}})
 	case errors.As(err, &invalid):
 		list := findings(invalid.Problems)
-		send(c, Problem{Type: "about:blank", Title: "This cannot be saved", Status: http.StatusUnprocessableEntity, Detail: invalid.Problems[0].Error(), Problems: &list})
+		send(c, Problem{Type: "about:blank", Title: "This cannot be saved",
+			Status: http.StatusUnprocessableEntity, Detail: invalid.Problems[0].Error(), Problems: &list})
 	case errors.As(err, &removes):
-		problem(c, http.StatusConflict, WouldRemove, err.Error()+". With merge=true they are kept, with replace=true removed.")
+		problem(c, http.StatusConflict, WouldRemove, err.Error()+
+			". With merge=true they are kept, with replace=true removed.")
 	case errors.As(err, &unread):
 		list := findings(site.Problems{*unread})
-		send(c, Problem{Type: "about:blank", Title: "This cannot be read", Status: http.StatusUnprocessableEntity, Detail: unread.Error(), Problems: &list})
+		send(c, Problem{Type: "about:blank", Title: "This cannot be read",
+			Status: http.StatusUnprocessableEntity, Detail: unread.Error(), Problems: &list})
 	case errors.As(err, &refusal) && refusal.Missing:
 		problem(c, http.StatusNotFound, "Not there", err.Error())
 	case errors.As(err, &refusal), errors.As(err, &misfit), errors.As(err, &bad):
 		problem(c, http.StatusUnprocessableEntity, "This cannot be done", err.Error())
 	case errors.As(err, &large):
-		problem(c, http.StatusRequestEntityTooLarge, "Too large", fmt.Sprintf("A request may have %d MB.", maxBody>>20))
+		problem(c, http.StatusRequestEntityTooLarge, "Too large", fmt.Sprintf("A request may have %d MB.",
+			maxBody>>20))
 	case errors.Is(err, store.ErrNoSite):
 		problem(c, http.StatusNotFound, "No such site", err.Error())
 	case errors.As(err, &damaged):
@@ -94,7 +101,8 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	case errors.Is(err, store.ErrNoRelease):
 		problem(c, http.StatusNotFound, "No such release", err.Error())
 	case errors.Is(err, store.ErrFull):
-		problem(c, http.StatusInsufficientStorage, "The disk is full", "Nothing was saved. Free some space on the disk of the data folder and try again; what was typed is still there.")
+		problem(c, http.StatusInsufficientStorage, "The disk is full",
+			"Nothing was saved. Free some space on the disk of the data folder and try again; what was typed is still there.")
 	case errors.Is(err, store.ErrName):
 		problem(c, http.StatusUnprocessableEntity, "No such name", err.Error())
 	case errors.Is(err, store.ErrNothing):
@@ -103,7 +111,8 @@ func (h *handlers) fail(c *gin.Context, err error) {
 		problem(c, http.StatusGone, "Out of date", err.Error())
 	default:
 		h.log.Error("request failed", "path", c.Request.URL.Path, "error", err)
-		problem(c, http.StatusInternalServerError, "This went wrong on our side", "Nothing was saved. The server's log says more.")
+		problem(c, http.StatusInternalServerError, "This went wrong on our side",
+			"Nothing was saved. The server's log says more.")
 	}
 }
 
@@ -133,7 +142,8 @@ func (h *handlers) ListSites(c *gin.Context) {
 		if w == nil {
 			return
 		}
-		out = append(out, Site{Name: s.Name, Title: title(w.State().Draft, s.Name), SiteOrigin: "http://" + h.siteHost(c.Request)})
+		out = append(out, Site{Name: s.Name, Title: title(w.State().Draft, s.Name), SiteOrigin: "http://" +
+			h.siteHost(c.Request)})
 	}
 	c.JSON(http.StatusOK, out)
 }
@@ -158,8 +168,10 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 	}
 	st := w.State()
 	d := st.Draft
-	out := Overview{Name: name, Title: title(d, name), Home: d.Config().Home, Exact: d.Config().ExactURLs, SiteOrigin: "http://" + h.siteHost(c.Request), Version: st.Version,
-		Release: st.Release, Undo: steps.Undo, Redo: steps.Redo, Pages: []Page{}, Drafts: []Page{}, Blocks: []BlockSummary{}}
+	out := Overview{Name: name, Title: title(d, name), Home: d.Config().Home, Exact: d.Config().ExactURLs,
+		SiteOrigin: "http://" + h.siteHost(c.Request), Version: st.Version,
+		Release: st.Release, Undo: steps.Undo, Redo: steps.Redo, Pages: []Page{}, Drafts: []Page{},
+		Blocks: []BlockSummary{}}
 	var docs []string
 	for _, p := range d.PagePaths() {
 		g := d.Info(p).Page
@@ -188,7 +200,8 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 				linked++
 			}
 		}
-		out.Blocks = append(out.Blocks, BlockSummary{Name: n, Title: b.Title, Category: b.Category, About: b.About, States: string(row), Pages: linked})
+		out.Blocks = append(out.Blocks, BlockSummary{Name: n, Title: b.Title, Category: b.Category,
+			About: b.About, States: string(row), Pages: linked})
 	}
 	list, complete := w.Findings(d)
 	out.Checked = complete
@@ -229,7 +242,8 @@ func (h *handlers) ListFindings(c *gin.Context, name SiteName) {
 func findings(ps site.Problems) []Finding {
 	out := []Finding{}
 	for _, p := range ps {
-		one := Finding{Code: p.Code, Severity: string(p.Severity), Path: p.Path, Line: p.Line, Column: p.Column, Message: p.Message}
+		one := Finding{Code: p.Code, Severity: string(p.Severity), Path: p.Path, Line: p.Line,
+			Column: p.Column, Message: p.Message}
 		if p.Pages > 0 {
 			one.Pages = &p.Pages
 		}
@@ -279,7 +293,8 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 		h.fail(c, err)
 		return
 	}
-	out := Review{Edits: rev.Waiting, Records: records(rev.Records), Releases: []Release{}, Pages: []PageEffect{}, Ahead: []Turn{}, Writing: h.outcome(name)}
+	out := Review{Edits: rev.Waiting, Records: records(rev.Records), Releases: []Release{},
+		Pages: []PageEffect{}, Ahead: []Turn{}, Writing: h.outcome(name)}
 	for _, r := range rev.Releases {
 		out.Releases = append(out.Releases, release(r))
 	}
@@ -291,11 +306,13 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 			if in == nil {
 				in = live.Info(p.Doc)
 			}
-			out.Pages = append(out.Pages, PageEffect{Path: p.Path, Title: pageTitle(in), Effect: string(p.Effect)})
+			out.Pages = append(out.Pages, PageEffect{Path: p.Path, Title: pageTitle(in),
+				Effect: string(p.Effect)})
 		}
 	}
 	for _, t := range d.Ahead() {
-		out.Ahead = append(out.Ahead, Turn{Day: t.Day, Begins: append([]string{}, t.Begins...), Ends: append([]string{}, t.Ends...)})
+		out.Ahead = append(out.Ahead, Turn{Day: t.Day, Begins: append([]string{}, t.Begins...),
+			Ends: append([]string{}, t.Ends...)})
 	}
 	list, complete := w.Findings(d)
 	out.Findings = Findings{Checked: complete, List: findings(list)}
@@ -305,7 +322,8 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 func records(list []store.Record) []Record {
 	out := []Record{}
 	for _, r := range list {
-		out = append(out, Record{Id: r.ID, Title: r.Title, Kind: r.Kind, Undone: r.Undone, Waits: r.Waits, At: r.At, Paths: append([]string{}, r.Paths...), Documents: r.Count})
+		out = append(out, Record{Id: r.ID, Title: r.Title, Kind: r.Kind, Undone: r.Undone, Waits: r.Waits,
+			At: r.At, Paths: append([]string{}, r.Paths...), Documents: r.Count})
 	}
 	return out
 }

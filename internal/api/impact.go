@@ -13,12 +13,14 @@ import (
 	"brickshelf/internal/workspace"
 )
 
-var effectLetter = map[impact.Effect]byte{impact.Changes: 'c', impact.Removed: 'r', impact.Held: 'h', impact.Copied: 'p', impact.Hidden: 'i', impact.Same: 's', impact.Untouched: '-'}
+var effectLetter = map[impact.Effect]byte{impact.Changes: 'c', impact.Removed: 'r', impact.Held: 'h',
+	impact.Copied: 'p', impact.Hidden: 'i', impact.Same: 's', impact.Untouched: '-'}
 
 // contractImpact writes an impact for the wall: a letter for each page of the
 // draft, in the order in which GetSite lists them.
 func contractImpact(d *render.Shelf, im *impact.Impact) Impact {
-	out := Impact{Total: im.Total, Counts: map[string]int{}, Added: []string{}, Breaks: []Break{}, Sentence: im.Sentence()}
+	out := Impact{Total: im.Total, Counts: map[string]int{}, Added: []string{}, Breaks: []Break{},
+		Sentence: im.Sentence()}
 	for e, n := range im.Counts {
 		out.Counts[string(e)] = n
 	}
@@ -34,7 +36,8 @@ func contractImpact(d *render.Shelf, im *impact.Impact) Impact {
 		}
 		at[p.Path] = letter
 		for _, b := range p.Breaks {
-			out.Breaks = append(out.Breaks, Break{Page: p.Path, Code: b.Code, Address: b.Address, Message: b.Message})
+			out.Breaks = append(out.Breaks, Break{Page: p.Path, Code: b.Code, Address: b.Address,
+				Message: b.Message})
 		}
 	}
 	for _, b := range im.Documents {
@@ -86,8 +89,10 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 		return
 	}
 	origin := "http://" + h.siteHost(c.Request)
-	out := Comparison{Page: params.Page, Effect: string(impact.Untouched), Placements: []PlacementEffect{}, Breaks: []Break{}}
-	fill := func(before, after *render.Shelf, docs []string, im *impact.Impact, beforePath, afterPath string) {
+	out := Comparison{Page: params.Page, Effect: string(impact.Untouched), Placements: []PlacementEffect{},
+		Breaks: []Break{}}
+	fill := func(before, after *render.Shelf, docs []string, im *impact.Impact, beforePath,
+		afterPath string) {
 		before, options, err := looked(before, string(given(params.Audience)), given(params.On))
 		if err == nil {
 			after, _, err = looked(after, "", given(params.On))
@@ -108,10 +113,12 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 		}
 		out.Title = pageTitle(in)
 		if a != nil {
-			out.Before, out.BeforeUrl = string(before.Render(a.Page.Path, options).HTML), origin+beforePath+params.Page+look
+			out.Before, out.BeforeUrl = string(before.Render(a.Page.Path, options).HTML),
+				origin+beforePath+params.Page+look
 		}
 		if b != nil {
-			out.After, out.AfterUrl = string(after.Render(b.Page.Path, options).HTML), origin+afterPath+params.Page+look
+			out.After, out.AfterUrl = string(after.Render(b.Page.Path, options).HTML),
+				origin+afterPath+params.Page+look
 		}
 		page := impact.Page{Doc: in.Page.Path, Path: params.Page}
 		for _, p := range im.Pages {
@@ -130,7 +137,8 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 			out.Placements = append(out.Placements, one)
 		}
 		for _, b := range page.Breaks {
-			out.Breaks = append(out.Breaks, Break{Page: params.Page, Code: b.Code, Address: b.Address, Message: b.Message})
+			out.Breaks = append(out.Breaks, Break{Page: params.Page, Code: b.Code, Address: b.Address,
+				Message: b.Message})
 		}
 		c.JSON(http.StatusOK, out)
 	}

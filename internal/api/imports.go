@@ -24,7 +24,8 @@ func (h *handlers) ImportTree(c *gin.Context, name SiteName, params ImportTreePa
 	mode := workspace.Add
 	switch merge, replace := given(params.Merge), given(params.Replace); {
 	case merge && replace:
-		problem(c, http.StatusBadRequest, "The request does not fit the contract", "merge and replace exclude each other")
+		problem(c, http.StatusBadRequest, "The request does not fit the contract",
+			"merge and replace exclude each other")
 		return
 	case merge:
 		mode = workspace.Merge
@@ -50,7 +51,8 @@ func (h *handlers) ImportTree(c *gin.Context, name SiteName, params ImportTreePa
 		h.fail(c, err)
 		return
 	}
-	h.log.Info("imported", "site", name, "created", out.Created, "added", len(out.Added), "changed", len(out.Changed), "removed", len(out.Removed))
+	h.log.Info("imported", "site", name, "created", out.Created, "added", len(out.Added), "changed",
+		len(out.Changed), "removed", len(out.Removed))
 	c.JSON(http.StatusOK, out)
 }
 
@@ -75,7 +77,8 @@ const WouldRemove = "This would remove documents"
 
 // Import takes a tree in, as a new site or as an edit of the one that is there. Where dry is
 // set it only tells what that would do.
-func (h *Server) Import(name string, files site.Files, mode workspace.Mode, title string, dry bool) (*Imported, error) {
+func (h *Server) Import(name string, files site.Files, mode workspace.Mode, title string,
+	dry bool) (*Imported, error) {
 	w, err := h.Workspace(name)
 	mended := []string{}
 	var damaged *store.Damaged
@@ -94,7 +97,8 @@ func (h *Server) Import(name string, files site.Files, mode workspace.Mode, titl
 		if problems := check.Validity(render.NewScripted(files, h.now(), h.runs)); len(problems) > 0 {
 			return nil, &workspace.InvalidError{Problems: problems}
 		}
-		out := &Imported{Created: true, Saved: !dry, Added: files.Paths(), Changed: []string{}, Removed: []string{}, Mended: mended}
+		out := &Imported{Created: true, Saved: !dry, Added: files.Paths(), Changed: []string{},
+			Removed: []string{}, Mended: mended}
 		if !dry {
 			_, err = h.store.Create(name, files, nil)
 		} else {
@@ -109,5 +113,6 @@ func (h *Server) Import(name string, files site.Files, mode workspace.Mode, titl
 	if err != nil {
 		return nil, err
 	}
-	return &Imported{Saved: im.Saved, Added: im.Added, Changed: im.Changed, Removed: im.Removed, Mended: mended, Sentence: im.Impact.Sentence(), Breaks: im.Impact.Breaks()}, nil
+	return &Imported{Saved: im.Saved, Added: im.Added, Changed: im.Changed, Removed: im.Removed,
+		Mended: mended, Sentence: im.Impact.Sentence(), Breaks: im.Impact.Breaks()}, nil
 }

@@ -16,10 +16,12 @@ import (
 func (b *bench) save(path, text string) {
 	b.t.Helper()
 	before := ""
-	if answer := b.send("GET", "/sites/small/documents?path="+path, nil, &before); answer.StatusCode == http.StatusNotFound {
+	if answer := b.send("GET", "/sites/small/documents?path="+path, nil,
+		&before); answer.StatusCode == http.StatusNotFound {
 		before = ""
 	}
-	require.Equal(b.t, 200, b.send("POST", "/sites/small/change-sets", change(path, before, text), &api.Saved{}).StatusCode, path)
+	require.Equal(b.t, 200, b.send("POST", "/sites/small/change-sets", change(path, before, text),
+		&api.Saved{}).StatusCode, path)
 }
 
 // documents reads the draft's documents at some paths; those that are not there are
@@ -48,27 +50,32 @@ func TestADaysWorkIsSeenAndUndone(t *testing.T) {
 	}
 	draft := func(path string) string { return marks.ReplaceAllString(b.page("/_draft"+path), "") }
 
-	b.operate(api.DuplicatePageOperation{Operation: "duplicate-page", Doc: "pages/a.html", To: "pages/more/b.html", Title: ptr("B")})
+	b.operate(api.DuplicatePageOperation{Operation: "duplicate-page", Doc: "pages/a.html",
+		To: "pages/more/b.html", Title: ptr("B")})
 	require.Equal(t, draft("/a/"), draft("/more/b/"), "what the page says of its placements comes along")
 
 	b.save("pages/index.html", "---\ntitle: Home\nlayout: l\n---\n<a href=\"/a/\">to A</a>")
-	b.operate(api.MovePageOperation{Operation: "move-page", Doc: "pages/a.html", To: "pages/more/c.html", Redirect: ptr(true)})
+	b.operate(api.MovePageOperation{Operation: "move-page", Doc: "pages/a.html", To: "pages/more/c.html",
+		Redirect: ptr(true)})
 	require.Contains(t, draft("/"), `<a href="/more/c/">to A</a>`)
 	require.Contains(t, draft("/more/c/"), "<footer>own</footer>")
 	require.Contains(t, draft("/a/"), "/more/c/", "who comes to the old address is led on")
 
-	b.operate(api.NewLayoutOperation{Operation: "new-layout", Name: "wide", Title: ptr("Wide"), Layout: ptr("l")})
+	b.operate(api.NewLayoutOperation{Operation: "new-layout", Name: "wide", Title: ptr("Wide"),
+		Layout: ptr("l")})
 	b.operate(api.SetLayoutOperation{Operation: "set-layout", Doc: "pages/more/b.html", Layout: ptr("wide")})
 	b.save("layouts/wide.html", "<head></head><hr>@{region main /}@{region foot /}")
 	require.Contains(t, draft("/more/b/"), "<hr>")
 	require.NotContains(t, draft("/more/c/"), "<hr>")
-	require.Contains(t, b.refused(api.DeleteLayoutOperation{Operation: "delete-layout", Name: "wide"}), "wide")
+	require.Contains(t, b.refused(api.DeleteLayoutOperation{Operation: "delete-layout", Name: "wide"}),
+		"wide")
 	b.operate(api.DeleteLayoutOperation{Operation: "delete-layout", Name: "wide", To: ptr("l")})
 	require.NotContains(t, draft("/more/b/"), "<hr>")
 
 	b.operate(api.NewMenuOperation{Operation: "new-menu", Name: "main", Title: ptr("Main menu")})
 	b.save("menus/main.yaml", "items:\n  - {label: Home, to: /}\n  - {label: C, to: /more/c/}\n")
-	b.save("blocks/foot.html", "---\ntitle: Foot\nfields: {word: {type: text, default: hello}}\n---\n<footer>@{=word} @{menu name=main /} since ever</footer>")
+	b.save("blocks/foot.html",
+		"---\ntitle: Foot\nfields: {word: {type: text, default: hello}}\n---\n<footer>@{=word} @{menu name=main /} since ever</footer>")
 	require.Contains(t, draft("/"), "/more/c/")
 	b.operate(api.DeleteMenuOperation{Operation: "delete-menu", Name: "main"})
 	require.NotContains(t, draft("/"), "<ul")
@@ -76,7 +83,8 @@ func TestADaysWorkIsSeenAndUndone(t *testing.T) {
 	var text string
 	b.send("GET", "/sites/small/documents?path=blocks/foot.html", nil, &text)
 	piece := strings.Index(text, "ever")
-	b.operate(api.FieldFromTextOperation{Operation: "field-from-text", Block: "foot", Field: "age", Piece: api.PlaceOfPiece{From: piece, To: piece + len("ever")}})
+	b.operate(api.FieldFromTextOperation{Operation: "field-from-text", Block: "foot", Field: "age",
+		Piece: api.PlaceOfPiece{From: piece, To: piece + len("ever")}})
 	require.Contains(t, draft("/"), "since ever", "no page changes")
 	b.operate(api.MakeDefaultOperation{Operation: "make-default", Block: "foot", Field: "age", Value: "1900"})
 	require.Contains(t, draft("/"), "since 1900")
@@ -104,21 +112,28 @@ func TestADaysWorkIsSeenAndUndone(t *testing.T) {
 		require.Equal(t, 200, b.send("POST", "/sites/small/redo", nil, nil).StatusCode)
 	}
 	require.Equal(t, 200, b.visit("/_draft/more/c/").StatusCode)
-	require.NotEqual(t, 200, b.send("POST", "/sites/small/redo", nil, nil).StatusCode, "there is nothing more to do again")
+	require.NotEqual(t, 200, b.send("POST", "/sites/small/redo", nil, nil).StatusCode,
+		"there is nothing more to do again")
 }
 
 func TestOperationsThatSayTooLittle(t *testing.T) {
 	b := start(t)
 	for want, o := range map[string]any{
-		`property "piece" is missing`:          map[string]any{"operation": "field-from-text", "block": "foot", "field": "x"},
-		`operation: "fly" is none`:             map[string]any{"operation": "fly", "block": "foot"},
-		`property "operation" is missing`:      map[string]any{"block": "foot"},
-		`operation: value must be a string`:    map[string]any{"operation": 7},
-		`property "address" is unsupported`:    map[string]any{"operation": "rename-block", "block": "foot", "to": "y", "address": "z"},
-		`block: Value is not nullable`:         map[string]any{"operation": "rename-block", "block": nil, "to": "y"},
-		`piece/from: value must be an integer`: map[string]any{"operation": "field-from-text", "block": "foot", "field": "x", "piece": map[string]any{"from": "a", "to": 1}},
-		"there is no block":                    api.RenameFieldOperation{Operation: "rename-field", Block: "none", Field: "x", To: "y"},
-		"with: value is not one of":            api.DeleteBlockOperation{Operation: "delete-block", Block: "foot", With: ptr(api.DeleteBlockOperationWith("prayers"))},
+		`property "piece" is missing`: map[string]any{"operation": "field-from-text",
+			"block": "foot", "field": "x"},
+		`operation: "fly" is none`:          map[string]any{"operation": "fly", "block": "foot"},
+		`property "operation" is missing`:   map[string]any{"block": "foot"},
+		`operation: value must be a string`: map[string]any{"operation": 7},
+		`property "address" is unsupported`: map[string]any{"operation": "rename-block", "block": "foot",
+			"to": "y", "address": "z"},
+		`block: Value is not nullable`: map[string]any{"operation": "rename-block", "block": nil,
+			"to": "y"},
+		`piece/from: value must be an integer`: map[string]any{"operation": "field-from-text",
+			"block": "foot", "field": "x", "piece": map[string]any{"from": "a", "to": 1}},
+		"there is no block": api.RenameFieldOperation{Operation: "rename-field", Block: "none",
+			Field: "x", To: "y"},
+		"with: value is not one of": api.DeleteBlockOperation{Operation: "delete-block", Block: "foot",
+			With: ptr(api.DeleteBlockOperationWith("prayers"))},
 	} {
 		require.Contains(t, b.refused(o), want)
 	}
@@ -128,14 +143,16 @@ func TestOperationsThatSayTooLittle(t *testing.T) {
 // wins by what.
 func TestRulesThatMeet(t *testing.T) {
 	b := start(t)
-	b.save("layouts/l.html", "---\nregions: {foot: {mode: one}}\n---\n<head></head>@{region main /}@{region foot /}")
+	b.save("layouts/l.html",
+		"---\nregions: {foot: {mode: one}}\n---\n<head></head>@{region main /}@{region foot /}")
 	b.save("blocks/bar.html", "bar")
 	read := func(text string) (r api.RuleReading) {
 		b.send("POST", "/sites/small/rule-readings", api.RuleText{Name: "bar", Text: text}, &r)
 		return r
 	}
 	r := read("block: bar\nregion: foot\non: [home]\n")
-	require.Equal(t, []api.Rival{{Rule: "foot", Block: "foot", Pages: 1, Decides: "specificity"}}, r.Displaced, "the page's own target is the closer one")
+	require.Equal(t, []api.Rival{{Rule: "foot", Block: "foot", Pages: 1, Decides: "specificity"}},
+		r.Displaced, "the page's own target is the closer one")
 	require.Empty(t, r.Outranked)
 	require.Equal(t, "d-", r.Reach)
 
@@ -143,7 +160,8 @@ func TestRulesThatMeet(t *testing.T) {
 	r = read("block: bar\nregion: foot\non: [all]\nat: start\n")
 	require.Equal(t, api.RuleSummaryAtStart, r.Rule.At)
 	require.Empty(t, r.Displaced)
-	require.Equal(t, []api.Rival{{Rule: "foot", Block: "foot", Pages: 2, Decides: "specificity"}}, r.Outranked)
+	require.Equal(t, []api.Rival{{Rule: "foot", Block: "foot", Pages: 2, Decides: "specificity"}},
+		r.Outranked)
 	require.Equal(t, "ll", r.Reach)
 
 	b.save("rules/bar.yaml", "block: bar\nregion: foot\non: [\"page:/\"]\n")
@@ -186,7 +204,8 @@ func TestDraftPagesAreOnTheShelfAndNotOnTheSite(t *testing.T) {
 
 func TestABreakIsToldWithItsPlaceInTheComparison(t *testing.T) {
 	b := start(t)
-	set := api.ChangeSet{Title: "Delete foot", Changes: []api.Change{{Path: "blocks/foot.html", Before: string(site.HashOf(files["blocks/foot.html"])), Delete: ptr(true)}}}
+	set := api.ChangeSet{Title: "Delete foot", Changes: []api.Change{{Path: "blocks/foot.html",
+		Before: string(site.HashOf(files["blocks/foot.html"])), Delete: ptr(true)}}}
 	var p api.Proposal
 	b.send("POST", "/sites/small/proposals", set, &p)
 	require.NotNil(t, p.Impact)
@@ -202,15 +221,18 @@ func TestABreakIsToldWithItsPlaceInTheComparison(t *testing.T) {
 	}
 	require.Len(t, told, 2)
 	require.Contains(t, told["unresolved-call"], "there is no block or shortcode foot")
-	require.Contains(t, told["lost-override"], "sets word, and nothing stands there", "what the page says of it has no effect any more")
+	require.Contains(t, told["lost-override"], "sets word, and nothing stands there",
+		"what the page says of it has no effect any more")
 	require.Contains(t, c.Before, "<footer>own</footer>")
 	require.NotContains(t, c.After, "<footer")
-	require.Equal(t, []api.PlacementEffect{{Address: "foot/rule:foot", Block: "foot", Effect: "removed"}}, c.Placements)
+	require.Equal(t, []api.PlacementEffect{{Address: "foot/rule:foot", Block: "foot", Effect: "removed"}},
+		c.Placements)
 }
 
 func TestPartsSayWhatTheyNeed(t *testing.T) {
 	b := start(t)
-	b.save("blocks/clock.html", "---\nfields: {zone: {type: text, required: true}, size: {type: number}}\n---\n<time>@{=zone}</time>")
+	b.save("blocks/clock.html",
+		"---\nfields: {zone: {type: text, required: true}, size: {type: number}}\n---\n<time>@{=zone}</time>")
 	b.save("blocks/clock.js", "export {}\n")
 	b.send("POST", "/sites/small/releases", map[string]string{"title": "clocks"}, &api.Release{})
 	bad := b.visit("/render/blocks/clock")
@@ -240,7 +262,8 @@ func TestWhatIsNotThereAndWhatIsTooMuch(t *testing.T) {
 	status, kind = ask("GET", "/api/openapi.yaml", "")
 	require.Equal(t, 200, status)
 	require.Equal(t, "application/yaml", kind)
-	for _, path := range []string{"/sites/small/proposals", "/sites/small/change-sets", "/sites/small/operations"} {
+	for _, path := range []string{"/sites/small/proposals", "/sites/small/change-sets",
+		"/sites/small/operations"} {
 		status, kind = ask("POST", "/api/v1"+path, `{"title":"`+strings.Repeat("x", 80<<20)+`"}`)
 		require.Equal(t, 413, status, path)
 		require.Equal(t, "application/problem+json", kind)

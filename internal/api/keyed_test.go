@@ -30,7 +30,8 @@ func TestAnEditComesWithTheKeysThatItNeeds(t *testing.T) {
 	require.Equal(t, `@{foot key="foot" /}`, block)
 
 	var same api.KeyedChanges
-	b.send("POST", "/sites/small/keyed-changes", change("blocks/outer.html", `@{foot key="foot" /}`, "other"), &same)
+	b.send("POST", "/sites/small/keyed-changes", change("blocks/outer.html", `@{foot key="foot" /}`, "other"),
+		&same)
 	require.Empty(t, same.Called)
 	require.Equal(t, "other", *same.ChangeSet.Changes[0].Text)
 }

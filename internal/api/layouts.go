@@ -29,7 +29,8 @@ func (h *handlers) ListLayouts(c *gin.Context, name SiteName) {
 }
 
 func contractLayout(l *place.Layout) Layout {
-	out := Layout{Name: l.Name, Title: l.Title, Path: l.Path, Regions: []Region{}, PageFields: contractFields(l.PageFields), StartsWith: l.StartsWith}
+	out := Layout{Name: l.Name, Title: l.Title, Path: l.Path, Regions: []Region{},
+		PageFields: contractFields(l.PageFields), StartsWith: l.StartsWith}
 	if out.StartsWith == nil {
 		out.StartsWith = map[string]string{}
 	}

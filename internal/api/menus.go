@@ -54,7 +54,8 @@ func (h *handlers) ReadMenu(c *gin.Context, _ SiteName) {
 func contractItems(items []patch.MenuItem) []MenuItem {
 	out := []MenuItem{}
 	for _, it := range items {
-		out = append(out, MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon, Panel: it.Panel, NewTab: it.NewTab, Was: it.Was, Items: contractItems(it.Items)})
+		out = append(out, MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon,
+			Panel: it.Panel, NewTab: it.NewTab, Was: it.Was, Items: contractItems(it.Items)})
 	}
 	return out
 }
@@ -62,7 +63,8 @@ func contractItems(items []patch.MenuItem) []MenuItem {
 func coreItems(items []MenuItem) []patch.MenuItem {
 	var out []patch.MenuItem
 	for _, it := range items {
-		out = append(out, patch.MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon, Panel: it.Panel, NewTab: it.NewTab, Was: it.Was, Items: coreItems(it.Items)})
+		out = append(out, patch.MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon,
+			Panel: it.Panel, NewTab: it.NewTab, Was: it.Was, Items: coreItems(it.Items)})
 	}
 	return out
 }

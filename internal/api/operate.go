@@ -31,9 +31,11 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 		for i, r := range out.rolled {
 			list[i] = Rolled{Doc: r.Doc, Page: r.URL, Outcome: RolledOutcome(r.Outcome), Why: r.Why}
 		}
-		c.JSON(http.StatusOK, RolledOut{Answer: RolledOutAnswerRolled, ChangeSet: changes, Proposal: proposal, Rolled: list})
+		c.JSON(http.StatusOK, RolledOut{Answer: RolledOutAnswerRolled, ChangeSet: changes, Proposal: proposal,
+			Rolled: list})
 	case out.without != nil:
-		c.JSON(http.StatusOK, FieldChanged{Answer: Without, ChangeSet: changes, Proposal: proposal, Without: mentions(out.without)})
+		c.JSON(http.StatusOK, FieldChanged{Answer: Without, ChangeSet: changes, Proposal: proposal,
+			Without: mentions(out.without)})
 	default:
 		c.JSON(http.StatusOK, Changed{Answer: ChangedAnswerChanged, ChangeSet: changes, Proposal: proposal})
 	}

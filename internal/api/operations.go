@@ -62,11 +62,14 @@ func (o RenameBlockOperation) changes(at desk) (outcome, error) {
 }
 
 func (o DeleteBlockOperation) changes(at desk) (outcome, error) {
-	return changed(documents.DeleteBlock(at.draft, o.Block, documents.Replacement(cmp.Or(string(given(o.With)), string(documents.WithNothing))), given(o.To)))
+	return changed(documents.DeleteBlock(at.draft, o.Block,
+		documents.Replacement(cmp.Or(string(given(o.With)), string(documents.WithNothing))), given(o.To)))
 }
 
 func (o BlockFromPieceOperation) changes(at desk) (outcome, error) {
-	return changed(documents.FromPiece(at.draft, o.Doc, o.Piece.From, o.Piece.To, documents.Wanted{Name: o.Block, Title: given(o.Title), Category: given(o.Category), Fields: given(o.Fields), Link: !given(o.Stays)}))
+	return changed(documents.FromPiece(at.draft, o.Doc, o.Piece.From, o.Piece.To,
+		documents.Wanted{Name: o.Block, Title: given(o.Title), Category: given(o.Category),
+			Fields: given(o.Fields), Link: !given(o.Stays)}))
 }
 
 func (o MovePageOperation) changes(at desk) (outcome, error) {
@@ -130,7 +133,8 @@ func (o RenameFieldOperation) changes(at desk) (outcome, error) {
 }
 
 func (o AddFieldOperation) changes(at desk) (outcome, error) {
-	return changed(values.AddField(at.draft, o.Block, o.Field, block.Type(o.Type), values.Entered(&block.Field{Type: block.Type(o.Type)}, given(o.Value))))
+	return changed(values.AddField(at.draft, o.Block, o.Field, block.Type(o.Type),
+		values.Entered(&block.Field{Type: block.Type(o.Type)}, given(o.Value))))
 }
 
 func (o DropOrphansOperation) changes(at desk) (outcome, error) {
@@ -184,7 +188,8 @@ func (o BringBackFieldOperation) changes(at desk) (outcome, error) {
 }
 
 func (o RollOutOperation) changes(at desk) (outcome, error) {
-	set, rolled, err := placing.RollOut(at.draft, o.Pages, o.Region, o.Calls, given(o.At) == RollOutOperationAtStart)
+	set, rolled, err := placing.RollOut(at.draft, o.Pages, o.Region, o.Calls,
+		given(o.At) == RollOutOperationAtStart)
 	if err != nil || len(given(o.Layouts)) == 0 {
 		return outcome{set: set, rolled: append([]placing.Rolled{}, rolled...)}, err
 	}

@@ -54,7 +54,8 @@ func TestTheSitesOwnOrigin(t *testing.T) {
 
 func TestPreviewsOfTheDraftAndOfEdits(t *testing.T) {
 	b := start(t)
-	b.send("POST", "/sites/small/change-sets", change("rules/foot.yaml", string(files["rules/foot.yaml"]), "block: foot\nregion: foot\non: [all]\nfrom: 2030-01-01\n"), &api.Saved{})
+	b.send("POST", "/sites/small/change-sets", change("rules/foot.yaml", string(files["rules/foot.yaml"]),
+		"block: foot\nregion: foot\non: [all]\nfrom: 2030-01-01\n"), &api.Saved{})
 	require.NotContains(t, b.page("/_draft/?shelf-on=2029-12-31"), "<footer")
 	require.Contains(t, b.page("/_draft/?shelf-on=2030-01-01"), "<footer")
 	require.Equal(t, 400, b.visit("/_draft/?shelf-on=tomorrow").StatusCode)
@@ -65,13 +66,15 @@ func TestPreviewsOfTheDraftAndOfEdits(t *testing.T) {
 	require.Equal(t, "no-store", framed.Header.Get("Cache-Control"))
 
 	var p api.Proposal
-	b.send("POST", "/sites/small/proposals", change("pages/a.html", string(files["pages/a.html"]), "---\ntitle: A\nlayout: l\n---\nproposed"), &p)
+	b.send("POST", "/sites/small/proposals", change("pages/a.html", string(files["pages/a.html"]),
+		"---\ntitle: A\nlayout: l\n---\nproposed"), &p)
 	require.Contains(t, b.page("/_edit/"+p.Id+"/a/"), "proposed")
 	require.NotContains(t, b.page("/_draft/a/"), "proposed")
 	require.Equal(t, 410, b.visit("/_edit/none/a/").StatusCode)
 
 	var r api.RuleReading
-	b.send("POST", "/sites/small/rule-readings", api.RuleText{Name: "mine", Text: "block: foot\nregion: foot\non: [\"page:/a/\"]\n"}, &r)
+	b.send("POST", "/sites/small/rule-readings", api.RuleText{Name: "mine",
+		Text: "block: foot\nregion: foot\non: [\"page:/a/\"]\n"}, &r)
 	require.Equal(t, 2, len(r.Reach))
 	require.Equal(t, 1, strings.Count(r.Reach, "t"), "it would take one page")
 }
@@ -84,14 +87,16 @@ func TestMenusElementsAndPageFields(t *testing.T) {
 	save("menus/main.yaml", "", "title: Main\nitems: [{label: A, to: /a/}]\n")
 	save("menus/idle.yaml", "", "items: []\n")
 	layout := string(files["layouts/l.html"])
-	save("layouts/l.html", layout, "---\nregions: {main: {mode: stack}, foot: {mode: stack}}\npage_fields: {phone: {type: text, label: Phone}}\n---\n"+layout)
+	save("layouts/l.html", layout,
+		"---\nregions: {main: {mode: stack}, foot: {mode: stack}}\npage_fields: {phone: {type: text, label: Phone}}\n---\n"+layout)
 	page := "---\ntitle: Home\nlayout: l\nfields: {phone: 0900, motto: far}\n---\n<p>one</p>@{menu name=main /}"
 	save("pages/index.html", string(files["pages/index.html"]), page)
 
 	var menus []api.MenuSummary
 	b.send("GET", "/sites/small/menus", nil, &menus)
 	require.Len(t, menus, 2)
-	require.Equal(t, api.MenuSummary{Name: "main", Title: "Main", Path: "menus/main.yaml", Pages: 1, States: "l-"}, menus[1])
+	require.Equal(t, api.MenuSummary{Name: "main", Title: "Main", Path: "menus/main.yaml", Pages: 1,
+		States: "l-"}, menus[1])
 	require.Equal(t, "--", menus[0].States)
 
 	var found api.PlaceOfPiece
@@ -99,14 +104,18 @@ func TestMenusElementsAndPageFields(t *testing.T) {
 	b.send("POST", "/sites/small/elements", api.ElementQuestion{Doc: "pages/index.html", At: at}, &found)
 	require.Equal(t, "<p>one</p>", page[found.From:found.To])
 	var problem api.Problem
-	require.Equal(t, 422, b.send("POST", "/sites/small/elements", api.ElementQuestion{Doc: "pages/index.html", At: 2}, &problem).StatusCode)
+	require.Equal(t, 422, b.send("POST", "/sites/small/elements", api.ElementQuestion{Doc: "pages/index.html",
+		At: 2}, &problem).StatusCode)
 	require.NotEmpty(t, problem.Detail)
 
 	var e api.Explanation
 	b.send("GET", "/sites/small/explanations?page=/", nil, &e)
 	require.Len(t, e.Fields, 2, "what the layout declares, and what the page sets besides")
-	require.Equal(t, []any{"Phone", true, "0900"}, []any{e.Fields[0].Field.Label, e.Fields[0].Set, e.Fields[0].Text})
-	require.Equal(t, []any{"motto", true, "far"}, []any{e.Fields[1].Field.Name, e.Fields[1].Set, e.Fields[1].Text})
+	require.Equal(t, []any{"Phone", true, "0900"}, []any{e.Fields[0].Field.Label, e.Fields[0].Set,
+		e.Fields[0].Text})
+	require.Equal(t, []any{"motto", true, "far"}, []any{e.Fields[1].Field.Name, e.Fields[1].Set,
+		e.Fields[1].Text})
 	b.send("GET", "/sites/small/explanations?page=/a/", nil, &e)
-	require.Equal(t, []any{"phone", false, ""}, []any{e.Fields[0].Field.Name, e.Fields[0].Set, e.Fields[0].Text})
+	require.Equal(t, []any{"phone", false, ""}, []any{e.Fields[0].Field.Name, e.Fields[0].Set,
+		e.Fields[0].Text})
 }

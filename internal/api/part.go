@@ -56,7 +56,8 @@ func renderPart(rw http.ResponseWriter, r *http.Request, live *render.Shelf) boo
 	_, html, _ := strings.Cut(string(res.HTML), "</head>")
 	// The query decides what it shows, so nobody who is led here may run anything in the
 	// site's name; in a page that includes it the page's own policy holds.
-	rw.Header().Set("Content-Security-Policy", "sandbox; default-src 'none'; style-src * 'unsafe-inline'; img-src *; font-src *; frame-ancestors 'none'")
+	rw.Header().Set("Content-Security-Policy",
+		"sandbox; default-src 'none'; style-src * 'unsafe-inline'; img-src *; font-src *; frame-ancestors 'none'")
 	content(rw, r, "x.html", []byte(html))
 	return true
 }

@@ -32,7 +32,8 @@ func ptr[T any](v T) *T { return &v }
 
 func TestWhyAndWhoWins(t *testing.T) {
 	b := start(t)
-	b.send("POST", "/sites/small/change-sets", change("rules/home.yaml", "", "block: foot\nregion: foot\non: [home]\nset: {word: home}\naudience: signed-in\n"), &api.Saved{})
+	b.send("POST", "/sites/small/change-sets", change("rules/home.yaml", "",
+		"block: foot\nregion: foot\non: [home]\nset: {word: home}\naudience: signed-in\n"), &api.Saved{})
 	var e api.Explanation
 	b.send("GET", "/sites/small/explanations?page=/", nil, &e)
 	require.Equal(t, "pages/index.html", e.Doc)
@@ -73,7 +74,8 @@ func TestWhyAndWhoWins(t *testing.T) {
 	member, err := http.DefaultClient.Do(req)
 	require.NoError(t, err)
 	defer member.Body.Close()
-	require.NotEqual(t, plain.Header.Get("ETag"), member.Header.Get("ETag"), "what is kept for one audience is not taken for the other's")
+	require.NotEqual(t, plain.Header.Get("ETag"), member.Header.Get("ETag"),
+		"what is kept for one audience is not taken for the other's")
 }
 
 func TestWhereValuesComeFrom(t *testing.T) {
@@ -83,16 +85,20 @@ func TestWhereValuesComeFrom(t *testing.T) {
 	require.Equal(t, "rules/foot.yaml", l.Via)
 	require.Equal(t, "word", l.Fields[0].Field.Name)
 	require.Equal(t, 0, l.Fields[0].Wins)
-	require.Equal(t, api.Source{Source: "override", Set: true, Text: "own", Doc: "pages/a.html", Line: 4, Column: 38}, l.Fields[0].Sources[0])
+	require.Equal(t, api.Source{Source: "override", Set: true, Text: "own", Doc: "pages/a.html", Line: 4,
+		Column: 38}, l.Fields[0].Sources[0])
 	require.Equal(t, api.Source{Source: "placed", Doc: "rules/foot.yaml"}, l.Fields[0].Sources[1])
 	require.Equal(t, "hello", l.Fields[0].Sources[2].Text)
 
 	var p api.Proposal
-	b.send("POST", "/sites/small/proposals", change("pages/a.html", string(files["pages/a.html"]), "---\ntitle: A\nlayout: l\n---\na"), &p)
+	b.send("POST", "/sites/small/proposals", change("pages/a.html", string(files["pages/a.html"]),
+		"---\ntitle: A\nlayout: l\n---\na"), &p)
 	b.send("GET", "/sites/small/precedences?page=/a/&address=foot/rule:foot&proposal="+p.Id, nil, &l)
 	require.Equal(t, 2, l.Fields[0].Wins, "as it would be")
-	require.Equal(t, 404, b.send("GET", "/sites/small/precedences?page=/a/&address=foot/rule:gone", nil, nil).StatusCode)
-	require.Equal(t, 404, b.send("GET", "/sites/small/precedences?page=/gone/&address=foot/rule:foot", nil, nil).StatusCode)
+	require.Equal(t, 404, b.send("GET", "/sites/small/precedences?page=/a/&address=foot/rule:gone", nil,
+		nil).StatusCode)
+	require.Equal(t, 404, b.send("GET", "/sites/small/precedences?page=/gone/&address=foot/rule:foot", nil,
+		nil).StatusCode)
 }
 
 func TestTheTableOfValues(t *testing.T) {
@@ -100,14 +106,21 @@ func TestTheTableOfValues(t *testing.T) {
 	var v api.ValueTable
 	b.send("GET", "/sites/small/blocks/foot/values", nil, &v)
 	require.Len(t, v.Rows, 2)
-	require.Equal(t, api.ValueRow{Page: "/a/", Title: "A", Doc: "pages/a.html", Address: "foot/rule:foot", Cells: []api.ValueCell{{Text: "own", Source: "override", Doc: "pages/a.html", Otherwise: "hello"}}}, v.Rows[1])
-	require.Equal(t, []api.ValueCell{{Text: "hello", Source: "default", Doc: "blocks/foot.html", Otherwise: "hello"}}, v.Rows[0].Cells)
-	o := b.operate(api.SetValuesOperation{Operation: "set-values", Block: "foot", Values: []api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "word"}, {Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: ptr("home's")}}})
+	require.Equal(t, api.ValueRow{Page: "/a/", Title: "A", Doc: "pages/a.html", Address: "foot/rule:foot",
+		Cells: []api.ValueCell{{Text: "own", Source: "override", Doc: "pages/a.html", Otherwise: "hello"}}},
+		v.Rows[1])
+	require.Equal(t, []api.ValueCell{{Text: "hello", Source: "default", Doc: "blocks/foot.html",
+		Otherwise: "hello"}}, v.Rows[0].Cells)
+	o := b.operate(api.SetValuesOperation{Operation: "set-values", Block: "foot",
+		Values: []api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "word"},
+			{Doc: "pages/index.html", Address: "foot/rule:foot", Field: "word", Text: ptr("home's")}}})
 	require.Equal(t, "Set values of Foot on 2 pages", o.ChangeSet.Title)
 	b.send("GET", "/sites/small/blocks/foot/values", nil, &v)
 	require.Equal(t, "home's", v.Rows[0].Cells[0].Text)
 	require.Equal(t, "hello", v.Rows[1].Cells[0].Text)
-	require.Contains(t, b.refused(api.SetValuesOperation{Operation: "set-values", Block: "foot", Values: []api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "wort", Text: ptr("x")}}}), "did you mean word")
+	require.Contains(t, b.refused(api.SetValuesOperation{Operation: "set-values", Block: "foot",
+		Values: []api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "wort",
+			Text: ptr("x")}}}), "did you mean word")
 	require.Equal(t, 404, b.send("GET", "/sites/small/blocks/gone/values", nil, nil).StatusCode)
 }
 
@@ -124,7 +137,8 @@ func TestRulesAreReadBeforeTheyAreSaved(t *testing.T) {
 	require.False(t, r.Rule.Enabled)
 	require.Equal(t, "mm", read("block: foot\nregion: nowhere\non: [all]\n").Reach, "no page has the region")
 	require.Equal(t, "--", read("block: foot\nregion: foot\non: [\"page:/gone/\"]\n").Reach)
-	require.NotEmpty(t, read("block: foot\nregion: foot\non: [all]\nfrom: 2027-02-01\nuntil: 2027-01-01\n").Problems)
+	require.NotEmpty(t,
+		read("block: foot\nregion: foot\non: [all]\nfrom: 2027-02-01\nuntil: 2027-01-01\n").Problems)
 
 	for text, want := range map[string]string{
 		"block: fot\nregion: foot\non: [all]\n":                                         "foot",
@@ -161,14 +175,20 @@ func TestRulesAreReadBeforeTheyAreSaved(t *testing.T) {
 func TestTextsAreEditedByWhatTheySay(t *testing.T) {
 	b := start(t)
 	var text api.BlockText
-	b.send("POST", "/sites/small/key-edits", api.KeyEdit{Path: "rules/foot.yaml", Text: string(files["rules/foot.yaml"]), Keys: []string{"set", "word"}, Value: "rule"}, &text)
+	b.send("POST", "/sites/small/key-edits", api.KeyEdit{Path: "rules/foot.yaml",
+		Text: string(files["rules/foot.yaml"]), Keys: []string{"set", "word"}, Value: "rule"}, &text)
 	require.Equal(t, "block: foot\nregion: foot\non: [all]\nset: {word: rule}\n", text.Text)
 	for _, c := range []struct{ path, text, want string }{
-		{"pages/a.html", "---\r\ntitle: A # a\r\nfields:\r\n  a: |\r\n    one\r\n    two\r\n---\r\n@{foot /}\r\n", "---\r\ntitle: B # a\r\nfields:\r\n  a: |\r\n    one\r\n    two\r\n---\r\n@{foot /}\r\n"},
-		{"pages/a.html", "\ufeff---\r\n# a\r\nlayout: l\r\n---\r\n@{foot /}", "\ufeff---\r\n# a\r\ntitle: B\r\nlayout: l\r\n---\r\n@{foot /}"},
-		{"rules/foot.yaml", "block: foot\r\nregion: foot\r\non:\r\n  - all\r\n", "block: foot\r\nregion: foot\r\non:\r\n  - all\r\ntitle: B\r\n"},
+		{"pages/a.html",
+			"---\r\ntitle: A # a\r\nfields:\r\n  a: |\r\n    one\r\n    two\r\n---\r\n@{foot /}\r\n",
+			"---\r\ntitle: B # a\r\nfields:\r\n  a: |\r\n    one\r\n    two\r\n---\r\n@{foot /}\r\n"},
+		{"pages/a.html", "\ufeff---\r\n# a\r\nlayout: l\r\n---\r\n@{foot /}",
+			"\ufeff---\r\n# a\r\ntitle: B\r\nlayout: l\r\n---\r\n@{foot /}"},
+		{"rules/foot.yaml", "block: foot\r\nregion: foot\r\non:\r\n  - all\r\n",
+			"block: foot\r\nregion: foot\r\non:\r\n  - all\r\ntitle: B\r\n"},
 	} {
-		b.send("POST", "/sites/small/key-edits", api.KeyEdit{Path: c.path, Text: c.text, Keys: []string{"title"}, Value: "B"}, &text)
+		b.send("POST", "/sites/small/key-edits", api.KeyEdit{Path: c.path, Text: c.text,
+			Keys: []string{"title"}, Value: "B"}, &text)
 		require.Equal(t, c.want, text.Text)
 	}
 	page := "---\ntitle: A\n---\n@{foot /}\n"
@@ -177,19 +197,28 @@ func TestTextsAreEditedByWhatTheySay(t *testing.T) {
 		b.send("POST", "/sites/small/page-edits", e, &text)
 		return text.Text
 	}
-	require.Equal(t, "---\ntitle: A\n---\n@{year /}\n@{foot /}\n", edit(api.PageEdit{Edit: "put", Region: ptr("main"), Before: ptr(0), Call: ptr("@{year /}")}))
+	require.Equal(t, "---\ntitle: A\n---\n@{year /}\n@{foot /}\n",
+		edit(api.PageEdit{Edit: "put", Region: ptr("main"), Before: ptr(0), Call: ptr("@{year /}")}))
 	require.Equal(t, "---\ntitle: A\n---\n", edit(api.PageEdit{Edit: "take", From: ptr(17)}))
-	require.Equal(t, "---\ntitle: A\n---\n@{fill foot}@{foot /}@{/fill}\n", edit(api.PageEdit{Edit: "move", From: ptr(17), Region: ptr("foot"), Before: ptr(-1)}))
-	require.Equal(t, "---\ntitle: A\nhidden: [main/foot~1]\n---\n@{foot /}\n", edit(api.PageEdit{Edit: "hide", Address: ptr("main/foot~1")}))
+	require.Equal(t, "---\ntitle: A\n---\n@{fill foot}@{foot /}@{/fill}\n",
+		edit(api.PageEdit{Edit: "move", From: ptr(17), Region: ptr("foot"), Before: ptr(-1)}))
+	require.Equal(t, "---\ntitle: A\nhidden: [main/foot~1]\n---\n@{foot /}\n",
+		edit(api.PageEdit{Edit: "hide", Address: ptr("main/foot~1")}))
 	require.Equal(t, page, edit(api.PageEdit{Edit: "show", Address: ptr("main/foot~1")}))
-	require.Equal(t, 422, b.send("POST", "/sites/small/page-edits", api.PageEdit{Path: "pages/a.html", Text: page, Edit: "take", From: ptr(3)}, nil).StatusCode)
+	require.Equal(t, 422, b.send("POST", "/sites/small/page-edits", api.PageEdit{Path: "pages/a.html",
+		Text: page, Edit: "take", From: ptr(3)}, nil).StatusCode)
 
 	var l api.Layout
-	b.send("POST", "/sites/small/layout-readings", api.BlockText{Text: "---\nregions: {side: {mode: one, width: 200}}\nstarts_with: {side: x}\n---\n@{region side /}@{region main /}"}, &l)
-	require.Equal(t, []api.Region{{Name: "side", Mode: "one", Width: 200}, {Name: "main", Mode: "stack"}}, l.Regions)
-	b.send("POST", "/sites/small/layout-edits", api.LayoutEdit{Text: "@{region main /}", Edit: "add", Region: "side", After: ptr("main")}, &text)
-	require.Equal(t, "---\nregions: {side: {mode: stack}}\n---\n@{region main /}\n@{region side /}", text.Text)
-	b.send("POST", "/sites/small/layout-edits", api.LayoutEdit{Text: text.Text, Edit: "drop", Region: "side"}, &text)
+	b.send("POST", "/sites/small/layout-readings",
+		api.BlockText{Text: "---\nregions: {side: {mode: one, width: 200}}\nstarts_with: {side: x}\n---\n@{region side /}@{region main /}"}, &l)
+	require.Equal(t, []api.Region{{Name: "side", Mode: "one", Width: 200}, {Name: "main", Mode: "stack"}},
+		l.Regions)
+	b.send("POST", "/sites/small/layout-edits", api.LayoutEdit{Text: "@{region main /}", Edit: "add",
+		Region: "side", After: ptr("main")}, &text)
+	require.Equal(t, "---\nregions: {side: {mode: stack}}\n---\n@{region main /}\n@{region side /}",
+		text.Text)
+	b.send("POST", "/sites/small/layout-edits", api.LayoutEdit{Text: text.Text, Edit: "drop", Region: "side"},
+		&text)
 	require.NotContains(t, text.Text, "side")
 
 	var m api.MenuReading
@@ -205,22 +234,27 @@ func TestPlacingOnManyPages(t *testing.T) {
 	b := start(t)
 	b.send("POST", "/sites/small/change-sets", change("blocks/note.html", "", ">note</b>"), &api.Saved{})
 	both := []string{"pages/index.html", "pages/a.html"}
-	o := b.operate(api.RollOutOperation{Operation: "roll-out", Pages: both, Region: "main", Calls: "@{note /}\n@{foot /}", Layouts: &[]string{"l"}})
+	o := b.operate(api.RollOutOperation{Operation: "roll-out", Pages: both, Region: "main",
+		Calls: "@{note /}\n@{foot /}", Layouts: &[]string{"l"}})
 	require.Equal(t, []api.Rolled{
-		{Doc: "pages/index.html", Page: "/", Outcome: "added", Why: "not foot, which is placed by the rule foot"},
-		{Doc: "pages/a.html", Page: "/a/", Outcome: "added", Why: "not foot, which is placed by the rule foot"},
+		{Doc: "pages/index.html", Page: "/", Outcome: "added",
+			Why: "not foot, which is placed by the rule foot"},
+		{Doc: "pages/a.html", Page: "/a/", Outcome: "added",
+			Why: "not foot, which is placed by the rule foot"},
 	}, o.Rolled)
 	require.Len(t, o.ChangeSet.Changes, 3, "two pages, and the layout with which new ones begin")
 	var layouts []api.Layout
 	b.send("GET", "/sites/small/layouts", nil, &layouts)
 	require.Equal(t, map[string]string{"main": "@{note /}\n@{foot /}"}, layouts[0].StartsWith)
 	require.Equal(t, 2, layouts[0].Pages)
-	again := b.operate(api.RollOutOperation{Operation: "roll-out", Pages: both, Region: "main", Calls: "@{note /}"})
+	again := b.operate(api.RollOutOperation{Operation: "roll-out", Pages: both, Region: "main",
+		Calls: "@{note /}"})
 	require.Empty(t, again.ChangeSet.Changes)
 	require.Equal(t, api.RolledOutcome("there"), (again.Rolled)[0].Outcome)
 	off := b.operate(api.TakeOffOperation{Operation: "take-off", Pages: both, Region: "", Block: "note"})
 	require.Equal(t, api.RolledOutcome("removed"), (off.Rolled)[1].Outcome)
-	b.operate(api.NewPageOperation{Operation: "new-page", To: "pages/b.html", Title: ptr("B"), Layout: ptr("l")})
+	b.operate(api.NewPageOperation{Operation: "new-page", To: "pages/b.html", Title: ptr("B"),
+		Layout: ptr("l")})
 	require.Contains(t, b.page("/_draft/b/"), ">note</b>")
 }
 
@@ -228,15 +262,21 @@ func TestPlacingOnManyPages(t *testing.T) {
 func TestPlacingThatIsRefused(t *testing.T) {
 	b := start(t)
 	for want, o := range map[string]any{
-		"is the address of pages/a.html already": api.NewPageOperation{Operation: "new-page", To: "pages/a/index.html", Title: ptr("A"), Layout: ptr("l")},
-		"this is the home page":                  api.DeletePageOperation{Operation: "delete-page", Doc: "pages/index.html"},
-		"have the layout l":                      api.DeleteLayoutOperation{Operation: "delete-layout", Name: "l"},
-		"no layout gone":                         api.SetLayoutOperation{Operation: "set-layout", Doc: "pages/a.html", Layout: ptr("gone")},
-		"no block \"fot\"":                       api.NewRuleOperation{Operation: "new-rule", Name: "x", Block: "fot", Region: "foot"},
-		"no rule gone":                           api.DeleteRuleOperation{Operation: "delete-rule", Name: "gone"},
-		"no menu gone":                           api.DeleteMenuOperation{Operation: "delete-menu", Name: "gone"},
-		"no block or shortcode fot":              api.RollOutOperation{Operation: "roll-out", Pages: []string{"pages/a.html"}, Region: "main", Calls: "@{fot /}"},
-		"choose the piece again":                 api.SendPartOperation{Operation: "send-part", Doc: "pages/a.html", From: 1, To: "pages/index.html", Region: "main"},
+		"is the address of pages/a.html already": api.NewPageOperation{Operation: "new-page",
+			To: "pages/a/index.html", Title: ptr("A"), Layout: ptr("l")},
+		"this is the home page": api.DeletePageOperation{Operation: "delete-page",
+			Doc: "pages/index.html"},
+		"have the layout l": api.DeleteLayoutOperation{Operation: "delete-layout", Name: "l"},
+		"no layout gone": api.SetLayoutOperation{Operation: "set-layout", Doc: "pages/a.html",
+			Layout: ptr("gone")},
+		"no block \"fot\"": api.NewRuleOperation{Operation: "new-rule", Name: "x", Block: "fot",
+			Region: "foot"},
+		"no rule gone": api.DeleteRuleOperation{Operation: "delete-rule", Name: "gone"},
+		"no menu gone": api.DeleteMenuOperation{Operation: "delete-menu", Name: "gone"},
+		"no block or shortcode fot": api.RollOutOperation{Operation: "roll-out",
+			Pages: []string{"pages/a.html"}, Region: "main", Calls: "@{fot /}"},
+		"choose the piece again": api.SendPartOperation{Operation: "send-part", Doc: "pages/a.html", From: 1,
+			To: "pages/index.html", Region: "main"},
 	} {
 		require.Contains(t, b.refused(o), want)
 	}

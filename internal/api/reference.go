@@ -41,7 +41,8 @@ func (h *handlers) GetReference(c *gin.Context, name SiteName) {
 
 func entry(d *render.Shelf, name string) Entry {
 	fields, on := d.Parameters(name), d.SetOff(name) == ""
-	e := Entry{Name: name, Kind: "built-in", Title: name, Fields: contractFields(fields), Pages: len(d.Users(name)), Set: d.SetOf(name), On: on}
+	e := Entry{Name: name, Kind: "built-in", Title: name, Fields: contractFields(fields),
+		Pages: len(d.Users(name)), Set: d.SetOf(name), On: on}
 	inner := false
 	if b := d.Block(name); b != nil {
 		inner = encloses(b)
@@ -111,8 +112,10 @@ func call(name string, fields []*block.Field, inner bool) string {
 func contractFields(fields []*block.Field) []Field {
 	out := []Field{}
 	for _, f := range fields {
-		field := Field{Name: f.Name, Type: FieldType(f.Type), Label: f.Label, Help: f.Help, Required: f.Required, Choices: f.Choices, Fields: contractFields(f.Fields),
-			Default: f.Default.Plain(), DefaultText: valueText(f.Written.Plain()), From: strings.Join(f.From, "."), Min: f.Min, Max: f.Max}
+		field := Field{Name: f.Name, Type: FieldType(f.Type), Label: f.Label, Help: f.Help,
+			Required: f.Required, Choices: f.Choices, Fields: contractFields(f.Fields),
+			Default: f.Default.Plain(), DefaultText: valueText(f.Written.Plain()), From: strings.Join(f.From,
+				"."), Min: f.Min, Max: f.Max}
 		if field.Label == "" {
 			field.Label = f.Name
 		}
@@ -203,7 +206,8 @@ func (h *handlers) FindRows(c *gin.Context, _ SiteName) {
 	for _, r := range outline.Rows(in.Path, []byte(in.Text)) {
 		row := Row{Region: r.Region, Items: []RowItem{}}
 		for _, it := range r.Items {
-			row.Items = append(row.Items, RowItem{Name: it.Name, Copy: it.Copy, From: it.From, Text: in.Text[it.From:it.To]})
+			row.Items = append(row.Items, RowItem{Name: it.Name, Copy: it.Copy, From: it.From,
+				Text: in.Text[it.From:it.To]})
 		}
 		out = append(out, row)
 	}

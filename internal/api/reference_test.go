@@ -29,17 +29,20 @@ func TestPartsForUseFromElsewhere(t *testing.T) {
 	require.Equal(t, "<footer>&lt;b&gt;hi&#34;</footer>", html)
 	require.Contains(t, answer.Header.Get("Link"), "rel=stylesheet")
 	require.Equal(t, "*", answer.Header.Get("Access-Control-Allow-Origin"))
-	require.Regexp(t, "^sandbox;", answer.Header.Get("Content-Security-Policy"), "nothing runs in the site's name by a query")
+	require.Regexp(t, "^sandbox;", answer.Header.Get("Content-Security-Policy"),
+		"nothing runs in the site's name by a query")
 	again, _ := get("/render/blocks/foot?word=%3Cb%3Ehi%22", "If-None-Match", answer.Header.Get("ETag"))
 	require.Equal(t, http.StatusNotModified, again.StatusCode)
 	_, page := get("/render/pages/a/")
 	require.Equal(t, b.page("/a/"), page)
-	for path, want := range map[string]string{"/render/blocks/none": "no published block none", "/render/blocks/foot?wrod=x": "did you mean word?", "/render/pages/none/": "no published page"} {
+	for path, want := range map[string]string{"/render/blocks/none": "no published block none",
+		"/render/blocks/foot?wrod=x": "did you mean word?", "/render/pages/none/": "no published page"} {
 		answer, text := get(path)
 		require.GreaterOrEqual(t, answer.StatusCode, 400)
 		require.Contains(t, text, want)
 	}
-	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", string(files["blocks/foot.html"]), foot), nil)
+	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", string(files["blocks/foot.html"]),
+		foot), nil)
 	_, html = get("/render/blocks/foot")
 	require.Equal(t, "<footer>hello</footer>", html, "only what is published is shown")
 }
@@ -59,20 +62,27 @@ func TestReferenceAndCalls(t *testing.T) {
 	at := len("---\ntitle: é\n---\nx @{fo")
 	var found api.FoundCall
 	b.send("POST", "/sites/small/calls", api.PlaceInText{Text: text, At: at}, &found)
-	require.Equal(t, api.FoundCall{Name: "foot", From: at - 4, Address: "main/foot~1", Arguments: []api.Argument{{Name: "word", Text: "a"}}}, found)
-	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", string(files["blocks/foot.html"]), "---\nfields: {word: {type: rich}}\n---\n@{=word}"), nil)
-	b.send("POST", "/sites/small/calls", api.PlaceInText{Text: `@{foot word=(page.title) none=(x) /}`, At: 3}, &found)
-	require.Equal(t, []api.Argument{{Name: "word", Text: "(page.title)", Derived: true}, {Name: "none", Text: "(x)", Derived: true}}, found.Arguments)
+	require.Equal(t, api.FoundCall{Name: "foot", From: at - 4, Address: "main/foot~1",
+		Arguments: []api.Argument{{Name: "word", Text: "a"}}}, found)
+	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", string(files["blocks/foot.html"]),
+		"---\nfields: {word: {type: rich}}\n---\n@{=word}"), nil)
+	b.send("POST", "/sites/small/calls", api.PlaceInText{Text: `@{foot word=(page.title) none=(x) /}`, At: 3},
+		&found)
+	require.Equal(t, []api.Argument{{Name: "word", Text: "(page.title)", Derived: true},
+		{Name: "none", Text: "(x)", Derived: true}}, found.Arguments)
 	value := "b"
 	var after api.BlockText
-	b.send("POST", "/sites/small/arguments", api.ArgumentEdit{Text: text, At: at, Field: "word", Value: &value}, &after)
+	b.send("POST", "/sites/small/arguments", api.ArgumentEdit{Text: text, At: at, Field: "word",
+		Value: &value}, &after)
 	require.Equal(t, "---\ntitle: é\n---\nx @{foot word=\"b\" /}", after.Text)
 	b.send("POST", "/sites/small/arguments", api.ArgumentEdit{Text: text, At: at, Field: "word"}, &after)
 	require.Equal(t, "---\ntitle: é\n---\nx @{foot /}", after.Text)
-	require.Equal(t, 422, b.send("POST", "/sites/small/arguments", api.ArgumentEdit{Text: text, At: at, Field: "none", Value: &value}, nil).StatusCode)
+	require.Equal(t, 422, b.send("POST", "/sites/small/arguments", api.ArgumentEdit{Text: text, At: at,
+		Field: "none", Value: &value}, nil).StatusCode)
 
 	var fields []api.Field
-	b.send("POST", "/sites/small/fields", api.BlockText{Text: "---\nfields: {n: {type: number, default: 2}}\n---\n"}, &fields)
+	b.send("POST", "/sites/small/fields",
+		api.BlockText{Text: "---\nfields: {n: {type: number, default: 2}}\n---\n"}, &fields)
 	require.Equal(t, "2", fields[0].DefaultText)
 }
 
@@ -90,10 +100,12 @@ func TestMakingBlocksOverHTTP(t *testing.T) {
 	var parts []api.Part
 	b.send("POST", "/sites/small/pieces", api.PieceQuestion{Doc: "pages/index.html", Piece: piece}, &parts)
 	require.Equal(t, []api.Part{{Field: "text", Type: "text", Value: "home"}}, parts)
-	cut := operate(api.BlockFromPieceOperation{Operation: "block-from-piece", Doc: "pages/index.html", Piece: piece, Block: "welcome", Title: ptr("Welcome"), Fields: &[]string{"text"}})
+	cut := operate(api.BlockFromPieceOperation{Operation: "block-from-piece", Doc: "pages/index.html",
+		Piece: piece, Block: "welcome", Title: ptr("Welcome"), Fields: &[]string{"text"}})
 	require.Zero(t, cut.Proposal.Impact.Counts["changes"])
 	b.send("POST", "/sites/small/change-sets", cut.ChangeSet, nil)
-	require.Equal(t, 422, b.send("POST", "/sites/small/pieces", api.PieceQuestion{Doc: "pages/a.html", Piece: api.PlaceOfPiece{To: 3}}, nil).StatusCode)
+	require.Equal(t, 422, b.send("POST", "/sites/small/pieces", api.PieceQuestion{Doc: "pages/a.html",
+		Piece: api.PlaceOfPiece{To: 3}}, nil).StatusCode)
 	renamed := operate(api.RenameBlockOperation{Operation: "rename-block", Block: "foot", To: "base"})
 	require.Zero(t, renamed.Proposal.Impact.Counts["changes"])
 	b.send("POST", "/sites/small/change-sets", renamed.ChangeSet, nil)
@@ -104,7 +116,8 @@ func TestMakingBlocksOverHTTP(t *testing.T) {
 	var o api.Overview
 	b.send("GET", "/sites/small", nil, &o)
 	require.Equal(t, 0, o.Differ)
-	require.Equal(t, 422, b.send("POST", "/sites/small/operations", api.NewBlockOperation{Operation: "new-block", Block: "when"}, nil).StatusCode)
+	require.Equal(t, 422, b.send("POST", "/sites/small/operations",
+		api.NewBlockOperation{Operation: "new-block", Block: "when"}, nil).StatusCode)
 }
 
 // By whichever form a rich text is entered, it is written with its tags in order, and what
@@ -113,7 +126,8 @@ func TestRichTextsAreWrittenInOrder(t *testing.T) {
 	const typed, ordered = "<p>a <b>b", "<p>a <b>b</b></p>"
 	b := start(t)
 	foot := "---\nfields: {word: {type: rich, default: x}}\n---\n@{=word}"
-	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", string(files["blocks/foot.html"]), foot), nil)
+	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", string(files["blocks/foot.html"]),
+		foot), nil)
 	var entered api.EnteredRichText
 	b.send("POST", "/sites/small/rich-texts", api.RichText{Text: typed}, &entered)
 	require.Equal(t, ordered, entered.Written)
@@ -121,7 +135,8 @@ func TestRichTextsAreWrittenInOrder(t *testing.T) {
 	b.send("POST", "/sites/small/rich-texts", api.RichText{Text: ordered}, &entered)
 	require.Equal(t, api.EnteredRichText{Written: ordered}, entered)
 	for path, in := range map[string]any{
-		"key-edits": api.KeyEdit{Path: "rules/foot.yaml", Text: string(files["rules/foot.yaml"]), Keys: []string{"set", "word"}, Value: typed},
+		"key-edits": api.KeyEdit{Path: "rules/foot.yaml", Text: string(files["rules/foot.yaml"]),
+			Keys: []string{"set", "word"}, Value: typed},
 		"arguments": api.ArgumentEdit{Text: `@{foot /}`, At: 3, Field: "word", Value: ptr(typed)},
 		"defaults":  api.DefaultEdit{Text: foot, Field: "word", Value: typed},
 	} {
@@ -130,8 +145,11 @@ func TestRichTextsAreWrittenInOrder(t *testing.T) {
 		require.Contains(t, after.Text, ordered, path)
 	}
 	for name, op := range map[string]any{
-		"set-values": api.SetValuesOperation{Operation: "set-values", Block: "foot", Values: []api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "word", Text: ptr(typed)}}},
-		"add-field":  api.AddFieldOperation{Operation: "add-field", Block: "foot", Field: "new", Type: "rich", Value: ptr(typed)},
+		"set-values": api.SetValuesOperation{Operation: "set-values", Block: "foot",
+			Values: []api.ValueEdit{{Doc: "pages/a.html", Address: "foot/rule:foot", Field: "word",
+				Text: ptr(typed)}}},
+		"add-field": api.AddFieldOperation{Operation: "add-field", Block: "foot", Field: "new", Type: "rich",
+			Value: ptr(typed)},
 	} {
 		var out operated
 		require.Equal(t, 200, b.send("POST", "/sites/small/operations", op, &out).StatusCode, name)

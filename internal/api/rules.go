@@ -16,16 +16,19 @@ func (h *handlers) ListWinners(c *gin.Context, name SiteName) {
 	h.read(c, name, func(d *render.Shelf) {
 		out := []Winners{}
 		for _, v := range d.Winners() {
-			item := Winners{Region: v.Region, Mode: WinnersMode(modeOf(d, v.Region)), Groups: []WinningGroup{}, Of: v.Of, Ties: []Tie{}}
+			item := Winners{Region: v.Region, Mode: WinnersMode(modeOf(d, v.Region)),
+				Groups: []WinningGroup{}, Of: v.Of, Ties: []Tie{}}
 			for _, g := range v.Groups {
 				group := WinningGroup{Pages: g.Pages, Parts: []WinningPart{}}
 				for _, p := range g.Parts {
-					group.Parts = append(group.Parts, WinningPart{Kind: WinningPartKind(p.Kind), Rule: p.Rule, Block: p.Block})
+					group.Parts = append(group.Parts, WinningPart{Kind: WinningPartKind(p.Kind), Rule: p.Rule,
+						Block: p.Block})
 				}
 				item.Groups = append(item.Groups, group)
 			}
 			for _, t := range v.Ties {
-				item.Ties = append(item.Ties, Tie{Winner: t.Winner, Loser: t.Loser, Decides: TieDecides(t.Decides), Pages: t.Pages})
+				item.Ties = append(item.Ties, Tie{Winner: t.Winner, Loser: t.Loser,
+					Decides: TieDecides(t.Decides), Pages: t.Pages})
 			}
 			out = append(out, item)
 		}
@@ -62,7 +65,9 @@ func (h *handlers) ListRules(c *gin.Context, name SiteName) {
 		}
 		out := []RuleSummary{}
 		rules := slices.Clone(d.Rules())
-		slices.SortStableFunc(rules, func(a, b *place.Rule) int { return placing.Before(a, b, modeOf(d, a.Region)) })
+		slices.SortStableFunc(rules, func(a, b *place.Rule) int {
+			return placing.Before(a, b, modeOf(d, a.Region))
+		})
 		for _, r := range rules {
 			sum := ruleSummary(r)
 			sum.Takes, sum.Shows = takes[r.Name], shows[r.Name]
@@ -73,8 +78,10 @@ func (h *handlers) ListRules(c *gin.Context, name SiteName) {
 }
 
 func ruleSummary(r *place.Rule) RuleSummary {
-	out := RuleSummary{Name: r.Name, Path: r.Path, Block: r.Block, Region: r.Region, On: targets(r.On), Except: targets(r.Except), Set: map[string]string{},
-		At: RuleSummaryAtEnd, Order: r.Order, Audience: RuleSummaryAudience(r.Audience), From: r.From, Until: r.Until, Enabled: r.Enabled}
+	out := RuleSummary{Name: r.Name, Path: r.Path, Block: r.Block, Region: r.Region, On: targets(r.On),
+		Except: targets(r.Except), Set: map[string]string{},
+		At: RuleSummaryAtEnd, Order: r.Order, Audience: RuleSummaryAudience(r.Audience), From: r.From,
+		Until: r.Until, Enabled: r.Enabled}
 	if r.AtStart {
 		out.At = RuleSummaryAtStart
 	}
@@ -101,7 +108,8 @@ func (h *handlers) ReadRule(c *gin.Context, name SiteName) {
 	}
 	r, problems := place.ParseRule(in.Name, "rules/"+in.Name+".yaml", []byte(in.Text))
 	d := w.State().Draft
-	out := RuleReading{Rule: ruleSummary(r), Problems: findings(problems), Displaced: []Rival{}, Outranked: []Rival{}}
+	out := RuleReading{Rule: ruleSummary(r), Problems: findings(problems), Displaced: []Rival{},
+		Outranked: []Rival{}}
 	reach := d.RuleReach(r)
 	out.Reach = string(reach.Pages)
 	out.Displaced, out.Outranked = rivals(reach.Displaced), rivals(reach.Outranked)

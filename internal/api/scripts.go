@@ -29,21 +29,24 @@ func (h *handlers) TryScript(c *gin.Context, name SiteName) {
 	}
 	reader := block.NewReader()
 	sc, problems := script.Parse(in.Name, path, []byte(in.Text), reader)
-	out := ScriptResult{Title: sc.Title, About: sc.About, Encloses: sc.Encloses, Reads: append([]string{}, sc.Reads...), Fields: contractFields(sc.Params)}
+	out := ScriptResult{Title: sc.Title, About: sc.About, Encloses: sc.Encloses, Reads: append([]string{},
+		sc.Reads...), Fields: contractFields(sc.Params)}
 	args, call := map[string]any{}, "@{"+in.Name
 	for _, f := range sc.Params {
 		v := f.Default
 		if typed := in.Arguments[f.Name]; typed != "" {
 			given, err := values.Typed(reader, f, typed)
 			if err != nil {
-				problems = append(problems, site.Problem{Code: "wrong-type", Severity: site.Error, Path: path, Line: f.Line, Column: f.Column, Message: err.Error()})
+				problems = append(problems, site.Problem{Code: "wrong-type", Severity: site.Error, Path: path,
+					Line: f.Line, Column: f.Column, Message: err.Error()})
 				continue
 			}
 			v = given
 			call += " " + f.Name + "=" + v.Argument()
 		}
 		if f.Required && v.Empty() {
-			problems = append(problems, site.Problem{Code: "missing-value", Severity: site.Error, Path: path, Line: f.Line, Column: f.Column, Message: in.Name + " needs the argument " + f.Name})
+			problems = append(problems, site.Problem{Code: "missing-value", Severity: site.Error, Path: path,
+				Line: f.Line, Column: f.Column, Message: in.Name + " needs the argument " + f.Name})
 		}
 		if v.IsSet() {
 			args[f.Name] = v.Plain()
@@ -64,7 +67,8 @@ func (h *handlers) TryScript(c *gin.Context, name SiteName) {
 		out.Microseconds = int(time.Since(start).Microseconds())
 		out.Text, out.Html = given.Text, given.HTML
 		if failure != nil {
-			problems = append(problems, site.Problem{Code: "script-failed", Severity: site.Error, Path: failure.Path, Line: failure.Line, Column: failure.Column, Message: failure.Message})
+			problems = append(problems, site.Problem{Code: "script-failed", Severity: site.Error,
+				Path: failure.Path, Line: failure.Line, Column: failure.Column, Message: failure.Message})
 		}
 	}
 	out.Problems = findings(problems)

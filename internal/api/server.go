@@ -64,8 +64,10 @@ type Server struct {
 
 // NewServer serves the sites of a store. ui holds the built user interface; runner
 // runs scripted shortcodes, nil for nobody.
-func NewServer(st *store.Store, ui fs.FS, log *slog.Logger, now func() time.Time, runner script.Runner) *Server {
-	return &Server{store: st, ui: ui, log: log, now: now, runs: runner, spaces: map[string]func() (*workspace.Workspace, error){}, done: make(chan struct{})}
+func NewServer(st *store.Store, ui fs.FS, log *slog.Logger, now func() time.Time,
+	runner script.Runner) *Server {
+	return &Server{store: st, ui: ui, log: log, now: now, runs: runner,
+		spaces: map[string]func() (*workspace.Workspace, error){}, done: make(chan struct{})}
 }
 
 // Close ends the streams of events, so that the server can shut down.
@@ -179,7 +181,8 @@ func (s *Server) Tool() http.Handler {
 	r.UseRawPath = true
 	r.Use(s.recovery, s.logging, sameHost, s.guard)
 	g := r.Group("/api/v1", s.strict)
-	RegisterHandlersWithOptions(g, &handlers{s}, GinServerOptions{ErrorHandler: func(c *gin.Context, err error, status int) {
+	RegisterHandlersWithOptions(g, &handlers{s}, GinServerOptions{ErrorHandler: func(c *gin.Context,
+		err error, status int) {
 		problem(c, status, "The request does not fit the contract", err.Error())
 	}})
 	r.GET("/api/openapi.yaml", func(c *gin.Context) {
@@ -193,8 +196,10 @@ func (s *Server) Tool() http.Handler {
 func (s *Server) recovery(c *gin.Context) {
 	defer func() {
 		if r := recover(); r != nil {
-			s.log.Error("request failed", "path", c.Request.URL.Path, "panic", fmt.Sprint(r), "stack", string(debug.Stack()))
-			problem(c, http.StatusInternalServerError, "This went wrong on our side", "Nothing was saved. The server's log says more.")
+			s.log.Error("request failed", "path", c.Request.URL.Path, "panic", fmt.Sprint(r), "stack",
+				string(debug.Stack()))
+			problem(c, http.StatusInternalServerError, "This went wrong on our side",
+				"Nothing was saved. The server's log says more.")
 		}
 	}()
 	c.Next()
@@ -204,14 +209,16 @@ func (s *Server) logging(c *gin.Context) {
 	start := time.Now()
 	s.asked.Store(start.UnixNano())
 	c.Next()
-	s.log.Debug("request", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "took", time.Since(start))
+	s.log.Debug("request", "method", c.Request.Method, "path", c.Request.URL.Path, "status",
+		c.Writer.Status(), "took", time.Since(start))
 }
 
 // sameHost refuses requests that reached this server under a name that is not
 // its own, as a web page elsewhere could arrange.
 func sameHost(c *gin.Context) {
 	if !ownHost(c.Request) {
-		problem(c, http.StatusMisdirectedRequest, "Unknown host", "Open the tool under the address that it printed when it started.")
+		problem(c, http.StatusMisdirectedRequest, "Unknown host",
+			"Open the tool under the address that it printed when it started.")
 	}
 }
 
@@ -245,7 +252,10 @@ func (s *Server) guard(c *gin.Context) {
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
-	h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: http://"+s.siteHost(c.Request)+"; font-src 'self' data:; frame-src http://"+s.siteHost(c.Request)+"; frame-ancestors 'none'; base-uri 'none'; form-action 'none'")
+	h.Set("Content-Security-Policy",
+		"default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: http://"+
+			s.siteHost(c.Request)+"; font-src 'self' data:; frame-src http://"+s.siteHost(c.Request)+
+			"; frame-ancestors 'none'; base-uri 'none'; form-action 'none'")
 	if origin := c.GetHeader("Origin"); origin != "" && origin != "http://"+c.Request.Host {
 		problem(c, http.StatusForbidden, "Foreign origin", "Requests from "+origin+" are not answered.")
 		return
@@ -290,7 +300,8 @@ func (s *Server) interfaceFile(c *gin.Context) {
 		c.Header("Cache-Control", "no-cache")
 	}
 	if _, err := fs.Stat(s.ui, name); err != nil {
-		problem(c, http.StatusNotFound, "No interface", "This program was built without its interface; build it with make build.")
+		problem(c, http.StatusNotFound, "No interface",
+			"This program was built without its interface; build it with make build.")
 		return
 	}
 	http.ServeFileFS(c.Writer, c.Request, s.ui, name)
@@ -311,8 +322,10 @@ func send(c *gin.Context, p Problem) {
 func (s *Server) Serve(tool, site net.Listener, siteName string, stop <-chan struct{}) error {
 	s.SiteAddr = site.Addr().String()
 	servers := []*http.Server{
-		{Handler: s.Tool(), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 60 * time.Second, WriteTimeout: 120 * time.Second, IdleTimeout: 120 * time.Second},
-		{Handler: s.SiteHandler(siteName), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 120 * time.Second},
+		{Handler: s.Tool(), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 60 * time.Second,
+			WriteTimeout: 120 * time.Second, IdleTimeout: 120 * time.Second},
+		{Handler: s.SiteHandler(siteName), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second,
+			WriteTimeout: 60 * time.Second, IdleTimeout: 120 * time.Second},
 	}
 	go s.watchDays(stop)
 	errs := make(chan error, 2)

@@ -28,7 +28,8 @@ func (s *Server) SiteHandler(name string) http.Handler {
 	return http.HandlerFunc(func(rw http.ResponseWriter, r *http.Request) {
 		rw.Header().Set("X-Content-Type-Options", "nosniff")
 		if !ownHost(r) {
-			http.Error(rw, "Open the site under the address that was printed when the server started.", http.StatusMisdirectedRequest)
+			http.Error(rw, "Open the site under the address that was printed when the server started.",
+				http.StatusMisdirectedRequest)
 			return
 		}
 		if r.Method != http.MethodGet && r.Method != http.MethodHead {
@@ -42,7 +43,8 @@ func (s *Server) SiteHandler(name string) http.Handler {
 		}
 		w, err := s.Workspace(shown)
 		if err != nil {
-			http.Error(rw, "There is no site here yet. Import one: brickshelf import --data DIR FOLDER", http.StatusNotFound)
+			http.Error(rw, "There is no site here yet. Import one: brickshelf import --data DIR FOLDER",
+				http.StatusNotFound)
 			return
 		}
 		s.serveSite(rw, r, w)
@@ -77,7 +79,8 @@ func (s *Server) serveSite(rw http.ResponseWriter, r *http.Request, w *workspace
 		case err != nil:
 			http.Error(rw, "This preview is out of date; the tool shows the present one.", http.StatusGone)
 		case len(seen.Problems) > 0: // what is not valid may not even come to an end
-			http.Error(rw, "This edit cannot be shown: "+seen.Problems[0].Error(), http.StatusUnprocessableEntity)
+			http.Error(rw, "This edit cannot be shown: "+seen.Problems[0].Error(),
+				http.StatusUnprocessableEntity)
 		default:
 			s.preview(rw, r, seen.Shelf, "/"+rest)
 		}
@@ -112,7 +115,8 @@ func servePublished(rw http.ResponseWriter, r *http.Request, st *workspace.State
 			if in.SignedIn() != nil { // the same address shows different things
 				rw.Header().Add("Vary", "Cookie")
 			}
-			content(rw, r, "x.html", live.Render(in.Page.Path, render.Options{SignedIn: signedIn(r, live)}).HTML)
+			content(rw, r, "x.html", live.Render(in.Page.Path,
+				render.Options{SignedIn: signedIn(r, live)}).HTML)
 			return
 		}
 		if in := live.Page(p + "/"); in != nil && !in.Page.Draft {
@@ -147,7 +151,8 @@ func content(rw http.ResponseWriter, r *http.Request, name string, b []byte) {
 	t := mime.TypeByExtension(path.Ext(name))
 	if path.Ext(name) == ".html" {
 		t = "text/html" // the page itself says in which encoding it is
-		if bytes.Contains(b[:min(len(b), 1024)], []byte("utf-8")) || !bytes.Contains(b[:min(len(b), 1024)], []byte("charset")) {
+		if bytes.Contains(b[:min(len(b), 1024)], []byte("utf-8")) ||
+			!bytes.Contains(b[:min(len(b), 1024)], []byte("charset")) {
 			t = "text/html; charset=utf-8"
 		}
 	}
@@ -256,7 +261,8 @@ func marked(res *render.Result) []byte {
 		if m == nil {
 			continue
 		}
-		out.WriteString(` data-shelf-at="` + html.EscapeString(strings.Join(m.addresses, " ")) + `" data-shelf-block="` + html.EscapeString(strings.Join(m.blocks, " ")) + `"`)
+		out.WriteString(` data-shelf-at="` + html.EscapeString(strings.Join(m.addresses, " ")) +
+			`" data-shelf-block="` + html.EscapeString(strings.Join(m.blocks, " ")) + `"`)
 	}
 	out.Write(res.HTML[last:])
 	return out.Bytes()

@@ -78,7 +78,9 @@ func (s *Server) strict(c *gin.Context) {
 			wanted = append(wanted, name)
 		}
 		slices.Sort(wanted)
-		problem(c, http.StatusUnsupportedMediaType, "Another type of content", fmt.Sprintf("The body is %q; send it with Content-Type: %s.", c.GetHeader("Content-Type"), strings.Join(wanted, " or ")))
+		problem(c, http.StatusUnsupportedMediaType, "Another type of content",
+			fmt.Sprintf("The body is %q; send it with Content-Type: %s.", c.GetHeader("Content-Type"),
+				strings.Join(wanted, " or ")))
 		return
 	}
 	if schema == nil {
@@ -150,5 +152,6 @@ func chosen(schema *openapi3.Schema, v any) (*openapi3.Schema, error) {
 			return one.Value, nil
 		}
 	}
-	return nil, fmt.Errorf("%s: %q is none of %s", d.PropertyName, name, strings.Join(slices.Sorted(maps.Keys(d.Mapping)), ", "))
+	return nil, fmt.Errorf("%s: %q is none of %s", d.PropertyName, name,
+		strings.Join(slices.Sorted(maps.Keys(d.Mapping)), ", "))
 }

@@ -43,12 +43,14 @@ func TestRequestsAreReadStrictly(t *testing.T) {
 		{"documents?path=blocks/foot.html", "new", "application/json", 415, "application/octet-stream"},
 		{"imports", "PK", "application/octet-stream", 415, "application/zip"},
 	} {
-		method := map[bool]string{true: http.MethodPut, false: http.MethodPost}[strings.HasPrefix(c.path, "documents")]
+		method := map[bool]string{true: http.MethodPut, false: http.MethodPost}[strings.HasPrefix(c.path,
+			"documents")]
 		if c.kind == "" {
 			c.kind = "application/json"
 		}
 		var p api.Problem
-		answer := b.send(method, "/sites/small/"+c.path, []byte(c.body), &p, "Content-Type", c.kind, "If-Match", `"`+of+`"`)
+		answer := b.send(method, "/sites/small/"+c.path, []byte(c.body), &p, "Content-Type", c.kind,
+			"If-Match", `"`+of+`"`)
 		require.Equal(t, c.status, answer.StatusCode, "%s %s: %s", c.path, c.body, p.Detail)
 		require.Contains(t, p.Detail, c.says, "%s %s", c.path, c.body)
 	}
@@ -56,7 +58,8 @@ func TestRequestsAreReadStrictly(t *testing.T) {
 	b.send("GET", "/sites/small", nil, &o)
 	require.Zero(t, o.Edits)
 	require.Equal(t, 1, o.Release)
-	require.Equal(t, 200, b.send("POST", "/sites/small/change-sets", []byte(change(`,"delete":true`)), nil, "Content-Type", "application/json; charset=utf-8").StatusCode)
+	require.Equal(t, 200, b.send("POST", "/sites/small/change-sets", []byte(change(`,"delete":true`)), nil,
+		"Content-Type", "application/json; charset=utf-8").StatusCode)
 }
 
 // What is asked of a site, block, page or release that is not there is not there, whatever
@@ -83,17 +86,23 @@ func TestWhatIsNotThereIsNotFound(t *testing.T) {
 				query += "&" + p.Value.Name + "=x"
 			}
 		}
-		require.Equal(t, http.StatusNotFound, b.send(o.method, path+"?"+strings.TrimPrefix(query, "&"), nil, nil).StatusCode, "%s %s", o.method, o.path)
+		require.Equal(t, http.StatusNotFound, b.send(o.method, path+"?"+strings.TrimPrefix(query, "&"), nil,
+			nil).StatusCode, "%s %s", o.method, o.path)
 	}
-	for _, path := range []string{"/blocks/none", "/blocks/none/placements", "/blocks/none/values", "/callers?name=none", "/explanations?page=/none/", "/precedences?page=/none/&address=x", "/documents?path=pages/none.html"} {
+	for _, path := range []string{"/blocks/none", "/blocks/none/placements", "/blocks/none/values",
+		"/callers?name=none", "/explanations?page=/none/", "/precedences?page=/none/&address=x",
+		"/documents?path=pages/none.html"} {
 		require.Equal(t, http.StatusNotFound, b.send("GET", "/sites/small"+path, nil, nil).StatusCode, path)
 	}
-	require.Equal(t, http.StatusNotFound, b.send("POST", "/sites/small/releases/99/restore", nil, nil).StatusCode)
+	require.Equal(t, http.StatusNotFound, b.send("POST", "/sites/small/releases/99/restore", nil,
+		nil).StatusCode)
 	for op, more := range map[string]map[string]any{
 		"rename-block": {"to": "x"}, "delete-block": {"with": "nothing"}, "duplicate-block": {"to": "x"},
-		"rename-field": {"field": "x", "to": "y"}, "remove-field": {"field": "x"}, "retype-field": {"field": "x", "type": "text"},
+		"rename-field": {"field": "x", "to": "y"}, "remove-field": {"field": "x"},
+		"retype-field": {"field": "x", "type": "text"},
 	} {
 		more["operation"], more["block"] = op, "none"
-		require.Equal(t, http.StatusNotFound, b.send("POST", "/sites/small/operations", more, nil).StatusCode, op)
+		require.Equal(t, http.StatusNotFound, b.send("POST", "/sites/small/operations", more, nil).StatusCode,
+			op)
 	}
 }

@@ -35,7 +35,8 @@ func (h *handlers) EnterRichText(c *gin.Context, name SiteName) {
 		return
 	}
 	f := &block.Field{Type: block.Rich}
-	c.JSON(http.StatusOK, EnteredRichText{Written: values.Entered(f, in.Text), Unshown: block.NewReader().Lost(f, in.Text)})
+	c.JSON(http.StatusOK, EnteredRichText{Written: values.Entered(f, in.Text),
+		Unshown: block.NewReader().Lost(f, in.Text)})
 }
 
 func (h *handlers) text(c *gin.Context, text []byte, err error) {

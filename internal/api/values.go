@@ -13,9 +13,11 @@ import (
 // ExplainValues answers with where the values of a placement come from.
 func (h *handlers) ExplainValues(c *gin.Context, name SiteName, params ExplainValuesParams) {
 	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *render.Shelf, in *render.Info) {
-		l := s.Precedence(in.Page.Path, params.Address, render.Options{SignedIn: audienceOf(params.Audience) == render.SignedIn})
+		l := s.Precedence(in.Page.Path, params.Address,
+			render.Options{SignedIn: audienceOf(params.Audience) == render.SignedIn})
 		if l == nil {
-			problem(c, http.StatusNotFound, "No such placement", "No block stands at "+params.Address+" on "+params.Page+".")
+			problem(c, http.StatusNotFound, "No such placement", "No block stands at "+params.Address+" on "+
+				params.Page+".")
 			return
 		}
 		c.JSON(http.StatusOK, contractPrecedence(l))
@@ -23,11 +25,15 @@ func (h *handlers) ExplainValues(c *gin.Context, name SiteName, params ExplainVa
 }
 
 func contractPrecedence(l *render.Precedence) Precedence {
-	out := Precedence{Address: l.Address, Block: l.Block, Via: l.Via, InText: l.InText, Fields: []FieldPrecedence{}}
+	out := Precedence{Address: l.Address, Block: l.Block, Via: l.Via, InText: l.InText,
+		Fields: []FieldPrecedence{}}
 	for _, f := range l.Fields {
-		one := FieldPrecedence{Field: contractFields([]*block.Field{f.Field})[0], Wins: f.Wins, Sources: []Source{}}
+		one := FieldPrecedence{Field: contractFields([]*block.Field{f.Field})[0], Wins: f.Wins,
+			Sources: []Source{}}
 		for _, r := range f.Sources {
-			one.Sources = append(one.Sources, Source{Source: SourceSource(r.Source), Set: r.Set, Text: valueText(r.Written.Plain()), Doc: r.Doc, Line: r.Line, Column: r.Column, Bad: r.Bad, Unshown: r.Unshown})
+			one.Sources = append(one.Sources, Source{Source: SourceSource(r.Source), Set: r.Set,
+				Text: valueText(r.Written.Plain()), Doc: r.Doc, Line: r.Line, Column: r.Column, Bad: r.Bad,
+				Unshown: r.Unshown})
 		}
 		out.Fields = append(out.Fields, one)
 	}
@@ -37,14 +43,17 @@ func contractPrecedence(l *render.Precedence) Precedence {
 // ListValues answers with the values of a block at its placements on published pages.
 func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
 	h.onBlock(c, name, blockName, func(d *render.Shelf, b *block.Block) {
-		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{}, Orphans: mentions(values.Orphans(d, blockName))}
+		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{},
+			Orphans: mentions(values.Orphans(d, blockName))}
 		for _, v := range d.ValuesWhile(blockName, func() bool { return c.Request.Context().Err() == nil }) {
-			row := ValueRow{Page: v.Page.URL, Title: pageTitle(v.Page), Doc: v.Page.Page.Path, Address: v.Address, Cells: []ValueCell{}}
+			row := ValueRow{Page: v.Page.URL, Title: pageTitle(v.Page), Doc: v.Page.Page.Path,
+				Address: v.Address, Cells: []ValueCell{}}
 			for _, f := range v.Fields {
 				cell := ValueCell{Source: ValueCellSourceNone}
 				if f.Wins >= 0 {
 					r := f.Sources[f.Wins]
-					cell = ValueCell{Text: valueText(r.Written.Plain()), Source: ValueCellSource(r.Source), Doc: r.Doc}
+					cell = ValueCell{Text: valueText(r.Written.Plain()), Source: ValueCellSource(r.Source),
+						Doc: r.Doc}
 				}
 				for _, r := range f.Sources {
 					if r.Set && r.Source != render.FromOverride && r.Source != render.FromArgument {
@@ -63,7 +72,8 @@ func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
 func mentions(list []values.Mention) []Mention {
 	out := []Mention{}
 	for _, m := range list {
-		out = append(out, Mention{Doc: m.Path, Page: m.Page, Address: m.Address, Field: m.Field, Text: m.Text})
+		out = append(out, Mention{Doc: m.Path, Page: m.Page, Address: m.Address, Field: m.Field,
+			Text: m.Text})
 	}
 	return out
 }
@@ -71,7 +81,8 @@ func mentions(list []values.Mention) []Mention {
 func orphans(list []values.Orphan) []Orphan {
 	out := []Orphan{}
 	for _, o := range list {
-		out = append(out, Orphan{Address: o.Address, Said: o.Said, Message: o.Message, Could: append([]string{}, o.Could...), Meant: o.Meant, Doubled: o.Doubled})
+		out = append(out, Orphan{Address: o.Address, Said: o.Said, Message: o.Message,
+			Could: append([]string{}, o.Could...), Meant: o.Meant, Doubled: o.Doubled})
 	}
 	return out
 }

@@ -21,7 +21,8 @@ func deaf(t *testing.T, origin, path string) {
 	require.NoError(t, err)
 	require.NoError(t, c.(*net.TCPConn).SetReadBuffer(4096))
 	t.Cleanup(func() { _ = c.Close() })
-	_, err = fmt.Fprintf(c, "GET %s HTTP/1.1\r\nHost: %s\r\n\r\n", path, strings.TrimPrefix(origin, "http://"))
+	_, err = fmt.Fprintf(c, "GET %s HTTP/1.1\r\nHost: %s\r\n\r\n", path, strings.TrimPrefix(origin,
+		"http://"))
 	require.NoError(t, err)
 }
 
@@ -46,14 +47,17 @@ func TestNobodyWaitsForAClientThatReadsNothing(t *testing.T) {
 	deaf(t, b.site, "/assets/large.txt")
 	time.Sleep(200 * time.Millisecond) // both answers are under way, and stuck
 	soon(t, "a save", func() {
-		require.Equal(t, 200, b.send("PUT", "/sites/small/documents?path=pages/new.html", []byte("new"), nil, "If-None-Match", "*").StatusCode)
+		require.Equal(t, 200, b.send("PUT", "/sites/small/documents?path=pages/new.html", []byte("new"), nil,
+			"If-None-Match", "*").StatusCode)
 	})
 	soon(t, "another reader", func() {
-		require.Equal(t, 200, b.send("GET", "/sites/small/documents?path=pages/new.html", nil, nil).StatusCode)
+		require.Equal(t, 200, b.send("GET", "/sites/small/documents?path=pages/new.html", nil,
+			nil).StatusCode)
 		require.Equal(t, 200, b.send("GET", "/sites/small", nil, nil).StatusCode)
 	})
 	soon(t, "publishing and the site", func() {
-		require.Equal(t, 200, b.send("POST", "/sites/small/releases", map[string]any{"title": "new"}, nil).StatusCode)
+		require.Equal(t, 200, b.send("POST", "/sites/small/releases", map[string]any{"title": "new"},
+			nil).StatusCode)
 		resp, err := http.Get(b.site + "/new/")
 		require.NoError(t, err)
 		defer resp.Body.Close()
@@ -68,11 +72,14 @@ func TestNobodyWaitsForAClientThatReadsNothing(t *testing.T) {
 func TestAProposalThatAnotherSaveMadeInvalidIsNotRendered(t *testing.T) {
 	b := start(t)
 	for _, name := range []string{"one", "two"} {
-		b.send("PUT", "/sites/small/documents?path=blocks/"+name+".html", []byte(name), nil, "If-None-Match", "*")
+		b.send("PUT", "/sites/small/documents?path=blocks/"+name+".html", []byte(name), nil,
+			"If-None-Match", "*")
 	}
-	b.send("PUT", "/sites/small/documents?path=pages/p.html", []byte("@{one /}@{two /}"), nil, "If-None-Match", "*")
+	b.send("PUT", "/sites/small/documents?path=pages/p.html", []byte("@{one /}@{two /}"), nil,
+		"If-None-Match", "*")
 	calls := func(of, other string) map[string]any {
-		return map[string]any{"title": "call " + other, "changes": []any{map[string]any{"path": "blocks/" + of + ".html", "before": site.HashOf([]byte(of)), "text": strings.Repeat("@{"+other+" /}", 9)}}}
+		return map[string]any{"title": "call " + other, "changes": []any{map[string]any{"path": "blocks/" +
+			of + ".html", "before": site.HashOf([]byte(of)), "text": strings.Repeat("@{"+other+" /}", 9)}}}
 	}
 	var pr struct{ ID string }
 	b.send("POST", "/sites/small/proposals", calls("one", "two"), &pr)
@@ -85,7 +92,9 @@ func TestAProposalThatAnotherSaveMadeInvalidIsNotRendered(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, http.StatusUnprocessableEntity, resp.StatusCode)
 		require.Contains(t, string(body), "calls itself")
-		require.Equal(t, 422, b.send("GET", "/sites/small/comparisons/"+pr.ID+"?page=/p/", nil, nil).StatusCode)
-		require.Equal(t, 422, b.send("GET", "/sites/small/explanations?page=/p/&proposal="+pr.ID, nil, nil).StatusCode)
+		require.Equal(t, 422, b.send("GET", "/sites/small/comparisons/"+pr.ID+"?page=/p/", nil,
+			nil).StatusCode)
+		require.Equal(t, 422, b.send("GET", "/sites/small/explanations?page=/p/&proposal="+pr.ID, nil,
+			nil).StatusCode)
 	})
 }

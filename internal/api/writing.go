@@ -34,10 +34,12 @@ func (s *Server) write(w *workspace.Workspace) *Outcome {
 	}
 	out.Release = st.Release
 	if out.Err != nil {
-		s.log.Error("what is published is not written", "site", w.Site.Name, "folder", out.Folder, "error", out.Err)
+		s.log.Error("what is published is not written", "site", w.Site.Name, "folder", out.Folder, "error",
+			out.Err)
 	}
 	for _, p := range out.Aside {
-		s.log.Warn("this file was edited since it was published; it was put right and what it held kept", "folder", out.Folder, "file", p)
+		s.log.Warn("this file was edited since it was published; it was put right and what it held kept",
+			"folder", out.Folder, "file", p)
 	}
 	s.outcomes.Store(w.Site.Name, out)
 	return out
@@ -69,7 +71,8 @@ func (h *handlers) WriteAgain(c *gin.Context, name SiteName) {
 	}
 	out := h.write(w)
 	if out == nil {
-		problem(c, http.StatusConflict, "Nothing to write", "This server writes nothing of this site into a folder, or nothing of it is published. Start it with --out DIR.")
+		problem(c, http.StatusConflict, "Nothing to write",
+			"This server writes nothing of this site into a folder, or nothing of it is published. Start it with --out DIR.")
 		return
 	}
 	c.JSON(http.StatusOK, contractWriting(out))

@@ -107,7 +107,8 @@ func (a *app) root() *cobra.Command {
 		SilenceErrors: true,
 	}
 	root.PersistentFlags().BoolVar(&a.verbose, "verbose", false, "log every request")
-	root.AddCommand(a.demo(), a.serve(), a.imports(), a.export(), a.publish(), a.impact(), a.check(), a.explain(), a.generate(), a.scriptWorker())
+	root.AddCommand(a.demo(), a.serve(), a.imports(), a.export(), a.publish(), a.impact(), a.check(),
+		a.explain(), a.generate(), a.scriptWorker())
 	return root
 }
 
@@ -185,7 +186,8 @@ func (a *app) export() *cobra.Command {
 				return nil
 			}
 			for _, p := range damaged.Paths {
-				fmt.Fprintf(a.err, "%s is damaged in the database and was not written. Put the file into the folder from a copy and import that: it mends the database\n", p)
+				fmt.Fprintf(a.err,
+					"%s is damaged in the database and was not written. Put the file into the folder from a copy and import that: it mends the database\n", p)
 			}
 			return errBreaks
 		},
@@ -273,7 +275,9 @@ func (a *app) write(s *render.Shelf, out string) error {
 	}
 	fmt.Fprintf(a.out, "Wrote %d of %d files to %s.\n", wrote.Files, len(res.Files), out)
 	for _, p := range wrote.Aside {
-		fmt.Fprintf(a.err, "%s was edited since it was published; it was put right, and what it held is kept in %s\n", p, filepath.Join(out, publish.State, "aside"))
+		fmt.Fprintf(a.err,
+			"%s was edited since it was published; it was put right, and what it held is kept in %s\n", p,
+			filepath.Join(out, publish.State, "aside"))
 	}
 	broken := false
 	for _, p := range s.PagePaths() {

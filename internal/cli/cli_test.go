@@ -42,8 +42,10 @@ func write(t *testing.T, files site.Files) string {
 
 func small() site.Files {
 	return site.Files{
-		"site.yaml": []byte("format: brickshelf/1\r\n# a comment\r\n"), "layouts/l.html": []byte("@{region main /}"), "blocks/a.html": []byte("a"),
-		"pages/p.html": []byte("---\nlayout: l\n---\n@{a /}"), "pages/q.html": []byte("\xe9"), "assets/x.bin": {0, 1, 2}, "rules/r.yaml": []byte("block: a\nregion: main\non: [home]\n"),
+		"site.yaml":      []byte("format: brickshelf/1\r\n# a comment\r\n"),
+		"layouts/l.html": []byte("@{region main /}"), "blocks/a.html": []byte("a"),
+		"pages/p.html": []byte("---\nlayout: l\n---\n@{a /}"), "pages/q.html": []byte("\xe9"),
+		"assets/x.bin": {0, 1, 2}, "rules/r.yaml": []byte("block: a\nregion: main\non: [home]\n"),
 	}
 }
 
@@ -104,7 +106,8 @@ func TestADamagedDatabase(t *testing.T) {
 	run("import", "--data", data, write(t, files))
 	db, err := sql.Open("sqlite", filepath.Join(data, store.FileName))
 	require.NoError(t, err)
-	_, err = db.Exec("UPDATE blobs SET bytes = x'0011' WHERE hash = ?", string(site.HashOf(files["blocks/a.html"])))
+	_, err = db.Exec("UPDATE blobs SET bytes = x'0011' WHERE hash = ?",
+		string(site.HashOf(files["blocks/a.html"])))
 	require.NoError(t, err)
 	require.NoError(t, db.Close())
 
@@ -148,7 +151,8 @@ func TestImportRemovesOnlyWhatItIsTold(t *testing.T) {
 	code, out, stderr := run("import", "--data", data, write(t, part))
 	require.Equal(t, ExitBad, code)
 	require.Empty(t, out)
-	require.Contains(t, stderr, "pages/more0.html, pages/more1.html, pages/more2.html and 2 more would be removed")
+	require.Contains(t, stderr,
+		"pages/more0.html, pages/more1.html, pages/more2.html and 2 more would be removed")
 	require.Contains(t, stderr, "--merge to keep them, or --replace")
 	require.Equal(t, files, kept())
 
@@ -156,12 +160,14 @@ func TestImportRemovesOnlyWhatItIsTold(t *testing.T) {
 		code, out, stderr = run("import", "--data", data, mode, "--dry-run", write(t, part))
 		require.Equal(t, ExitDone, code, stderr)
 		removes := map[string]int{"--merge": 0, "--replace": 5}[mode]
-		require.Contains(t, out, fmt.Sprintf("would add 1, would change 0, would remove %d documents", removes))
+		require.Contains(t, out, fmt.Sprintf("would add 1, would change 0, would remove %d documents",
+			removes))
 		require.Equal(t, removes, strings.Count(out, "would remove pages/more"))
 		require.Contains(t, out, "1 page is added", "and what it does to the pages")
 		require.Equal(t, files, kept(), "nothing was done")
 	}
-	code, _, stderr = run("import", "--data", data, "--merge", write(t, site.Files{"pages/new.html": []byte("new")}))
+	code, _, stderr = run("import", "--data", data, "--merge",
+		write(t, site.Files{"pages/new.html": []byte("new")}))
 	require.Equal(t, ExitDone, code, stderr, "a part of a site can be merged")
 	files["pages/new.html"] = []byte("new")
 	require.Equal(t, files, kept())
@@ -207,7 +213,8 @@ func TestImpactIsToldInWords(t *testing.T) {
 	delete(after, "pages/q.html")
 	code, out, _ := run("impact", write(t, before), write(t, after))
 	require.Equal(t, ExitBreaks, code)
-	require.Equal(t, "added     /new/\nchanges   /p/\n          breaks at main/a~1: there is no block or shortcode a\nremoved   /q/\nChanges 1 page. 1 page is added. 1 page is removed. 1 thing breaks: there is no block or shortcode a (/p/).\n", out)
+	require.Equal(t,
+		"added     /new/\nchanges   /p/\n          breaks at main/a~1: there is no block or shortcode a\nremoved   /q/\nChanges 1 page. 1 page is added. 1 page is removed. 1 thing breaks: there is no block or shortcode a (/p/).\n", out)
 	code, out, _ = run("impact", write(t, before), write(t, before))
 	require.Equal(t, ExitDone, code)
 	require.Equal(t, "No page changes. Nothing breaks.\n", out)
@@ -222,7 +229,8 @@ func TestImpactPrintsOneObject(t *testing.T) {
 	after["blocks/a.html"] = []byte("b")
 	code, out, stderr := run("impact", write(t, before), write(t, after), "--json")
 	require.Equal(t, ExitDone, code, stderr)
-	require.JSONEq(t, `{"total":2,"counts":{"added":0,"removed":0,"changes":1,"held":0,"copied":0,"hidden":0,"same":0,"untouched":1},
+	require.JSONEq(t,
+		`{"total":2,"counts":{"added":0,"removed":0,"changes":1,"held":0,"copied":0,"hidden":0,"same":0,"untouched":1},
 		"pages":[{"path":"/p/","effect":"changes","placements":[{"address":"main/a~1","block":"a","effect":"changes"}],"breaks":[]}]}`, out)
 
 	delete(after, "blocks/a.html")
@@ -244,7 +252,8 @@ func TestImpactPrintsOneObject(t *testing.T) {
 func TestCheck(t *testing.T) {
 	code, out, _ := run("check", write(t, small()), "--json")
 	require.Equal(t, ExitDone, code)
-	require.Contains(t, out, `{"findings":[{"code":"empty-rule","severity":"warning","path":"rules/r.yaml","line":1,"column":1,`)
+	require.Contains(t, out,
+		`{"findings":[{"code":"empty-rule","severity":"warning","path":"rules/r.yaml","line":1,"column":1,`)
 	files := small()
 	files["pages/p.html"] = []byte("@{b /}")
 	code, _, _ = run("check", write(t, files))
@@ -253,84 +262,6 @@ func TestCheck(t *testing.T) {
 	code, out, _ = run("check", write(t, files), "--json")
 	require.Equal(t, ExitBad, code)
 	require.Contains(t, out, `"severity":"error","path":"pages/p.html","line":1`)
-}
-
-func TestPublish(t *testing.T) {
-	out := filepath.Join(t.TempDir(), "www")
-	code, _, stderr := run("publish", write(t, small()), "--out", out)
-	require.Equal(t, ExitDone, code, stderr)
-	b, err := os.ReadFile(filepath.Join(out, "p", "index.html"))
-	require.NoError(t, err)
-	require.Equal(t, "a", string(b))
-
-	files := small()
-	files["pages/p.html"] = []byte("x@{b /}y")
-	code, _, stderr = run("publish", write(t, files), "--out", out)
-	require.Equal(t, ExitBreaks, code)
-	require.Contains(t, stderr, "/p/: main/b~1: there is no block or shortcode b")
-	b, err = os.ReadFile(filepath.Join(out, "p", "index.html"))
-	require.NoError(t, err)
-	require.Equal(t, "xy", string(b), "an unresolved call shows nothing")
-
-	files["blocks/a.html"] = []byte("@{a /}")
-	code, _, _ = run("publish", write(t, files), "--out", out)
-	require.Equal(t, ExitBad, code)
-	again, err := os.ReadFile(filepath.Join(out, "p", "index.html"))
-	require.NoError(t, err)
-	require.Equal(t, b, again, "an invalid tree writes nothing")
-}
-
-func TestPublishingWhatIsStored(t *testing.T) {
-	data, out := t.TempDir(), filepath.Join(t.TempDir(), "www")
-	run("import", "--data", data, write(t, small()))
-	code, _, stderr := run("publish", "--data", data, "--out", out)
-	require.NotEqual(t, ExitDone, code)
-	require.Contains(t, stderr, "nothing of this site is published yet")
-	require.NoDirExists(t, out)
-	for _, args := range [][]string{{"publish", "--out", out}, {"publish", "--data", data, write(t, small()), "--out", out}} {
-		code, _, stderr = run(args...)
-		require.NotEqual(t, ExitDone, code)
-		require.Contains(t, stderr, "name either a shelf folder or --data")
-	}
-	st, err := store.Open(data)
-	require.NoError(t, err)
-	s, err := st.Site("main")
-	require.NoError(t, err)
-	_, err = st.Publish(s.ID, "first")
-	require.NoError(t, err)
-	_, err = st.Save(s.ID, site.ChangeSet{Title: "Later", Changes: []site.Change{{Path: "blocks/a.html", Before: site.HashOf([]byte("a")), After: []byte("later")}}})
-	require.NoError(t, err)
-	require.NoError(t, st.Close())
-	code, told, stderr := run("publish", "--data", data, "--out", out)
-	require.Equal(t, ExitDone, code, stderr)
-	require.Contains(t, told, "Wrote ")
-	b, err := os.ReadFile(filepath.Join(out, "p", "index.html"))
-	require.NoError(t, err)
-	require.Equal(t, "a", string(b), "what is published, not the draft")
-	code, told, _ = run("publish", "--data", data, "--out", out)
-	require.Equal(t, ExitDone, code)
-	require.Contains(t, told, "Wrote 0 of ", "what is there already is not written again")
-}
-
-// The demo is what it says: every page renders, and what is broken in it is
-// broken on purpose.
-func TestTheDemo(t *testing.T) {
-	files, err := demoFiles()
-	require.NoError(t, err)
-	code, out, _ := run("check", write(t, files))
-	require.Equal(t, ExitBreaks, code)
-	var codes []string
-	for _, line := range strings.Split(strings.TrimSpace(out), "\n") {
-		codes = append(codes, line[:strings.Index(line, ":")])
-	}
-	require.ElementsMatch(t, []string{"blocks/winter-banner.html", "pages/freight/sign-in.html", "pages/ports/eastholm.html", "pages/routes/round-trip.html", "pages/timetables/winter.html"}, codes)
-	pages := 0
-	for p := range files {
-		if strings.HasPrefix(p, "pages/") {
-			pages++
-		}
-	}
-	require.GreaterOrEqual(t, pages, 36)
 }
 
 func TestExplain(t *testing.T) {
@@ -348,14 +279,17 @@ func TestExplain(t *testing.T) {
 			Candidates []struct{ Rule, Why string }
 		}
 	}
-	for _, c := range []struct{ audience, on, why string }{{"signed-out", "2031-01-01", "audience"}, {"signed-in", "2030-12-31", "dates"}, {"signed-in", "2031-01-01", "shown"}} {
+	for _, c := range []struct{ audience, on, why string }{{"signed-out", "2031-01-01", "audience"},
+		{"signed-in", "2030-12-31", "dates"}, {"signed-in", "2031-01-01", "shown"}} {
 		code, out, stderr = run("explain", "--json", "--audience", c.audience, "--on", c.on, dir, "/p/")
 		require.Equal(t, ExitDone, code, stderr)
 		require.NoError(t, json.Unmarshal([]byte(out), &told))
 		require.Equal(t, "/p/", told.Page)
 		require.Equal(t, c.why, told.Regions[0].Candidates[0].Why, c.on)
 	}
-	for want, args := range map[string][]string{"no page /gone/": {dir, "/gone/"}, "is no day": {"--on", "soon", dir, "/p/"}, "signed-in or signed-out": {"--audience", "all", dir, "/p/"}} {
+	for want, args := range map[string][]string{"no page /gone/": {dir, "/gone/"},
+		"is no day": {"--on", "soon", dir, "/p/"}, "signed-in or signed-out": {"--audience", "all", dir,
+			"/p/"}} {
 		code, _, stderr = run(append([]string{"explain"}, args...)...)
 		require.NotEqual(t, ExitDone, code)
 		require.Contains(t, stderr, want)
@@ -373,13 +307,17 @@ func TestExplain(t *testing.T) {
 	code, out, _ = run("explain", "--json", write(t, files), "/p/")
 	require.Equal(t, ExitDone, code)
 	require.Contains(t, out, `"by":"near"`)
-	values := write(t, site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/a.html": []byte("---\nfields: {w: {type: text, default: usual}}\n---\n@{=w}"), "pages/p.html": []byte("@{a w=own /}")})
+	values := write(t, site.Files{"site.yaml": []byte("format: brickshelf/1\n"),
+		"blocks/a.html": []byte("---\nfields: {w: {type: text, default: usual}}\n---\n@{=w}"),
+		"pages/p.html":  []byte("@{a w=own /}")})
 	code, out, stderr = run("explain", values, "/p/", "main/a~1")
 	require.Equal(t, ExitDone, code, stderr)
-	require.Equal(t, "a at main/a~1, by pages/p.html\nw\n   override  not said (pages/p.html)\n * argument  own (pages/p.html:1)\n   default   usual (blocks/a.html:2)\n", out)
+	require.Equal(t,
+		"a at main/a~1, by pages/p.html\nw\n   override  not said (pages/p.html)\n * argument  own (pages/p.html:1)\n   default   usual (blocks/a.html:2)\n", out)
 	code, out, _ = run("explain", "--json", values, "/p/", "main/a~1")
 	require.Equal(t, ExitDone, code)
-	require.Contains(t, out, `{"source":"argument","value":"own","document":"pages/p.html","line":1,"wins":true}`)
+	require.Contains(t, out,
+		`{"source":"argument","value":"own","document":"pages/p.html","line":1,"wins":true}`)
 	code, _, stderr = run("explain", values, "/p/", "main/gone~1")
 	require.NotEqual(t, ExitDone, code)
 	require.Contains(t, stderr, "no block stands at main/gone~1")

@@ -67,10 +67,12 @@ func (a *app) explain() *cobra.Command {
 				return a.explainValues(s.At(day), in.Page.Path, args[2], audience == render.SignedIn, asJSON)
 			}
 			e := s.Explain(in.Page.Path, audience, day)
-			out := story{Page: in.URL, Document: in.Page.Path, Layout: in.Page.Layout, Audience: audience, On: day.Format(time.DateOnly), Regions: []regionStory{}, Homeless: candidates(e.Homeless)}
+			out := story{Page: in.URL, Document: in.Page.Path, Layout: in.Page.Layout, Audience: audience,
+				On: day.Format(time.DateOnly), Regions: []regionStory{}, Homeless: candidates(e.Homeless)}
 			for i := range e.Regions {
 				r := &e.Regions[i]
-				out.Regions = append(out.Regions, regionStory{r.Name, string(r.Mode), r.Shows(), candidates(r.Verdicts)})
+				out.Regions = append(out.Regions, regionStory{r.Name, string(r.Mode), r.Shows(),
+					candidates(r.Verdicts)})
 			}
 			if asJSON {
 				return a.json(out)
@@ -88,7 +90,8 @@ func (a *app) explain() *cobra.Command {
 func candidates(list []place.Verdict) []candidate {
 	out := []candidate{}
 	for _, v := range list {
-		c := candidate{Rule: v.Rule.Name, Block: v.Rule.Block, Why: string(v.Why), Decides: v.Decides, Words: v.Words()}
+		c := candidate{Rule: v.Rule.Name, Block: v.Rule.Block, Why: string(v.Why), Decides: v.Decides,
+			Words: v.Words()}
 		if v.By != nil {
 			c.By = v.By.Name
 		}
@@ -98,7 +101,8 @@ func candidates(list []place.Verdict) []candidate {
 }
 
 func (a *app) tellStory(s story) {
-	shows := map[string]string{"page": "the page's own text", "both": "the page's own text and rules", "default": "the layout's own content", "nothing": "nothing", "rule": ""}
+	shows := map[string]string{"page": "the page's own text", "both": "the page's own text and rules",
+		"default": "the layout's own content", "nothing": "nothing", "rule": ""}
 	for _, r := range s.Regions {
 		fmt.Fprintf(a.out, "%s (%s)", r.Region, r.Mode)
 		if what := shows[r.Shows]; what != "" {
@@ -142,7 +146,8 @@ func (a *app) explainValues(s *render.Shelf, path, address string, signedIn, asJ
 	for _, f := range l.Fields {
 		one := fieldPrecedence{Field: f.Field.Name}
 		for i, r := range f.Sources {
-			one.Sources = append(one.Sources, source{Source: string(r.Source), Value: r.Value.Plain(), Doc: r.Doc, Line: r.Line, Wins: i == f.Wins, Bad: r.Bad})
+			one.Sources = append(one.Sources, source{Source: string(r.Source), Value: r.Value.Plain(),
+				Doc: r.Doc, Line: r.Line, Wins: i == f.Wins, Bad: r.Bad})
 		}
 		out = append(out, one)
 	}

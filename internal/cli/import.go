@@ -119,7 +119,8 @@ func (a *app) hand(tool string, in intake, files site.Files, title string) error
 			q.Set(flag, "true")
 		}
 	}
-	req, err := http.NewRequest(http.MethodPost, tool+"/api/v1/sites/"+url.PathEscape(in.name)+"/imports?"+q.Encode(), &body)
+	req, err := http.NewRequest(http.MethodPost, tool+"/api/v1/sites/"+url.PathEscape(in.name)+"/imports?"+
+		q.Encode(), &body)
 	if err != nil {
 		return err
 	}
@@ -142,7 +143,8 @@ func (a *app) hand(tool string, in intake, files site.Files, title string) error
 		if p.Problems != nil && len(*p.Problems) > 0 {
 			var list site.Problems
 			for _, f := range *p.Problems {
-				list = append(list, site.Problem{Path: f.Path, Line: f.Line, Column: f.Column, Message: f.Message})
+				list = append(list, site.Problem{Path: f.Path, Line: f.Line, Column: f.Column,
+					Message: f.Message})
 			}
 			return list
 		}
@@ -175,7 +177,8 @@ func (a *app) tellImport(in intake, out *api.Imported) {
 		if in.dry {
 			verb = [3]string{"would add", "would change", "would remove"}
 		}
-		fmt.Fprintf(a.out, "Import into %s: %s %d, %s %d, %s %d documents.\n%s\n", in.name, verb[0], len(out.Added), verb[1], len(out.Changed), verb[2], len(out.Removed), out.Sentence)
+		fmt.Fprintf(a.out, "Import into %s: %s %d, %s %d, %s %d documents.\n%s\n", in.name, verb[0],
+			len(out.Added), verb[1], len(out.Changed), verb[2], len(out.Removed), out.Sentence)
 		for _, p := range out.Removed {
 			fmt.Fprintf(a.out, "  %s %s\n", verb[2], p)
 		}

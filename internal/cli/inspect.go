@@ -101,7 +101,8 @@ func (a *app) check() *cobra.Command {
 				if sev == site.Invalid {
 					sev = site.Error
 				}
-				list = append(list, finding{p.Code, string(sev), p.Path, p.Line, p.Column, p.Message, p.Pages})
+				list = append(list, finding{p.Code, string(sev), p.Path, p.Line, p.Column, p.Message,
+					p.Pages})
 				if !asJSON {
 					on := ""
 					if p.Pages > 1 {

@@ -39,7 +39,8 @@ type addresses struct{ tool, site string }
 
 func (d *addresses) flags(c *cobra.Command) {
 	c.Flags().StringVar(&d.tool, "addr", "127.0.0.1:7420", "where the tool listens")
-	c.Flags().StringVar(&d.site, "site-addr", "127.0.0.1:7421", "where the site listens, published and as preview")
+	c.Flags().StringVar(&d.site, "site-addr", "127.0.0.1:7421",
+		"where the site listens, published and as preview")
 }
 
 func (a *app) serve() *cobra.Command {
@@ -58,7 +59,8 @@ func (a *app) serve() *cobra.Command {
 			return a.listen(st, name, out, at)
 		},
 	}
-	c.Flags().StringVar(&out, "out", "", "also write what is published into this folder, after each release and when rules begin or end")
+	c.Flags().StringVar(&out, "out", "",
+		"also write what is published into this folder, after each release and when rules begin or end")
 	dataFlags(c, &data, &name, "")
 	at.flags(c)
 	_ = c.MarkFlagRequired("data")
@@ -81,7 +83,8 @@ func (a *app) demo() *cobra.Command {
 				defer os.RemoveAll(dir)
 				data = dir
 			} else if _, err := os.Stat(filepath.Join(data, store.FileName)); err == nil {
-				return fmt.Errorf("%s holds a database already; serve it with: brickshelf serve --data %s", data, data)
+				return fmt.Errorf("%s holds a database already; serve it with: brickshelf serve --data %s",
+					data, data)
 			}
 			st, err := store.Open(data)
 			if err != nil {
@@ -94,7 +97,8 @@ func (a *app) demo() *cobra.Command {
 			return a.listen(st, demo.Name, "", at)
 		},
 	}
-	c.Flags().StringVar(&data, "data", "", "keep the copy in this folder (default: one that is deleted at the end)")
+	c.Flags().StringVar(&data, "data", "",
+		"keep the copy in this folder (default: one that is deleted at the end)")
 	at.flags(c)
 	return c
 }
@@ -161,7 +165,8 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 		return err
 	}
 	if !ofThisMachine(site) {
-		fmt.Fprintf(a.err, "The site at %s can be reached from other machines, and with it the draft (/_draft/) and edits that are not saved (/_edit/). Name 127.0.0.1 with --site-addr to keep it to this one.\n", site.Addr())
+		fmt.Fprintf(a.err,
+			"The site at %s can be reached from other machines, and with it the draft (/_draft/) and edits that are not saved (/_edit/). Name 127.0.0.1 with --site-addr to keep it to this one.\n", site.Addr())
 	}
 	fmt.Fprintf(a.out, "Brick Shelf   http://%s\nThe site      http://%s\n", tool.Addr(), site.Addr())
 	go func() {

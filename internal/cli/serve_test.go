@@ -90,7 +90,9 @@ func TestServeWritesWhatIsPublishedAndEndsInOrder(t *testing.T) {
 	require.True(t, strings.HasPrefix(page, "a"), page)
 
 	at := tool + "/api/v1/sites/small"
-	post(t, at+"/change-sets", map[string]any{"title": "Edit a", "changes": []any{map[string]any{"path": "blocks/a.html", "before": site.HashOf([]byte("a")), "text": "b"}}})
+	post(t, at+"/change-sets", map[string]any{"title": "Edit a",
+		"changes": []any{map[string]any{"path": "blocks/a.html", "before": site.HashOf([]byte("a")),
+			"text": "b"}}})
 	post(t, at+"/releases", map[string]any{"title": "First"})
 	_, page = get(t, siteAt+"/p/")
 	require.Equal(t, "b", page)
@@ -119,7 +121,8 @@ func TestWhatCannotBeWrittenIsToldAndTriedAgain(t *testing.T) {
 		Release         int
 	}
 	var published struct{ Writing writing }
-	require.NoError(t, json.Unmarshal([]byte(post(t, at+"/releases", map[string]any{"title": "First"})), &published))
+	require.NoError(t, json.Unmarshal([]byte(post(t, at+"/releases", map[string]any{"title": "First"})),
+		&published))
 	require.Equal(t, 1, published.Writing.Release)
 	require.Equal(t, out, published.Writing.Folder)
 	require.Contains(t, published.Writing.Problem, "sitemap.xml would be overwritten")
@@ -182,7 +185,8 @@ func TestAFolderThatIsServed(t *testing.T) {
 	require.Equal(t, ExitBad, code)
 	require.Contains(t, stderr, "pages/new.html would be removed")
 	require.Contains(t, stderr, "--merge")
-	code, _, stderr = run("import", "--data", data, "--site", "small", "--merge", write(t, site.Files{"blocks/a.html": []byte("@{when x}")}))
+	code, _, stderr = run("import", "--data", data, "--site", "small", "--merge",
+		write(t, site.Files{"blocks/a.html": []byte("@{when x}")}))
 	require.Equal(t, ExitBad, code)
 	require.Contains(t, stderr, "blocks/a.html:1:1: @{when …} is opened here")
 	code, _, stderr = run("import", "--data", data, "--site", "other", write(t, small()))
@@ -197,7 +201,8 @@ func TestAFolderThatIsServed(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "handed over", string(b))
 	post(t, tool+"/api/v1/sites/small/releases", map[string]any{"title": "First"})
-	code, _, stderr = run("publish", "--data", data, "--site", "small", "--out", filepath.Join(t.TempDir(), "www"))
+	code, _, stderr = run("publish", "--data", data, "--site", "small", "--out", filepath.Join(t.TempDir(),
+		"www"))
 	require.Equal(t, ExitDone, code, stderr)
 	_ = events.Body.Close()
 	require.Equal(t, ExitDone, end())
@@ -224,8 +229,10 @@ func TestServeRefuses(t *testing.T) {
 		{[]string{"serve", "--data", data, "--site", "one", "--addr", "0.0.0.0:0"}, "has no sign-in"},
 		{[]string{"serve", "--data", data, "--site", "one", "--addr", ":0"}, "127.0.0.1:7420 with --addr"},
 		{[]string{"serve", "--data", data, "--site", "one", "--addr", "[::]:0"}, "this machine alone"},
-		{[]string{"serve", "--data", data, "--site", "one", "--addr", taken.Addr().String()}, "name a free address with --addr"},
-		{[]string{"serve", "--data", data, "--site", "one", "--addr", "127.0.0.1:0", "--site-addr", taken.Addr().String()}, "name a free address with --site-addr"},
+		{[]string{"serve", "--data", data, "--site", "one", "--addr", taken.Addr().String()},
+			"name a free address with --addr"},
+		{[]string{"serve", "--data", data, "--site", "one", "--addr", "127.0.0.1:0", "--site-addr",
+			taken.Addr().String()}, "name a free address with --site-addr"},
 		{[]string{"serve"}, "data"},
 		{[]string{"demo", "--data", data}, "holds a database already"},
 	} {
@@ -302,7 +309,8 @@ func TestASiteThatOthersCanReachIsSaid(t *testing.T) {
 	var errs bytes.Buffer
 	ended := make(chan int, 1)
 	go func() {
-		ended <- Run([]string{"serve", "--data", data, "--addr", "127.0.0.1:0", "--site-addr", "0.0.0.0:0"}, w, &errs)
+		ended <- Run([]string{"serve", "--data", data, "--addr", "127.0.0.1:0", "--site-addr", "0.0.0.0:0"},
+			w, &errs)
 		_ = w.Close()
 	}()
 	lines := bufio.NewScanner(r)

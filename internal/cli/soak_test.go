@@ -27,7 +27,8 @@ const serveIn = "BRICKSHELF_SERVE_IN"
 
 // serveOf is what the test binary does where serveIn is set.
 func serveOf(dir string) int {
-	return Run([]string{"serve", "--data", filepath.Join(dir, "data"), "--out", filepath.Join(dir, "www"), "--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0"}, os.Stdout, io.Discard)
+	return Run([]string{"serve", "--data", filepath.Join(dir, "data"), "--out", filepath.Join(dir, "www"),
+		"--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0"}, os.Stdout, io.Discard)
 }
 
 // state is what a client knows of a site of which each edit writes one number into two
@@ -89,7 +90,8 @@ func TestAServerIsKilledAtAnyMoment(t *testing.T) {
 	code, _, stderr := run("import", "--data", filepath.Join(dir, "data"), "--site", "small", write(t, files))
 	require.Equal(t, ExitDone, code, stderr)
 	known, number, answered := state{published: -1}, 0, 0
-	ops := []string{"change-sets", "change-sets", "releases", "undo", "change-sets", "releases", "redo", "undo", "undo"}
+	ops := []string{"change-sets", "change-sets", "releases", "undo", "change-sets", "releases", "redo",
+		"undo", "undo"}
 	for round := range 10 {
 		cmd := exec.Command(os.Args[0])
 		cmd.Env = append(os.Environ(), serveIn+"="+dir)
@@ -120,7 +122,8 @@ func TestAServerIsKilledAtAnyMoment(t *testing.T) {
 		}
 		<-killed
 
-		_, siteAt, end := served(t, "serve", "--data", filepath.Join(dir, "data"), "--out", filepath.Join(dir, "www"))
+		_, siteAt, end := served(t, "serve", "--data", filepath.Join(dir, "data"), "--out",
+			filepath.Join(dir, "www"))
 		_, left := get(t, siteAt+"/_draft/left/")
 		_, right := get(t, siteAt+"/_draft/right/")
 		require.Equal(t, left, right, "both documents of an edit or neither")
@@ -132,7 +135,8 @@ func TestAServerIsKilledAtAnyMoment(t *testing.T) {
 			return strings.HasPrefix(left, soaked(s.draft())) && live == soaked(s.published)
 		}
 		if !shows(known) {
-			require.True(t, shows(wanted), "what was answered stands, or what was under way: %.20s, %.20s, %+v", left, live, known)
+			require.True(t, shows(wanted),
+				"what was answered stands, or what was under way: %.20s, %.20s, %+v", left, live, known)
 			known = wanted
 		}
 		if known.published >= 0 {
@@ -165,7 +169,8 @@ func ask(t *testing.T, at, op string, from, number int) bool {
 	case "change-sets":
 		var changes []any
 		for _, p := range []string{"pages/left.html", "pages/right.html"} {
-			changes = append(changes, map[string]any{"path": p, "before": site.HashOf([]byte(soaked(from))), "text": soaked(number)})
+			changes = append(changes, map[string]any{"path": p, "before": site.HashOf([]byte(soaked(from))),
+				"text": soaked(number)})
 		}
 		body = map[string]any{"title": "Edit", "changes": changes}
 	case "releases":

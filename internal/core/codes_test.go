@@ -24,7 +24,8 @@ var update = flag.Bool("update", false, "write the table of codes into docs/form
 
 // codeAt is where a call of that name has the code among its arguments, and the severity
 // where it has one.
-var codeAt = map[string][2]int{"Fail": {2, -1}, "fail": {1, -1}, "At": {4, 3}, "err": {1, -1}, "note": {1, -1}, "at": {2, 1}}
+var codeAt = map[string][2]int{"Fail": {2, -1}, "fail": {1, -1}, "At": {4, 3}, "err": {1, -1},
+	"note": {1, -1}, "at": {2, 1}}
 
 var codeForm = regexp.MustCompile(`^[a-z]+(-[a-z]+)*$`)
 
@@ -46,13 +47,15 @@ func found(t *testing.T) map[string][]string {
 		if sel, ok := severity.(*ast.SelectorExpr); ok {
 			severity = sel.Sel
 		}
-		if id, ok := severity.(*ast.Ident); ok && slices.Contains([]string{"Invalid", "Error", "Warning", "Note"}, id.Name) {
+		if id, ok := severity.(*ast.Ident); ok &&
+			slices.Contains([]string{"Invalid", "Error", "Warning", "Note"}, id.Name) {
 			list = append(list, strings.ToLower(id.Name))
 		}
 		out[name] = list
 	}
 	require.NoError(t, filepath.WalkDir(".", func(p string, _ fs.DirEntry, err error) error {
-		if err != nil || !strings.HasSuffix(p, ".go") || strings.HasSuffix(p, "_test.go") || strings.HasPrefix(p, "edit") || strings.HasPrefix(p, "sitetest") {
+		if err != nil || !strings.HasSuffix(p, ".go") || strings.HasSuffix(p, "_test.go") ||
+			strings.HasPrefix(p, "edit") || strings.HasPrefix(p, "sitetest") {
 			return err
 		}
 		file, err := parser.ParseFile(token.NewFileSet(), p, nil, 0)
@@ -141,5 +144,6 @@ func TestTheDocumentationHasTheTableOfCodes(t *testing.T) {
 		text = slices.Concat(text[:from], []byte(site.CodeTable()), text[to:])
 		require.NoError(t, os.WriteFile(path, text, 0o644))
 	}
-	require.Contains(t, string(text), site.CodeTable(), "write it with: go test ./internal/core -run Documentation -update")
+	require.Contains(t, string(text), site.CodeTable(),
+		"write it with: go test ./internal/core -run Documentation -update")
 }

@@ -34,7 +34,8 @@ var below = map[string]string{
 // the table does not name.
 func TestRoomsKnowWhatTheyMay(t *testing.T) {
 	const core = "brickshelf/internal/core/"
-	out, err := exec.Command("go", "list", "-f", "{{.ImportPath}} {{join .Imports \" \"}}", core+"...").Output()
+	out, err := exec.Command("go", "list", "-f", "{{.ImportPath}} {{join .Imports \" \"}}", core+
+		"...").Output()
 	require.NoError(t, err)
 	for line := range strings.Lines(string(out)) {
 		words := strings.Fields(line)
@@ -57,7 +58,9 @@ func TestCoreImportsNothingOfTheRest(t *testing.T) {
 	require.NoError(t, err)
 	for _, p := range strings.Fields(string(out)) {
 		require.NotContains(t, []string{"net/http", "database/sql", "os/exec"}, p)
-		for _, bad := range []string{"gin-gonic", "jmoiron", "modernc.org/sqlite", "brickshelf/internal/api", "brickshelf/internal/store", "brickshelf/internal/publish", "brickshelf/internal/folder", "brickshelf/internal/workspace", "brickshelf/internal/cli"} {
+		for _, bad := range []string{"gin-gonic", "jmoiron", "modernc.org/sqlite", "brickshelf/internal/api",
+			"brickshelf/internal/store", "brickshelf/internal/publish", "brickshelf/internal/folder",
+			"brickshelf/internal/workspace", "brickshelf/internal/cli"} {
 			require.NotContains(t, p, bad)
 		}
 	}

@@ -118,7 +118,8 @@ func FromZip(r io.ReaderAt, size int64, progress Progress) (site.Files, error) {
 		if strings.HasSuffix(name, "/") {
 			continue
 		}
-		if strings.Contains(name, "\\") || strings.HasPrefix(name, "/") || path.Clean(name) != name || !fs.ValidPath(name) {
+		if strings.Contains(name, "\\") || strings.HasPrefix(name, "/") || path.Clean(name) != name ||
+			!fs.ValidPath(name) {
 			return nil, fmt.Errorf("%q leads outside the site; pack it again without such a path", name)
 		}
 		if !f.Mode().IsRegular() {
@@ -288,7 +289,8 @@ func writeZip(name string, files site.Files, progress Progress) error {
 func Zip(w io.Writer, files site.Files, progress Progress) error {
 	z := zip.NewWriter(w)
 	for i, p := range files.Paths() {
-		h := &zip.FileHeader{Name: p, Method: zip.Deflate, Modified: time.Date(1980, 1, 1, 0, 0, 0, 0, time.UTC)}
+		h := &zip.FileHeader{Name: p, Method: zip.Deflate, Modified: time.Date(1980, 1, 1, 0, 0, 0, 0,
+			time.UTC)}
 		h.SetMode(0o644)
 		f, err := z.CreateHeader(h)
 		if err != nil {

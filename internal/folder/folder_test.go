@@ -17,7 +17,8 @@ import (
 	"brickshelf/internal/folder"
 )
 
-var tree = site.Files{"site.yaml": []byte("format: brickshelf/1\r\n"), "assets/empty": {}, "assets/b/\u00e9.bin": {0, 255, 10}, "pages/a/b.html": []byte("x")}
+var tree = site.Files{"site.yaml": []byte("format: brickshelf/1\r\n"), "assets/empty": {},
+	"assets/b/\u00e9.bin": {0, 255, 10}, "pages/a/b.html": []byte("x")}
 
 func TestWrittenAndReadBackIsTheSame(t *testing.T) {
 	for _, name := range []string{"out", "out.zip"} {
@@ -76,7 +77,8 @@ func TestZipsThatAreRefused(t *testing.T) {
 }
 
 func TestAZipOfOneFolder(t *testing.T) {
-	r := packed(t, member{name: "mysite/site.yaml", text: "s"}, member{name: "mysite/pages/a.html", text: "a"}, member{name: "mysite/.git/config", text: "no"})
+	r := packed(t, member{name: "mysite/site.yaml", text: "s"}, member{name: "mysite/pages/a.html",
+		text: "a"}, member{name: "mysite/.git/config", text: "no"})
 	got, err := folder.FromZip(r, r.Size(), nil)
 	require.NoError(t, err)
 	require.Equal(t, []string{"pages/a.html", "site.yaml"}, got.Paths())
@@ -101,7 +103,8 @@ func TestZipsThatAreNotOneFolder(t *testing.T) {
 
 func TestHiddenFilesAreNoneOfTheSite(t *testing.T) {
 	dir := t.TempDir()
-	for _, name := range []string{"site.yaml", ".gitignore", ".git/config", "pages/.x.swp", "pages/a.html", "assets/.well-known/x.txt", "assets/.keep"} {
+	for _, name := range []string{"site.yaml", ".gitignore", ".git/config", "pages/.x.swp", "pages/a.html",
+		"assets/.well-known/x.txt", "assets/.keep"} {
 		require.NoError(t, os.MkdirAll(filepath.Join(dir, filepath.Dir(name)), 0o755))
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte(name), 0o644))
 	}
@@ -109,7 +112,9 @@ func TestHiddenFilesAreNoneOfTheSite(t *testing.T) {
 	got, err := folder.Read(dir, nil)
 	require.NoError(t, err)
 	require.Equal(t, want, got.Paths())
-	r := packed(t, member{name: "site.yaml"}, member{name: ".gitignore"}, member{name: ".git/config"}, member{name: "pages/.x.swp"}, member{name: "pages/a.html"}, member{name: "assets/.well-known/x.txt"}, member{name: "assets/.keep"}, member{name: "assets/"})
+	r := packed(t, member{name: "site.yaml"}, member{name: ".gitignore"}, member{name: ".git/config"},
+		member{name: "pages/.x.swp"}, member{name: "pages/a.html"}, member{name: "assets/.well-known/x.txt"},
+		member{name: "assets/.keep"}, member{name: "assets/"})
 	got, err = folder.FromZip(r, r.Size(), nil)
 	require.NoError(t, err)
 	require.Equal(t, want, got.Paths(), "a zip of the same is the same")
@@ -138,7 +143,8 @@ func TestAFileThatIsTooLargeIsNamed(t *testing.T) {
 	require.NoError(t, f.Truncate(folder.MaxFile+1)) // takes no room
 	require.NoError(t, f.Close())
 	_, err = folder.Read(dir, nil)
-	require.ErrorContains(t, err, "assets/film.bin is larger than 64 MB; keep it outside the site and link to it")
+	require.ErrorContains(t, err,
+		"assets/film.bin is larger than 64 MB; keep it outside the site and link to it")
 }
 
 func TestAFolderWithALinkIsRefused(t *testing.T) {
@@ -154,7 +160,8 @@ func TestZipsThatUnpackWithoutEnd(t *testing.T) {
 	var b bytes.Buffer
 	z := zip.NewWriter(&b)
 	for i := range folder.MaxTotal/folder.MaxFile + 2 { // the headers are looked at, and nothing else
-		_, err := z.CreateRaw(&zip.FileHeader{Name: fmt.Sprintf("assets/%d", i), Method: zip.Deflate, UncompressedSize64: folder.MaxFile})
+		_, err := z.CreateRaw(&zip.FileHeader{Name: fmt.Sprintf("assets/%d", i), Method: zip.Deflate,
+			UncompressedSize64: folder.MaxFile})
 		require.NoError(t, err)
 	}
 	require.NoError(t, z.Close())

@@ -16,7 +16,8 @@ const prose = "The harbour wakes before the town does. Ropes creak, the ramp com
 func Site(n int) site.Files {
 	f := site.Files{}
 	put := func(path, text string) { f[path] = []byte(text) }
-	put("site.yaml", "format: brickshelf/1\nname: Measured\nbase_url: https://measured.example\nfields: {phone: {type: text, default: 0900 44 18}}\n")
+	put("site.yaml",
+		"format: brickshelf/1\nname: Measured\nbase_url: https://measured.example\nfields: {phone: {type: text, default: 0900 44 18}}\n")
 	put("layouts/page.html", `---
 title: Page
 regions: {header: {mode: one}, main: {mode: stack}, sidebar: {mode: stack}, footer: {mode: one}}
@@ -26,22 +27,30 @@ page_fields: {logo: {type: image}}
 @{region header /}<main>@{region main /}</main><aside>@{region sidebar /}</aside>@{region footer /}
 </body></html>
 `)
-	put("menus/main.yaml", "items:\n  - {label: Home, to: /s00/p00000/}\n  - {label: Second, to: /s01/p00001/}\n  - {label: Third, to: /s02/p00002/}\n  - {label: Fourth, to: /s03/p00003/}\n")
-	put("blocks/header.html", "---\nfields:\n  logo: {type: image, from: page.logo, default: /assets/logo.svg}\n  menu: {type: menu, default: main}\n---\n<header><img src=\"@{=logo}\" alt=\"\">@{menu name=(menu) /}</header>\n")
-	put("blocks/header-plain.html", "---\nfields:\n  claim: {type: text, default: Always on time}\n---\n<div class=\"claim\">@{=claim}</div>\n")
-	put("blocks/footer.html", "---\nfields:\n  motto: {type: text, default: Since 1911}\n---\n<footer><p>@{=site.name}, @{=motto}</p><p>@{=site.phone}</p></footer>\n")
+	put("menus/main.yaml",
+		"items:\n  - {label: Home, to: /s00/p00000/}\n  - {label: Second, to: /s01/p00001/}\n  - {label: Third, to: /s02/p00002/}\n  - {label: Fourth, to: /s03/p00003/}\n")
+	put("blocks/header.html",
+		"---\nfields:\n  logo: {type: image, from: page.logo, default: /assets/logo.svg}\n  menu: {type: menu, default: main}\n---\n<header><img src=\"@{=logo}\" alt=\"\">@{menu name=(menu) /}</header>\n")
+	put("blocks/header-plain.html",
+		"---\nfields:\n  claim: {type: text, default: Always on time}\n---\n<div class=\"claim\">@{=claim}</div>\n")
+	put("blocks/footer.html",
+		"---\nfields:\n  motto: {type: text, default: Since 1911}\n---\n<footer><p>@{=site.name}, @{=motto}</p><p>@{=site.phone}</p></footer>\n")
 	for _, b := range []string{"help", "hours", "links"} {
-		put("blocks/"+b+".html", "---\nfields:\n  title: {type: text, default: "+strings.ToUpper(b[:1])+b[1:]+"}\n---\n<section><h2>@{=title}</h2><p>"+prose+"</p></section>\n")
+		put("blocks/"+b+".html", "---\nfields:\n  title: {type: text, default: "+strings.ToUpper(b[:1])+b[1:]+
+			"}\n---\n<section><h2>@{=title}</h2><p>"+prose+"</p></section>\n")
 		put("rules/"+b+".yaml", "block: "+b+"\nregion: sidebar\non: [all]\n")
 	}
-	put("blocks/card.html", "---\nfields:\n  title: {type: text, required: true}\n  text: {type: lines, default: No more is known.}\n  tone: {type: choice, choices: [calm, loud], default: calm}\n---\n<div class=\"card @{=tone}\"><h3>@{=title}</h3><p>@{=text}</p></div>")
+	put("blocks/card.html",
+		"---\nfields:\n  title: {type: text, required: true}\n  text: {type: lines, default: No more is known.}\n  tone: {type: choice, choices: [calm, loud], default: calm}\n---\n<div class=\"card @{=tone}\"><h3>@{=title}</h3><p>@{=text}</p></div>")
 	put("blocks/rare.html", "---\nfields:\n  title: {type: text, default: Rare}\n---\n<b>@{=title}</b>")
-	put("blocks/note.html", "---\nfields:\n  tone: {type: choice, choices: [calm, loud], default: calm}\n---\n<aside class=\"@{=tone}\">@{=inner}</aside>")
+	put("blocks/note.html",
+		"---\nfields:\n  tone: {type: choice, choices: [calm, loud], default: calm}\n---\n<aside class=\"@{=tone}\">@{=inner}</aside>")
 	put("rules/header.yaml", "block: header\nregion: header\non: [all]\n")
 	put("rules/footer.yaml", "block: footer\nregion: footer\non: [all]\n")
 	put("rules/claim.yaml", "block: header-plain\nregion: main\non: [all]\nat: start\n")
 	for _, logo := range []string{"logo", "logo-0", "logo-1", "logo-2", "logo-3", "logo-4"} {
-		put("assets/"+logo+".svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8"><title>`+logo+`</title><rect width="8" height="8"/></svg>`)
+		put("assets/"+logo+".svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8"><title>`+logo+
+			`</title><rect width="8" height="8"/></svg>`)
 	}
 	filler := strings.Repeat("<p>"+prose+"</p>\n", 12)
 	for i := range n {
@@ -53,7 +62,9 @@ page_fields: {logo: {type: image}}
 		}
 		b.WriteString("---\n")
 		for j := range 6 {
-			fmt.Fprintf(&b, "%s@{card title=\"Card %d of page %d\" /}\n@{note}<p>Mind the gap, page %d.</p>@{/note}\n", filler, j, i, i)
+			fmt.Fprintf(&b,
+				"%s@{card title=\"Card %d of page %d\" /}\n@{note}<p>Mind the gap, page %d.</p>@{/note}\n",
+				filler, j, i, i)
 		}
 		if i < 20 {
 			b.WriteString("@{rare /}\n")

@@ -5,20 +5,15 @@
 package main
 
 import (
-	"bytes"
 	"cmp"
-	"compress/gzip"
-	"errors"
 	"fmt"
 	"io"
-	"io/fs"
 	"log/slog"
 	"net"
 	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
-	"regexp"
 	"runtime"
 	"slices"
 	"strings"
@@ -32,9 +27,7 @@ import (
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
-	"brickshelf/internal/folder"
 	"brickshelf/internal/generate"
-	"brickshelf/internal/publish"
 	"brickshelf/internal/scripts"
 	"brickshelf/internal/store"
 	"brickshelf/web"
@@ -102,7 +95,8 @@ func run() error {
 	for _, b := range files {
 		total += len(b)
 	}
-	fmt.Printf("A site of %d pages, %d MB of texts; %s, %d cores\n\n%-58s %14s   %s\n", pages, total>>20, runtime.Version(), runtime.NumCPU(), "work", "measured", "to reach")
+	fmt.Printf("A site of %d pages, %d MB of texts; %s, %d cores\n\n%-58s %14s   %s\n", pages, total>>20,
+		runtime.Version(), runtime.NumCPU(), "work", "measured", "to reach")
 	s := render.New(files, day)
 	for _, part := range []struct {
 		name string
@@ -165,13 +159,22 @@ func impacts(s *render.Shelf) {
 			x = render.New(generate.Site(n), day)
 		}
 		set := change(x, "rare", "<hr>")
-		row(fmt.Sprintf("impact of a block on 20 of %d pages", n), median(301, func() { impact.Of(x, x.With(set)) }), "0.2 ms, the same at every size")
+		row(fmt.Sprintf("impact of a block on 20 of %d pages", n), median(301, func() {
+			impact.Of(x, x.With(set))
+		}), "0.2 ms, the same at every size")
 	}
 	runtime.GC() // what the largest site leaves behind belongs to nobody's work
-	same, depends, titled := change(s, "header-plain", "<hr>"), change(s, "header", "<hr>"), change(s, "header", "<p>@{=page.title}</p>")
-	row("impact of a block on all pages, alike everywhere", median(51, func() { impact.Of(s, s.With(same)) }), "5 ms")
-	row("impact of a header that depends on the page", median(21, func() { impact.Of(s, s.With(depends)) }), "half of copying")
-	row("impact of a header that shows each page's title", median(21, func() { impact.Of(s, s.With(titled)) }), "")
+	same, depends, titled := change(s, "header-plain", "<hr>"), change(s, "header", "<hr>"),
+		change(s, "header", "<p>@{=page.title}</p>")
+	row("impact of a block on all pages, alike everywhere", median(51, func() {
+		impact.Of(s, s.With(same))
+	}), "5 ms")
+	row("impact of a header that depends on the page", median(21, func() {
+		impact.Of(s, s.With(depends))
+	}), "half of copying")
+	row("impact of a header that shows each page's title", median(21, func() {
+		impact.Of(s, s.With(titled))
+	}), "")
 	path := s.PagePaths()[7]
 	row("detach on one page", median(51, func() {
 		if set, err := copies.Detach(s, path, "footer/rule:footer"); err == nil {
@@ -185,7 +188,9 @@ func impacts(s *render.Shelf) {
 			impact.Of(s, s.With(set.Changes))
 		}
 	}), "150 ms")
-	row("  of that, writing their texts", median(7, func() { _, _, _ = placing.RollOut(s, half, "main", "@{rare /}", false) }), "")
+	row("  of that, writing their texts", median(7, func() {
+		_, _, _ = placing.RollOut(s, half, "main", "@{rare /}", false)
+	}), "")
 	set, _, _ := placing.RollOut(s, half, "main", "@{rare /}", false)
 	row("  of that, reading them", median(7, func() { s.With(set.Changes) }), "")
 }
@@ -198,7 +203,8 @@ const worker = "script-worker"
 func scripted() error {
 	pool := scripts.NewPool(1, func() *exec.Cmd { return exec.Command(os.Args[0], worker) })
 	defer pool.Close()
-	s, problems := script.Parse("x", "shortcodes/x.js", []byte("/*\nparams: {n: {type: number}}\n*/\nfunction shortcode({ args }) { return html`<b>${args.n}</b>`; }\n"), block.NewReader())
+	s, problems := script.Parse("x", "shortcodes/x.js",
+		[]byte("/*\nparams: {n: {type: number}}\n*/\nfunction shortcode({ args }) { return html`<b>${args.n}</b>`; }\n"), block.NewReader())
 	if len(problems) > 0 {
 		return problems
 	}
@@ -206,7 +212,8 @@ func scripted() error {
 	var failure *script.Failure
 	call := func() {
 		n++
-		_, f := pool.Run(script.Call{Script: s, Args: fmt.Appendf(nil, `{"n":%d}`, n), Site: []byte("{}"), Now: "2026-06-01T00:00:00Z"})
+		_, f := pool.Run(script.Call{Script: s, Args: fmt.Appendf(nil, `{"n":%d}`, n), Site: []byte("{}"),
+			Now: "2026-06-01T00:00:00Z"})
 		failure = cmp.Or(failure, f)
 	}
 	call()
@@ -247,7 +254,8 @@ func stored(files site.Files, total int) error {
 	row("start from SQLite, everything ready", time.Since(start), "1 s")
 	runtime.GC()
 	runtime.ReadMemStats(&after)
-	row("memory / texts", fmt.Sprintf("%.1f", float64(after.HeapAlloc-before.HeapAlloc)/float64(total)), "at most 4")
+	row("memory / texts", fmt.Sprintf("%.1f", float64(after.HeapAlloc-before.HeapAlloc)/float64(total)),
+		"at most 4")
 
 	probe, err := os.Create(filepath.Join(dir, "sync"))
 	if err != nil {
@@ -288,9 +296,11 @@ func overHTTP(srv *api.Server) error {
 	ask := func(block string) func() {
 		w, _ := srv.Workspace("main")
 		set := change(w.State().Draft, block, "<hr>")
-		body := fmt.Sprintf(`{"title":"x","changes":[{"path":%q,"before":%q,"text":%q}]}`, set[0].Path, set[0].Before, set[0].After)
+		body := fmt.Sprintf(`{"title":"x","changes":[{"path":%q,"before":%q,"text":%q}]}`, set[0].Path,
+			set[0].Before, set[0].After)
 		return func() {
-			req, _ := http.NewRequest("POST", "http://"+tool.Addr().String()+"/api/v1/sites/main/proposals", strings.NewReader(body))
+			req, _ := http.NewRequest("POST", "http://"+tool.Addr().String()+"/api/v1/sites/main/proposals",
+				strings.NewReader(body))
 			req.Header.Set("X-Brick-Shelf", "1")
 			req.Header.Set("Content-Type", "application/json")
 			answer, err := http.DefaultClient.Do(req)
@@ -305,91 +315,4 @@ func overHTTP(srv *api.Server) error {
 	row("impact over HTTP, block on all pages", median(31, ask("header-plain")), "100 ms to the browser")
 	close(stop)
 	return <-ended
-}
-
-func published(s *render.Shelf) error {
-	dir, err := os.MkdirTemp("", "measure-*")
-	if err != nil {
-		return err
-	}
-	defer os.RemoveAll(dir)
-	out, err := publish.Render(s, nil)
-	if err != nil {
-		return err
-	}
-	i := 0
-	times := inTurns(3, func() {
-		i++
-		if e := folder.Tree(filepath.Join(dir, fmt.Sprint("plain", i)), out.Files, nil); e != nil {
-			err = e
-		}
-	}, func() {
-		if _, e := publish.Write(filepath.Join(dir, fmt.Sprint("www", i)), out.Files, nil); e != nil {
-			err = e
-		}
-	})
-	plain, whole := times[0], times[1]
-	wrote := 0
-	updates := inTurns(5, func() {
-		wrote++
-		for j := range 20 {
-			p := s.Info(s.PagePaths()[j*400])
-			out.Files[site.FileOf(p.URL)] = fmt.Appendf(nil, "edit %d", wrote)
-		}
-		if _, e := publish.Write(filepath.Join(dir, fmt.Sprint("www", i)), out.Files, nil); e != nil {
-			err = e
-		}
-	}, publish.Settle)
-	twenty := median(5, func() {
-		for j := range 20 {
-			name := filepath.Join(dir, fmt.Sprint("twenty", j))
-			if f, e := os.Create(name + ".new"); e == nil {
-				_, _ = f.Write(make([]byte, 17_000))
-				_ = f.Sync()
-				_ = f.Close()
-				_ = os.Rename(name+".new", name)
-			}
-		}
-	})
-	row("writing new files plainly", plain, "")
-	row("writing 20 files plainly, with sync and rename", twenty, "")
-	row("publishing the whole site / writing plainly", ratio(whole, plain), "1.2")
-	row("publishing after an edit of 20 pages", updates[0], "80 ms")
-	row("  and removing afterwards what that replaced", updates[1], "")
-	return err
-}
-
-// bundle is the script that the tool begins with, and what it cannot begin without.
-func bundle() error {
-	index, err := fs.ReadFile(web.Files(), "index.html")
-	if err != nil {
-		return fmt.Errorf("the interface is not built: %w", err)
-	}
-	entry := regexp.MustCompile(`<script [^>]*src="/(assets/[^"]+)"`).FindSubmatch(index)
-	if entry == nil {
-		return errors.New("the interface begins with no script")
-	}
-	imports := regexp.MustCompile("(?:from|import)[\"'`]\\./([^\"'`]+\\.js)[\"'`]")
-	sum, seen, wanted := 0, map[string]bool{}, []string{string(entry[1])}
-	for len(wanted) > 0 {
-		p := wanted[0]
-		if wanted = wanted[1:]; seen[p] {
-			continue
-		}
-		seen[p] = true
-		b, err := fs.ReadFile(web.Files(), p)
-		if err != nil {
-			return err
-		}
-		var z bytes.Buffer
-		w := gzip.NewWriter(&z)
-		_, _ = w.Write(b)
-		_ = w.Close()
-		sum += z.Len()
-		for _, m := range imports.FindAllSubmatch(b, -1) {
-			wanted = append(wanted, "assets/"+string(m[1]))
-		}
-	}
-	row("main bundle, gzip", fmt.Sprintf("%d kB", sum/1000), "under 300 kB")
-	return nil
 }

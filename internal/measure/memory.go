@@ -67,7 +67,8 @@ func memory(files site.Files, total int) error {
 		row("process memory / texts, "+what, fmt.Sprintf("%.2f", float64(n)*1024/float64(total)), reach)
 	}
 	row("database / texts", fmt.Sprintf("%.2f", float64(before)/float64(total)), "")
-	row("database / texts, after a roll-out to all and its undo", fmt.Sprintf("%.2f", float64(onDisk(dir))/float64(total)), "")
+	row("database / texts, after a roll-out to all and its undo",
+		fmt.Sprintf("%.2f", float64(onDisk(dir))/float64(total)), "")
 	return nil
 }
 
@@ -124,12 +125,14 @@ func work(dir string) error {
 		if i%50 == 0 {
 			p := d.PagePaths()[i*7]
 			src, _ := d.Get(p)
-			w.Propose([]site.Change{{Path: p, Before: d.Hash(p), After: append(src[:len(src):len(src)], fmt.Sprint(i)...)}})
+			w.Propose([]site.Change{{Path: p, Before: d.Hash(p), After: append(src[:len(src):len(src)],
+				fmt.Sprint(i)...)}})
 		}
 	}
 	for i := range 200 {
 		d := w.State().Draft
-		if _, err := w.Save(site.ChangeSet{Title: "Edit", Changes: change(d, blocks[i%3], fmt.Sprint("save", i))}); err != nil {
+		if _, err := w.Save(site.ChangeSet{Title: "Edit", Changes: change(d, blocks[i%3],
+			fmt.Sprint("save", i))}); err != nil {
 			return err
 		}
 		if i%20 == 0 {

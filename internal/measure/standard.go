@@ -18,7 +18,8 @@ func standardLibrary(html [][]byte) (once func(), share int) {
 	v := struct {
 		Title, Logo, Tone, Text, Number string
 		Items                           []item
-	}{"Page", "/assets/logo.svg", "calm", "No more is known.", "1", []item{{"/a/", "A"}, {"/b/", "B"}, {"/c/", "C"}, {"/d/", "D"}}}
+	}{"Page", "/assets/logo.svg", "calm", "No more is known.", "1", []item{{"/a/", "A"}, {"/b/", "B"},
+		{"/c/", "C"}, {"/d/", "D"}}}
 	var all []*template.Template
 	for _, h := range html[:sample] {
 		text := strings.ReplaceAll(string(h), "{{", "{")

@@ -269,7 +269,8 @@ func (t target) put(w step, fresh, old string) error {
 		}
 		return move(fresh, to)
 	}
-	if err := os.Link(to, old); err != nil && !errors.Is(err, fs.ErrExist) && !errors.Is(err, fs.ErrNotExist) {
+	if err := os.Link(to, old); err != nil && !errors.Is(err, fs.ErrExist) &&
+		!errors.Is(err, fs.ErrNotExist) {
 		// A file system without second links, or a folder on another one.
 		b, err := os.ReadFile(to)
 		if err == nil {
@@ -290,7 +291,8 @@ func removeEmpty(dir string) error {
 	}
 	for _, e := range entries {
 		if !e.IsDir() {
-			return fmt.Errorf("%s has come in the way; it was not written by publishing", filepath.Join(dir, e.Name()))
+			return fmt.Errorf("%s has come in the way; it was not written by publishing",
+				filepath.Join(dir, e.Name()))
 		}
 		if err := removeEmpty(filepath.Join(dir, e.Name())); err != nil {
 			return err

@@ -122,7 +122,8 @@ type inspection struct {
 // inspect looks at every file, which is most of the work of an update. The manifest is read
 // meanwhile.
 func (t target) inspect(files site.Files) (inspection, manifest) {
-	s := inspection{paths: make([]string, 0, len(files)), there: make([]standing, len(files)), hash: make([]uint64, len(files))}
+	s := inspection{paths: make([]string, 0, len(files)), there: make([]standing, len(files)),
+		hash: make([]uint64, len(files))}
 	for p := range files {
 		s.paths = append(s.paths, p)
 	}

@@ -20,11 +20,13 @@ type changes struct{ write, clear, drop, aside []string }
 func (t target) plan(s inspection, known manifest, files site.Files) (changes, error) {
 	for p := range files {
 		if p == State || strings.HasPrefix(p, State+"/") {
-			return changes{}, fmt.Errorf("%s is the name of the folder in which publishing keeps what it must remember; give the page or file another name", p)
+			return changes{},
+				fmt.Errorf("%s is the name of the folder in which publishing keeps what it must remember; give the page or file another name", p)
 		}
 	}
 	up, looked := known.compare(s, files)
-	w := &planner{target: t, known: known, files: files, looked: looked, goes: map[string]bool{}, obstacle: &Obstacle{Dir: string(t)}, out: changes{aside: up.aside}, adopted: up.adopted}
+	w := &planner{target: t, known: known, files: files, looked: looked, goes: map[string]bool{},
+		obstacle: &Obstacle{Dir: string(t)}, out: changes{aside: up.aside}, adopted: up.adopted}
 	for _, p := range up.drop {
 		w.goes[p] = true
 	}
@@ -100,7 +102,8 @@ func (w *planner) needed(p string) bool {
 	case folderThere:
 		for _, q := range w.below(p) {
 			if !w.goes[q] {
-				w.inTheWay(q, "it was not written by publishing, and the site needs a file in the place of its folder")
+				w.inTheWay(q,
+					"it was not written by publishing, and the site needs a file in the place of its folder")
 			}
 		}
 	case file:

@@ -19,16 +19,21 @@ import (
 )
 
 var files = site.Files{
-	"site.yaml": []byte("format: brickshelf/1\nbase_url: https://x.example\n"), "blocks/a.html": []byte("<i>a</i>"), "blocks/a.css": []byte("i{}"), "blocks/a.js": []byte("1"),
-	"pages/index.html": []byte("<head></head>@{a /}"), "pages/x/y.html": []byte("@{gone /}y"), "pages/z.html": []byte("---\ndraft: true\n---\n"), "assets/i.svg": []byte("<svg/>"),
+	"site.yaml":     []byte("format: brickshelf/1\nbase_url: https://x.example\n"),
+	"blocks/a.html": []byte("<i>a</i>"), "blocks/a.css": []byte("i{}"), "blocks/a.js": []byte("1"),
+	"pages/index.html": []byte("<head></head>@{a /}"), "pages/x/y.html": []byte("@{gone /}y"),
+	"pages/z.html": []byte("---\ndraft: true\n---\n"), "assets/i.svg": []byte("<svg/>"),
 }
 
 func TestWhatIsPublished(t *testing.T) {
 	out, err := publish.Render(sitetest.New(files), nil)
 	require.NoError(t, err)
-	css, js := render.AssetURL(site.HashOf([]byte("i{}")), ".css"), render.AssetURL(site.HashOf([]byte("1")), ".js")
-	require.ElementsMatch(t, []string{css[1:], js[1:], "assets/i.svg", "index.html", "sitemap.xml", "x/y/index.html"}, out.Files.Paths())
-	require.Equal(t, `<head><link rel="stylesheet" href="`+css+"\">\n<script type=\"module\" src=\""+js+"\"></script>\n</head><i>a</i>", string(out.Files["index.html"]))
+	css, js := render.AssetURL(site.HashOf([]byte("i{}")), ".css"),
+		render.AssetURL(site.HashOf([]byte("1")), ".js")
+	require.ElementsMatch(t, []string{css[1:], js[1:], "assets/i.svg", "index.html", "sitemap.xml",
+		"x/y/index.html"}, out.Files.Paths())
+	require.Equal(t, `<head><link rel="stylesheet" href="`+css+"\">\n<script type=\"module\" src=\""+js+
+		"\"></script>\n</head><i>a</i>", string(out.Files["index.html"]))
 	require.Contains(t, string(out.Files["sitemap.xml"]), "<loc>https://x.example/x/y/</loc>")
 	require.Equal(t, "y", string(out.Files["x/y/index.html"]))
 	require.Equal(t, "main/gone~1", out.Faults["/x/y/"][0].Address)
@@ -37,7 +42,8 @@ func TestWhatIsPublished(t *testing.T) {
 func TestTheSitemapHoldsAddressesThatLeadToThePages(t *testing.T) {
 	out, err := publish.Render(sitetest.New(site.Files{
 		"site.yaml":                 []byte("format: brickshelf/1\nbase_url: https://x.example\n"),
-		"pages/über uns/index.html": []byte("a"), "pages/r&d.html": []byte("c"), "pages/it's;+=,.html": []byte("d"),
+		"pages/über uns/index.html": []byte("a"), "pages/r&d.html": []byte("c"),
+		"pages/it's;+=,.html": []byte("d"),
 	}), nil)
 	require.NoError(t, err)
 	var urls struct {
@@ -71,7 +77,9 @@ func TestACopyKeepsTheStyleItWasMadeWith(t *testing.T) {
 
 // Those who are signed in have files of their own just where they see something else.
 func TestWhatThoseWhoAreSignedInSee(t *testing.T) {
-	f := site.Files{"layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/hello.html": []byte("<i>hello</i>"), "pages/index.html": []byte("---\nlayout: l\n---\nhome"), "pages/x/y.html": []byte("---\nlayout: l\n---\ny"),
+	f := site.Files{"layouts/l.html": []byte("@{region bar /}@{region main /}"),
+		"blocks/hello.html": []byte("<i>hello</i>"), "pages/index.html": []byte("---\nlayout: l\n---\nhome"),
+		"pages/x/y.html":   []byte("---\nlayout: l\n---\ny"),
 		"rules/hello.yaml": []byte("block: hello\nregion: bar\non: [\"page:/x/y/\"]\naudience: signed-in\n")}
 	out, err := publish.Render(sitetest.New(f), nil)
 	require.NoError(t, err)
@@ -83,7 +91,8 @@ func TestWhatThoseWhoAreSignedInSee(t *testing.T) {
 
 // What only those who are signed in would meet is at fault too, though it shows nothing.
 func TestFaultsThatOnlySomeMeetAreTold(t *testing.T) {
-	f := site.Files{"layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/hello.html": []byte("@{gone /}"), "pages/x.html": []byte("---\nlayout: l\n---\nx"),
+	f := site.Files{"layouts/l.html": []byte("@{region bar /}@{region main /}"),
+		"blocks/hello.html": []byte("@{gone /}"), "pages/x.html": []byte("---\nlayout: l\n---\nx"),
 		"rules/hello.yaml": []byte("block: hello\nregion: bar\non: [all]\naudience: signed-in\n")}
 	out, err := publish.Render(sitetest.New(f), nil)
 	require.NoError(t, err)
@@ -93,18 +102,23 @@ func TestFaultsThatOnlySomeMeetAreTold(t *testing.T) {
 
 // What is published today is at fault too where it will not work on a day that is known.
 func TestFaultsOfDaysAheadAreTold(t *testing.T) {
-	f := site.Files{"layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/hello.html": []byte("@{gone /}"), "pages/x.html": []byte("---\nlayout: l\n---\nx"),
-		"rules/hello.yaml": []byte("block: hello\nregion: bar\non: [all]\nfrom: " + sitetest.Now.AddDate(0, 0, 3).Format(time.DateOnly) + "\n")}
+	f := site.Files{"layouts/l.html": []byte("@{region bar /}@{region main /}"),
+		"blocks/hello.html": []byte("@{gone /}"), "pages/x.html": []byte("---\nlayout: l\n---\nx"),
+		"rules/hello.yaml": []byte("block: hello\nregion: bar\non: [all]\nfrom: " + sitetest.Now.AddDate(0, 0,
+			3).Format(time.DateOnly) + "\n")}
 	out, err := publish.Render(sitetest.New(f), nil)
 	require.NoError(t, err)
 	require.Len(t, out.Faults["/x/"], 1)
-	require.Contains(t, out.Faults["/x/"][0].Message, "from "+sitetest.Now.AddDate(0, 0, 3).Format(time.DateOnly)+" on: ")
+	require.Contains(t, out.Faults["/x/"][0].Message, "from "+sitetest.Now.AddDate(0, 0,
+		3).Format(time.DateOnly)+" on: ")
 	require.Equal(t, "x", string(out.Files["x/index.html"]))
 }
 
 // What a moved page leaves behind leads on to it, and is listed nowhere.
 func TestAWayOnIsNoPageOfItsOwn(t *testing.T) {
-	f := site.Files{"site.yaml": []byte("format: brickshelf/1\nbase_url: https://x.example\n"), "pages/index.html": []byte("@{pages under=\"/\" /}"), "pages/old.html": []byte("---\ntitle: Old\n---\nold")}
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\nbase_url: https://x.example\n"),
+		"pages/index.html": []byte("@{pages under=\"/\" /}"),
+		"pages/old.html":   []byte("---\ntitle: Old\n---\nold")}
 	set, err := documents.MovePage(sitetest.New(f), "pages/old.html", "pages/new.html", true)
 	require.NoError(t, err)
 	after, err := f.Apply(set)

@@ -22,8 +22,10 @@ const State = ".shelf"
 
 // Written tells what Write did.
 type Written struct {
-	Files int      // how many it wrote
-	Aside []string // files that somebody had edited since they were published: they were put right, and what they held is kept below State
+	Files int // how many it wrote
+	// files that somebody had edited since they were published: they were put right, and what they
+	// held is kept below State
+	Aside []string
 }
 
 // Write makes a folder hold the output: it writes what differs from what it wrote
@@ -41,7 +43,8 @@ func Write(dir string, files site.Files, progress folder.Progress) (Written, err
 	if got, err := lock.TryLock(); err != nil {
 		return Written{}, fmt.Errorf("publishing to %s: %w", dir, err)
 	} else if !got {
-		return Written{}, fmt.Errorf("%s is being published to by another process; try again when that is done", dir)
+		return Written{},
+			fmt.Errorf("%s is being published to by another process; try again when that is done", dir)
 	}
 	defer func() { _ = lock.Unlock() }()
 	if err := t.recover(); err != nil {

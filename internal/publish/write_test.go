@@ -109,7 +109,8 @@ func TestMoreFilesThanAreSyncedOneByOne(t *testing.T) {
 // What was not written by publishing is not changed by it, in a whole publish or a small one.
 func TestOtherFilesAreLeftAlone(t *testing.T) {
 	dir := t.TempDir()
-	foreign := site.Files{".htaccess": []byte("Deny"), "CNAME": []byte("x.example"), ".git/HEAD": []byte("ref"), "uploads/a/b.pdf": []byte("%PDF"), "p1/notes.txt": []byte("mine")}
+	foreign := site.Files{".htaccess": []byte("Deny"), "CNAME": []byte("x.example"),
+		".git/HEAD": []byte("ref"), "uploads/a/b.pdf": []byte("%PDF"), "p1/notes.txt": []byte("mine")}
 	put(t, dir, foreign)
 	files := numbered(4)
 	written(t, dir, files, foreign)
@@ -125,9 +126,11 @@ func TestAFileInTheWayIsRefusedByName(t *testing.T) {
 		files   site.Files
 		says    string
 	}{
-		"the file itself":        {site.Files{"sitemap.xml": []byte("of another program")}, numbered(2), "sitemap.xml would be overwritten"},
-		"a file, not a folder":   {site.Files{"p1": []byte("x")}, numbered(2), "the site needs a folder"},
-		"a folder, not a file":   {site.Files{"p1/index.html/x": []byte("x")}, numbered(2), "p1/index.html/x would be overwritten"},
+		"the file itself": {site.Files{"sitemap.xml": []byte("of another program")}, numbered(2),
+			"sitemap.xml would be overwritten"},
+		"a file, not a folder": {site.Files{"p1": []byte("x")}, numbered(2), "the site needs a folder"},
+		"a folder, not a file": {site.Files{"p1/index.html/x": []byte("x")}, numbered(2),
+			"p1/index.html/x would be overwritten"},
 		"a name of publishing's": {site.Files{}, site.Files{".shelf/manifest": []byte("x")}, "another name"},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -243,7 +246,8 @@ func TestTwoDoNotPublishToOneFolderAtATime(t *testing.T) {
 // aTree draws files whose names often need a folder where another tree has a file.
 func aTree(t *rapid.T, label string) site.Files {
 	out := site.Files{}
-	for _, p := range rapid.SliceOfN(rapid.SampledFrom([]string{"a", "b", "a/b", "a/c", "b/a", "b/a/c", "c", "d/e/f", "d/e"}), 0, 6).Draw(t, label) {
+	for _, p := range rapid.SliceOfN(rapid.SampledFrom([]string{"a", "b", "a/b", "a/c", "b/a", "b/a/c", "c",
+		"d/e/f", "d/e"}), 0, 6).Draw(t, label) {
 		fits := true
 		for q := range out {
 			fits = fits && !strings.HasPrefix(q, p+"/") && !strings.HasPrefix(p, q+"/")
@@ -335,7 +339,8 @@ func TestWhatCannotBeCompletedIsTakenBack(t *testing.T) {
 }
 
 func TestAJournalThatWasDamagedStopsNothing(t *testing.T) {
-	for _, j := range []string{"{", `{"stage":"../..","write":[]}`, `{"stage":"stage-1","drop":["../../x"]}`} {
+	for _, j := range []string{"{", `{"stage":"../..","write":[]}`,
+		`{"stage":"stage-1","drop":["../../x"]}`} {
 		dir := t.TempDir()
 		written(t, dir, numbered(3), nil)
 		put(t, dir, site.Files{State + "/journal": []byte(j), State + "/stage-1/new/0": []byte("left")})

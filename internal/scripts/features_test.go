@@ -125,10 +125,12 @@ func TestTheLanguageOfScriptsIsWhatIsWritten(t *testing.T) {
 	p := pool(t, 1)
 	var there, lacks []string
 	for name, text := range features {
-		s, problems := script.Parse("x", "shortcodes/x.js", []byte("/*\ntitle: X\n*/\n"+body(text)), block.NewReader())
+		s, problems := script.Parse("x", "shortcodes/x.js", []byte("/*\ntitle: X\n*/\n"+body(text)),
+			block.NewReader())
 		has := false
 		if len(problems) == 0 {
-			out, failure := p.Run(script.Call{Script: s, Args: []byte("{}"), Site: []byte("{}"), Now: "2026-06-01T12:00:00Z"})
+			out, failure := p.Run(script.Call{Script: s, Args: []byte("{}"), Site: []byte("{}"),
+				Now: "2026-06-01T12:00:00Z"})
 			has = failure == nil && out.Text == "true"
 			if failure == nil {
 				require.Contains(t, []string{"true", "false"}, out.Text, name)
@@ -145,6 +147,7 @@ func TestTheLanguageOfScriptsIsWhatIsWritten(t *testing.T) {
 	doc, err := os.ReadFile("../../docs/format.md")
 	require.NoError(t, err)
 	words := strings.Join(strings.Fields(string(doc)), " ")
-	require.Contains(t, words, "Of what came to ECMAScript since 2015 there is: "+strings.Join(there, ", ")+".")
+	require.Contains(t, words, "Of what came to ECMAScript since 2015 there is: "+
+		strings.Join(there, ", ")+".")
 	require.Contains(t, words, "There is not: "+strings.Join(lacks, ", ")+".")
 }

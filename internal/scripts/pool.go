@@ -102,7 +102,8 @@ func launch(cmd *exec.Cmd) (*process, error) {
 	if err := cmd.Start(); err != nil {
 		return nil, err
 	}
-	w := &process{cmd: cmd, in: in, out: bufio.NewReaderSize(out, 1<<16), told: map[string]bool{}, known: map[string]bool{}}
+	w := &process{cmd: cmd, in: in, out: bufio.NewReaderSize(out, 1<<16), told: map[string]bool{},
+		known: map[string]bool{}}
 	var ready response
 	if err := readFrame(w.out, &ready); err != nil {
 		w.end()
@@ -174,7 +175,9 @@ func (w *process) guard(allowed time.Duration) (done func() bool) {
 // request is a call as the worker gets it, without what it knows.
 func (w *process) request(c script.Call) *request {
 	s := c.Script
-	r := &request{Script: string(s.Hash) + " " + s.Path, Path: s.Path, Line: s.Line, Args: c.Args, Inner: string(c.Inner), Page: c.Page, Site: c.Site, Now: c.Now, Data: map[string]string{}, Texts: map[string]string{}}
+	r := &request{Script: string(s.Hash) + " " + s.Path, Path: s.Path, Line: s.Line, Args: c.Args,
+		Inner: string(c.Inner), Page: c.Page, Site: c.Site, Now: c.Now, Data: map[string]string{},
+		Texts: map[string]string{}}
 	if !w.told[r.Script] {
 		w.told[r.Script] = true
 		r.Source = string(s.Source)

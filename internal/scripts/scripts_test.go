@@ -42,7 +42,8 @@ func pool(t testing.TB, workers int) *scripts.Pool {
 func call(t testing.TB, text, args string) script.Call {
 	s, problems := script.Parse("x", "shortcodes/x.js", []byte("/*\ntitle: X\n*/\n"+text), block.NewReader())
 	require.Empty(t, problems)
-	return script.Call{Script: s, Args: []byte(args), Site: []byte(`{"name":"Test","fields":{"phone":"1"}}`), Now: "2026-06-01T12:00:00Z"}
+	return script.Call{Script: s, Args: []byte(args), Site: []byte(`{"name":"Test","fields":{"phone":"1"}}`),
+		Now: "2026-06-01T12:00:00Z"}
 }
 
 func body(text string) string {
@@ -56,15 +57,18 @@ func TestWhatScriptsGive(t *testing.T) {
 		{`return args.n * 2`, `{"n":21}`, "text 42"},
 		{`return`, `{}`, "text "},
 		{"return html`<b>${args.t}</b>`", `{"t":"<i>"}`, "html <b>&lt;i&gt;</b>"},
-		{"return html`<ul>${args.all.map((a) => html`<li>${a}</li>`)}</ul>`", `{"all":["a","&"]}`, "html <ul><li>a</li><li>&amp;</li></ul>"},
+		{"return html`<ul>${args.all.map((a) => html`<li>${a}</li>`)}</ul>`", `{"all":["a","&"]}`,
+			"html <ul><li>a</li><li>&amp;</li></ul>"},
 		{"return html`<p>${inner}</p>`", `{}`, "html <p><em>in</em></p>"},
 		{`return site.name + site.fields.phone + typeof page`, `{}`, "text Test1undefined"},
 		{`return new Date().toISOString() + now`, `{}`, "text 2026-06-01T12:00:00.000Z2026-06-01T12:00:00Z"},
-		{`const a = random("s"), b = random("s"); return a() === b() && a() !== random("t")()`, `{}`, "text true"},
+		{`const a = random("s"), b = random("s"); return a() === b() && a() !== random("t")()`, `{}`,
+			"text true"},
 		{`class R extends RegExp { a() { return this.source } } return [/a/ instanceof RegExp, RegExp("a") instanceof RegExp, new R("b") instanceof R, new R("b", "u").a(), new RegExp(/a/g, "u").flags, new RegExp(/c/i).flags, "a1b".split(/\d/).length, [..."a1b2".matchAll(/\d/g)].length, new RegExp("\\\\p{2}", "u").test("\\pp"), new RegExp("\\p{2}").test("pp")].join()`, `{}`, "text true,true,true,b,u,i,2,2,true,true"},
 		{`const say = (f) => { try { return f() } catch (e) { return e.name } }; return [() => new RegExp("\\p{L}", "u"), () => RegExp("[\\P{L}]", "v"), () => new RegExp(/\p{L}/, "u"), () => (1.5).toLocaleString("de"), () => new Date(0).toLocaleDateString("de"), () => "i".toLocaleUpperCase("tr"), () => "a".localeCompare("b", "de"), () => [1].toLocaleString("de")].map(say).join()`, `{}`, "text SyntaxError,SyntaxError,SyntaxError,TypeError,TypeError,TypeError,TypeError,TypeError"},
 		{`return [(1.5).toLocaleString(), "i".toLocaleUpperCase(), "a".localeCompare("b"), [1, 2].toLocaleString(), new Date(0).toLocaleDateString() !== ""].join(";")`, `{}`, "text 1.5;I;-1;1,2;true"},
-		{`return typeof eval + typeof Function + typeof require + typeof fetch + typeof process`, `{}`, "text undefinedundefinedundefinedundefinedundefined"},
+		{`return typeof eval + typeof Function + typeof require + typeof fetch + typeof process`, `{}`,
+			"text undefinedundefinedundefinedundefinedundefined"},
 	} {
 		k := call(t, body(c.text), c.args)
 		k.Inner = []byte("<em>in</em>")
@@ -79,17 +83,21 @@ func TestWhatGoesWrongIsToldWithItsPlace(t *testing.T) {
 	p := pool(t, 1)
 	long := strings.Repeat("a", 40)
 	for _, c := range []struct{ name, text, says string }{
-		{"a throw", "throw new Error('no such port')", fmt.Sprintf("shortcodes/x.js:4:%d: Error: no such port", 1+strings.Index(body("throw new"), "new"))},
+		{"a throw", "throw new Error('no such port')",
+			fmt.Sprintf("shortcodes/x.js:4:%d: Error: no such port", 1+strings.Index(body("throw new"),
+				"new"))},
 		{"a name that is not there", "return harbour", "harbour is not defined"},
 		{"chance", "return Math.random()", "use random(seed)"},
 		{"code from text", "return (() => {}).constructor('return 1')()", "Function is not available"},
 		{"an object", "return {}", "this one gave a thing of the type object"},
 		{"a loop", "for (;;) {}", "took longer than 50 ms"},
-		{"a loop that holds on", "for (;;) { try { for (;;) {} } finally { continue } }", "took longer than 50 ms"},
+		{"a loop that holds on", "for (;;) { try { for (;;) {} } finally { continue } }",
+			"took longer than 50 ms"},
 		{"calls without end", "const f = () => f() + 1; return f()", "calls go more than 400 deep"},
 		{"a runaway expression", "return /^(a|aa)+\\1$/.test('" + long + "!')", "took longer than 50 ms"},
 		{"a long fill", "return new Array(5e7).fill('x').length", ""},
-		{"memory", "const a = []; for (let i = 0; i < 1e6; i++) a.push('x'.repeat(1e6) + i); return a.length", ""},
+		{"memory", "const a = []; for (let i = 0; i < 1e6; i++) a.push('x'.repeat(1e6) + i); return a.length",
+			""},
 		{"a long output", "return 'x'.repeat(1.2e6)", "gave 1200000 bytes"},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -115,7 +123,8 @@ func TestNothingIsLeftBehind(t *testing.T) {
 		body("Object.getPrototypeOf(new Map()[Symbol.iterator]()).next = () => 7; return 1"),
 	} {
 		k := call(t, try, `{}`)
-		k.Data = map[string]*script.Data{script.Pages: {Hash: site.HashOf([]byte("p")), JSON: []byte(`[{"title":"first"}]`)}}
+		k.Data = map[string]*script.Data{script.Pages: {Hash: site.HashOf([]byte("p")),
+			JSON: []byte(`[{"title":"first"}]`)}}
 		once, f1 := p.Run(k)
 		again, f2 := p.Run(k)
 		require.Equal(t, once, again, try)
@@ -135,7 +144,8 @@ func TestManyAtOnceAndDataThatChanges(t *testing.T) {
 		wg.Go(func() {
 			k := call(t, body("return site.pages.length + ':' + args.i"), fmt.Sprintf(`{"i":%d}`, i))
 			text := "[" + strings.TrimSuffix(strings.Repeat("1,", i), ",") + "]"
-			k.Data = map[string]*script.Data{script.Pages: {Hash: site.HashOf([]byte(text)), JSON: []byte(text)}}
+			k.Data = map[string]*script.Data{script.Pages: {Hash: site.HashOf([]byte(text)),
+				JSON: []byte(text)}}
 			out, failure := p.Run(k)
 			if failure != nil || out.Text != fmt.Sprintf("%d:%d", i, i) {
 				t.Errorf("run %d gave %q, %v", i, out.Text, failure)

@@ -37,7 +37,8 @@ func Serve(in io.Reader, out io.Writer) error {
 	runtime.GOMAXPROCS(1)
 	debug.SetMemoryLimit(maxMemory * 3 / 4)
 	limitMemory(maxMemory)
-	w := &worker{programs: map[string]*goja.Program{}, data: map[string]goja.Value{}, sites: map[string]goja.Value{}}
+	w := &worker{programs: map[string]*goja.Program{}, data: map[string]goja.Value{},
+		sites: map[string]goja.Value{}}
 	if err := w.begin(); err != nil {
 		return err
 	}
@@ -94,11 +95,13 @@ func (w *worker) begin() error {
 func (w *worker) run(r *request) (answer response) {
 	defer func() {
 		if recover() != nil {
-			answer = response{Failed: true, Line: r.Line, Column: 1, Message: "the script made the interpreter fail", Broken: true}
+			answer = response{Failed: true, Line: r.Line, Column: 1,
+				Message: "the script made the interpreter fail", Broken: true}
 		}
 	}()
 	if r.Source != "" {
-		p, err := goja.Compile(r.Path, "(function(){\"use strict\";"+r.Source+"\n;return "+script.Function+"})()", true)
+		p, err := goja.Compile(r.Path, "(function(){\"use strict\";"+r.Source+"\n;return "+script.Function+
+			"})()", true)
 		if err != nil {
 			return response{Failed: true, Line: r.Line, Column: 1, Message: err.Error()}
 		}
@@ -118,7 +121,8 @@ func (w *worker) run(r *request) (answer response) {
 	o := out.ToObject(w.vm)
 	answer = response{Text: o.Get("text").String(), HTML: o.Get("html").ToBoolean()}
 	if len(answer.Text) > maxOutput {
-		return response{Failed: true, Line: r.Line, Column: 1, Message: fmt.Sprintf("gave %d bytes; at most %d may be shown", len(answer.Text), maxOutput)}
+		return response{Failed: true, Line: r.Line, Column: 1,
+			Message: fmt.Sprintf("gave %d bytes; at most %d may be shown", len(answer.Text), maxOutput)}
 	}
 	return answer
 }
@@ -168,7 +172,8 @@ func (w *worker) invoke(r *request, page, site goja.Value) (goja.Value, error) {
 	if err != nil {
 		return nil, err
 	}
-	return w.call(nil, f, w.vm.ToValue(string(r.Args)), w.vm.ToValue(r.Inner), page, site, w.vm.ToValue(r.Now))
+	return w.call(nil, f, w.vm.ToValue(string(r.Args)), w.vm.ToValue(r.Inner), page, site,
+		w.vm.ToValue(r.Now))
 }
 
 // watch interrupts the script when it has taken its time. What the interpreter
@@ -224,7 +229,8 @@ func (w *worker) failed(err error, r *request) response {
 	case errors.As(err, &stopped):
 		stack, a.Message = stopped.Stack(), errTime.Error()
 	case errors.As(err, &deep):
-		stack, a.Message = deep.Stack(), fmt.Sprintf("calls go more than %d deep; look for a function that calls itself", maxDepth)
+		stack, a.Message = deep.Stack(),
+			fmt.Sprintf("calls go more than %d deep; look for a function that calls itself", maxDepth)
 	case errors.As(err, &thrown):
 		stack, a.Message = thrown.Stack(), w.textOf(thrown)
 	default:

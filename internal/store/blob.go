@@ -59,7 +59,8 @@ func blob(tx *prepared, b []byte, former int64) (int64, error) {
 			return known.ID, nil
 		}
 		row := pack(b, nil, 0) // what was damaged is whole again
-		_, err := tx.Exec("UPDATE blobs SET bytes = ?, form = ?, base = NULL, sum = ? WHERE id = ?", row.Bytes, row.Form, row.Sum, known.ID)
+		_, err := tx.Exec("UPDATE blobs SET bytes = ?, form = ?, base = NULL, sum = ? WHERE id = ?",
+			row.Bytes, row.Form, row.Sum, known.ID)
 		return known.ID, err
 	}
 	if !errors.Is(err, sql.ErrNoRows) {
@@ -70,7 +71,8 @@ func blob(tx *prepared, b []byte, former int64) (int64, error) {
 		return 0, err
 	}
 	row := pack(b, text, base)
-	res, err := tx.Exec("INSERT INTO blobs (hash, bytes, form, base, sum) VALUES (?, ?, ?, ?, ?)", h, row.Bytes, row.Form, row.Base, row.Sum)
+	res, err := tx.Exec("INSERT INTO blobs (hash, bytes, form, base, sum) VALUES (?, ?, ?, ?, ?)", h,
+		row.Bytes, row.Form, row.Base, row.Sum)
 	if err != nil {
 		return 0, err
 	}
@@ -84,7 +86,8 @@ func whole(tx *prepared, id int64) ([]byte, int64, error) {
 		return nil, 0, nil
 	}
 	var row stored
-	if err := tx.Get(&row, "SELECT "+columns+" FROM blobs b WHERE b.id = ?", id); errors.Is(err, sql.ErrNoRows) {
+	if err := tx.Get(&row, "SELECT "+columns+" FROM blobs b WHERE b.id = ?", id); errors.Is(err,
+		sql.ErrNoRows) {
 		return nil, 0, nil
 	} else if err != nil {
 		return nil, 0, err

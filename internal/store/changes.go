@@ -48,7 +48,8 @@ func wrap(err error, doing string) error {
 func (s *Store) apply(tx *sqlx.Tx, id int64, set site.ChangeSet, kind string, target int64) (Record, error) {
 	rec := Record{Title: set.Title, Kind: kind, Stamp: s.stamp()}
 	rec.At, _ = time.Parse(time.RFC3339Nano, rec.Stamp)
-	res, err := tx.Exec("INSERT INTO change_sets (site, title, kind, target, at) VALUES (?, ?, ?, nullif(?, 0), ?)", id, set.Title, kind, target, rec.Stamp)
+	res,
+		err := tx.Exec("INSERT INTO change_sets (site, title, kind, target, at) VALUES (?, ?, ?, nullif(?, 0), ?)", id, set.Title, kind, target, rec.Stamp)
 	if err != nil {
 		return rec, err
 	}
@@ -71,7 +72,9 @@ func change(tx *prepared, id, changeSet int64, c site.Change) error {
 		Blob int64  `db:"blob"`
 		Hash string `db:"hash"`
 	}
-	err := tx.Get(&old, "SELECT d.blob, b.hash FROM drafts d JOIN blobs b ON b.id = d.blob WHERE d.site = ? AND d.path = ?", id, c.Path)
+	err := tx.Get(&old,
+		"SELECT d.blob, b.hash FROM drafts d JOIN blobs b ON b.id = d.blob WHERE d.site = ? AND d.path = ?",
+		id, c.Path)
 	if err != nil && !errors.Is(err, sql.ErrNoRows) {
 		return err
 	}
@@ -79,7 +82,8 @@ func change(tx *prepared, id, changeSet int64, c site.Change) error {
 		before = sql.NullInt64{Int64: old.Blob, Valid: true}
 	}
 	if site.Hash(old.Hash) != c.Before {
-		conflict := &site.Conflict{Path: c.Path, Wanted: c.Before, Found: site.Hash(old.Hash), Offered: c.After}
+		conflict := &site.Conflict{Path: c.Path, Wanted: c.Before, Found: site.Hash(old.Hash),
+			Offered: c.After}
 		if before.Valid {
 			row, err := rows(tx.tx)(old.Blob)
 			if err == nil {
@@ -98,12 +102,14 @@ func change(tx *prepared, id, changeSet int64, c site.Change) error {
 			return err
 		}
 		after.Valid = true
-		_, err = tx.Exec("INSERT INTO drafts (site, path, blob) VALUES (?, ?, ?) ON CONFLICT (site, path) DO UPDATE SET blob = excluded.blob", id, c.Path, after.Int64)
+		_,
+			err = tx.Exec("INSERT INTO drafts (site, path, blob) VALUES (?, ?, ?) ON CONFLICT (site, path) DO UPDATE SET blob = excluded.blob", id, c.Path, after.Int64)
 	}
 	if err != nil {
 		return err
 	}
-	_, err = tx.Exec("INSERT INTO changes (change_set, path, before, after) VALUES (?, ?, ?, ?)", changeSet, c.Path, before, after)
+	_, err = tx.Exec("INSERT INTO changes (change_set, path, before, after) VALUES (?, ?, ?, ?)", changeSet,
+		c.Path, before, after)
 	return err
 }
 
@@ -115,12 +121,14 @@ func (s *Store) Undo(id int64) (Record, site.ChangeSet, error) {
 }
 
 // undoable is the newest change set that still stands, if its texts are still kept.
-const undoable = `FROM (SELECT id, title, kept FROM change_sets WHERE site = ?1 AND kind = 'edit' AND undone = 0 ORDER BY id DESC LIMIT 1) WHERE kept = 1`
+const undoable = `FROM (SELECT id, title, kept FROM change_sets WHERE site = ?1 AND kind = 'edit' AND undone = 0
+	ORDER BY id DESC LIMIT 1) WHERE kept = 1`
 
 // redoable is the change set that was taken back last, if nothing has been edited since:
 // a new edit ends for good what could be done again before it.
 const redoable = `FROM change_sets e WHERE e.site = ?1 AND e.kind = 'edit' AND e.undone = 1 AND e.kept = 1
-	AND (SELECT max(u.id) FROM change_sets u WHERE u.site = ?1 AND u.id > e.id AND u.kind = 'undo' AND u.target = e.id)
+	AND (SELECT max(u.id) FROM change_sets u
+			WHERE u.site = ?1 AND u.id > e.id AND u.kind = 'undo' AND u.target = e.id)
 		> (SELECT max(id) FROM change_sets WHERE site = ?1 AND kind = 'edit') ORDER BY e.id LIMIT 1`
 
 // Redo is described with Undo.
@@ -163,7 +171,9 @@ func readChanges(q *sqlx.Tx, table, column string, id int64, back bool) (site.Ch
 		from, to = to, from
 	}
 	var set site.ChangeSet
-	rs, err := q.Query("SELECT c.path, x.hash, c."+to+", "+columns+" FROM "+table+" c LEFT JOIN blobs x ON x.id = c."+from+" LEFT JOIN blobs b ON b.id = c."+to+" WHERE c."+column+" = ? ORDER BY c.path", id)
+	rs, err := q.Query("SELECT c.path, x.hash, c."+to+", "+columns+" FROM "+table+
+		" c LEFT JOIN blobs x ON x.id = c."+from+" LEFT JOIN blobs b ON b.id = c."+to+" WHERE c."+column+
+		" = ? ORDER BY c.path", id)
 	if err != nil {
 		return set, err
 	}
@@ -174,14 +184,16 @@ func readChanges(q *sqlx.Tx, table, column string, id int64, back bool) (site.Ch
 		var d document
 		var before sql.NullString
 		var leads sql.NullInt64
-		if err := rs.Scan(&d.Path, &before, &leads, &d.ID, &d.Hash, &d.Form, &d.Base, &d.Sum, &d.Bytes); err != nil {
+		if err := rs.Scan(&d.Path, &before, &leads, &d.ID, &d.Hash, &d.Form, &d.Base, &d.Sum,
+			&d.Bytes); err != nil {
 			return set, err
 		}
 		c := site.Change{Path: d.Path, Before: site.Hash(before.String), Delete: !leads.Valid}
 		if leads.Valid && !d.ID.Valid {
 			bad.add(d.Path, "")
 		} else if leads.Valid {
-			row := &stored{d.ID.Int64, d.Hash.String, int(d.Form.Int64), d.Base, d.Sum, slices.Clone([]byte(d.Bytes))}
+			row := &stored{d.ID.Int64, d.Hash.String, int(d.Form.Int64), d.Base, d.Sum,
+				slices.Clone([]byte(d.Bytes))}
 			if row.Form == spliced {
 				waiting[len(set.Changes)] = row
 			} else if c.After, err = unpack(row, nil); err != nil {
@@ -216,7 +228,8 @@ const waits = `(e.kind = 'edit' AND e.undone = 0 OR e.kind = 'undo' AND e.target
 // Waiting counts the change sets after the one given that wait to be published.
 func (s *Store) Waiting(id, after int64) (int, error) {
 	var n int
-	err := s.db.Get(&n, "SELECT count(*) FROM change_sets e WHERE e.site = ?1 AND e.id > ?2 AND "+waits, id, after)
+	err := s.db.Get(&n, "SELECT count(*) FROM change_sets e WHERE e.site = ?1 AND e.id > ?2 AND "+waits,
+		id, after)
 	if err != nil {
 		return 0, fmt.Errorf("counting what waits: %w", err)
 	}
@@ -230,14 +243,17 @@ const maxPaths = 20
 // newest first, at most so many.
 func (s *Store) History(id, after, before int64, most int) ([]Record, error) {
 	var out []Record
-	err := s.db.Select(&out, `SELECT e.id, e.title, e.kind, e.undone, e.at, `+waits+` AS waits, (SELECT count(*) FROM changes c WHERE c.change_set = e.id) AS count
+	err := s.db.Select(&out, `SELECT e.id, e.title, e.kind, e.undone, e.at, `+waits+
+		` AS waits, (SELECT count(*) FROM changes c WHERE c.change_set = e.id) AS count
 		FROM change_sets e WHERE e.site = ?1 AND e.id > ?2 AND (?3 = 0 OR e.id < ?3) ORDER BY e.id DESC LIMIT ?4`, id, after, before, most)
 	if err != nil {
 		return nil, fmt.Errorf("reading the history: %w", err)
 	}
 	for i := range out {
 		out[i].At, _ = time.Parse(time.RFC3339Nano, out[i].Stamp)
-		if err := s.db.Select(&out[i].Paths, "SELECT path FROM changes WHERE change_set = ? ORDER BY path LIMIT ?", out[i].ID, maxPaths); err != nil {
+		if err := s.db.Select(&out[i].Paths,
+			"SELECT path FROM changes WHERE change_set = ? ORDER BY path LIMIT ?", out[i].ID,
+			maxPaths); err != nil {
 			return nil, fmt.Errorf("reading the history: %w", err)
 		}
 	}
@@ -248,7 +264,8 @@ func (s *Store) History(id, after, before int64, most int) ([]Record, error) {
 // the newest first.
 func (s *Store) Earlier(id int64, path string) ([][]byte, error) {
 	var list []stored
-	err := s.db.Select(&list, "SELECT "+columns+` FROM changes c JOIN change_sets s ON s.id = c.change_set JOIN blobs b ON b.id = c.before
+	err := s.db.Select(&list, "SELECT "+columns+
+		` FROM changes c JOIN change_sets s ON s.id = c.change_set JOIN blobs b ON b.id = c.before
 		WHERE s.site = ? AND c.path = ? ORDER BY s.id DESC LIMIT 100`, id, path)
 	if err != nil {
 		return nil, fmt.Errorf("reading what %s was: %w", path, err)

@@ -21,7 +21,8 @@ func TestAFullDiskSavesNothing(t *testing.T) {
 	before := s.files(t, st)
 	large := make([]byte, 4<<20)
 	_, _ = rand.NewChaCha8([32]byte{}).Read(large) // which packs into no less
-	_, err = s.Save(st.ID, site.ChangeSet{Title: "large", Changes: []site.Change{{Path: "assets/small.txt", After: []byte("s")}, {Path: "assets/large.bin", After: large}}})
+	_, err = s.Save(st.ID, site.ChangeSet{Title: "large", Changes: []site.Change{{Path: "assets/small.txt",
+		After: []byte("s")}, {Path: "assets/large.bin", After: large}}})
 	require.ErrorIs(t, err, ErrFull)
 	require.Equal(t, before, s.files(t, st))
 }
@@ -30,7 +31,8 @@ func (s *Store) files(t *testing.T, of Site) site.Files {
 	one, err := s.db.Connx(t.Context())
 	require.NoError(t, err)
 	defer one.Close()
-	out, err := documents(one, "SELECT d.path, "+columns+" FROM drafts d LEFT JOIN blobs b ON b.id = d.blob WHERE d.site = ?", of.ID)
+	out, err := documents(one, "SELECT d.path, "+columns+
+		" FROM drafts d LEFT JOIN blobs b ON b.id = d.blob WHERE d.site = ?", of.ID)
 	require.NoError(t, err)
 	return out
 }

@@ -23,9 +23,11 @@ type Served struct {
 // Error says where the folder is served.
 func (s *Served) Error() string {
 	if s.Tool == "" {
-		return fmt.Sprintf("%s is in use by another process of this program; try again when that is done", s.Dir)
+		return fmt.Sprintf("%s is in use by another process of this program; try again when that is done",
+			s.Dir)
 	}
-	return fmt.Sprintf("%s is served already, at %s (process %d); use that, or stop it first", s.Dir, s.Tool, s.PID)
+	return fmt.Sprintf("%s is served already, at %s (process %d); use that, or stop it first", s.Dir,
+		s.Tool, s.PID)
 }
 
 // lock is held by the one process that may write to a data folder. Beside it stands a note

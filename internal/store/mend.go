@@ -38,7 +38,9 @@ func (s *Store) Mend(id int64, files site.Files) error {
 					return err
 				}
 				for _, tree := range []Tree{Draft, Published} {
-					if _, err := many.Exec("UPDATE "+string(tree)+" SET blob = ? WHERE site = ? AND path = ? AND blob NOT IN (SELECT id FROM blobs)", row, id, p); err != nil {
+					if _, err := many.Exec("UPDATE "+string(tree)+
+						" SET blob = ? WHERE site = ? AND path = ? AND blob NOT IN (SELECT id FROM blobs)",
+						row, id, p); err != nil {
 						return err
 					}
 				}

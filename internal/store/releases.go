@@ -30,20 +30,25 @@ func (s *Store) Publish(id int64, title string) (Release, error) {
 	err := s.write(func(tx *sqlx.Tx) error {
 		var differ int
 		if err := tx.Get(&differ, `SELECT count(*) FROM (
-			SELECT path, blob FROM drafts WHERE site = ?1 EXCEPT SELECT path, blob FROM published WHERE site = ?1
-			UNION ALL SELECT path, blob FROM published WHERE site = ?1 AND path NOT IN (SELECT path FROM drafts WHERE site = ?1))`, id); err != nil {
+			SELECT path, blob FROM drafts WHERE site = ?1
+			EXCEPT SELECT path, blob FROM published WHERE site = ?1
+			UNION ALL SELECT path, blob FROM published
+				WHERE site = ?1 AND path NOT IN (SELECT path FROM drafts WHERE site = ?1))`, id); err != nil {
 			return err
 		}
-		if err := tx.Get(&rel.Number, "SELECT coalesce(max(number), 0) + 1 FROM releases WHERE site = ?", id); err != nil {
+		if err := tx.Get(&rel.Number, "SELECT coalesce(max(number), 0) + 1 FROM releases WHERE site = ?",
+			id); err != nil {
 			return err
 		}
 		if differ == 0 && rel.Number > 1 {
 			return ErrNothing
 		}
-		if err := tx.Get(&rel.Upto, "SELECT coalesce(max(id), 0) FROM change_sets WHERE site = ?", id); err != nil {
+		if err := tx.Get(&rel.Upto, "SELECT coalesce(max(id), 0) FROM change_sets WHERE site = ?",
+			id); err != nil {
 			return err
 		}
-		res, err := tx.Exec("INSERT INTO releases (site, number, title, upto, at) VALUES (?, ?, ?, ?, ?)", id, rel.Number, title, rel.Upto, rel.Stamp)
+		res, err := tx.Exec("INSERT INTO releases (site, number, title, upto, at) VALUES (?, ?, ?, ?, ?)", id,
+			rel.Number, title, rel.Upto, rel.Stamp)
 		if err != nil {
 			return err
 		}
@@ -52,13 +57,16 @@ func (s *Store) Publish(id int64, title string) (Release, error) {
 		}
 		for _, q := range []string{
 			`INSERT INTO release_changes (release, path, before, after)
-				SELECT ?2, d.path, p.blob, d.blob FROM drafts d LEFT JOIN published p ON p.site = d.site AND p.path = d.path
+				SELECT ?2, d.path, p.blob, d.blob
+				FROM drafts d LEFT JOIN published p ON p.site = d.site AND p.path = d.path
 				WHERE d.site = ?1 AND (p.blob IS NULL OR p.blob <> d.blob)`,
 			`INSERT INTO release_changes (release, path, before, after)
-				SELECT ?2, p.path, p.blob, NULL FROM published p LEFT JOIN drafts d ON d.site = p.site AND d.path = p.path
+				SELECT ?2, p.path, p.blob, NULL
+				FROM published p LEFT JOIN drafts d ON d.site = p.site AND d.path = p.path
 				WHERE p.site = ?1 AND d.blob IS NULL`,
 			`DELETE FROM published WHERE site = ?1 AND path IN (SELECT path FROM release_changes WHERE release = ?2)`,
-			`INSERT INTO published (site, path, blob) SELECT ?1, path, after FROM release_changes WHERE release = ?2 AND after IS NOT NULL`,
+			`INSERT INTO published (site, path, blob)
+				SELECT ?1, path, after FROM release_changes WHERE release = ?2 AND after IS NOT NULL`,
 		} {
 			if _, err := tx.Exec(q, id, rel.ID); err != nil {
 				return err
@@ -81,7 +89,9 @@ func (s *Store) LastRelease(id int64) (int64, error) {
 // Releases lists the releases, newest first.
 func (s *Store) Releases(id int64) ([]Release, error) {
 	var out []Release
-	if err := s.db.Select(&out, "SELECT id, number, title, upto, at FROM releases WHERE site = ? ORDER BY number DESC", id); err != nil {
+	if err := s.db.Select(&out,
+		"SELECT id, number, title, upto, at FROM releases WHERE site = ? ORDER BY number DESC",
+		id); err != nil {
 		return nil, fmt.Errorf("reading the releases: %w", err)
 	}
 	for i := range out {
@@ -97,11 +107,14 @@ func (s *Store) ReleaseFiles(id int64, number int) (site.Files, error) {
 		return nil, err
 	}
 	var newer []int64
-	if err := s.db.Select(&newer, "SELECT id FROM releases WHERE site = ? AND number > ? ORDER BY number DESC", id, number); err != nil {
+	if err := s.db.Select(&newer,
+		"SELECT id FROM releases WHERE site = ? AND number > ? ORDER BY number DESC", id,
+		number); err != nil {
 		return nil, err
 	}
 	var there int
-	if err := s.db.Get(&there, "SELECT 1 FROM releases WHERE site = ? AND number = ?", id, number); errors.Is(err, sql.ErrNoRows) {
+	if err := s.db.Get(&there, "SELECT 1 FROM releases WHERE site = ? AND number = ?", id,
+		number); errors.Is(err, sql.ErrNoRows) {
 		return nil, fmt.Errorf("there is no release %d: %w", number, ErrNoRelease)
 	} else if err != nil {
 		return nil, err

@@ -84,7 +84,8 @@ func Beside(dir string) (*Store, error) {
 		return nil, err
 	}
 	if version < latest() {
-		return nil, fmt.Errorf("%s is in use by an older version of this program, at %s; stop that first", path, served.Tool)
+		return nil, fmt.Errorf("%s is in use by an older version of this program, at %s; stop that first",
+			path, served.Tool)
 	}
 	db, err := connect(path)
 	if err != nil {
@@ -94,7 +95,8 @@ func Beside(dir string) (*Store, error) {
 }
 
 func connect(path string) (*sqlx.DB, error) {
-	db, err := sqlx.Open("sqlite", "file:"+path+"?_pragma=busy_timeout(10000)&_pragma=auto_vacuum(2)&_pragma=journal_mode(WAL)&_pragma=journal_size_limit(16777216)&_pragma=foreign_keys(1)&_pragma=synchronous(FULL)&_pragma=cache_size(-8000)&_txlock=immediate")
+	db, err := sqlx.Open("sqlite", "file:"+path+
+		"?_pragma=busy_timeout(10000)&_pragma=auto_vacuum(2)&_pragma=journal_mode(WAL)&_pragma=journal_size_limit(16777216)&_pragma=foreign_keys(1)&_pragma=synchronous(FULL)&_pragma=cache_size(-8000)&_txlock=immediate")
 	if err != nil {
 		return nil, fmt.Errorf("opening %s: %w", path, err)
 	}
@@ -168,10 +170,12 @@ func inspect(path string) (version int64, err error) {
 	}
 	defer db.Close()
 	damaged := func(why any) (int64, error) {
-		return 0, fmt.Errorf("%s is damaged (%v); nothing in it was changed. Put a copy of the folder in its place, or import the site from its shelf folder into a new one", path, why)
+		return 0,
+			fmt.Errorf("%s is damaged (%v); nothing in it was changed. Put a copy of the folder in its place, or import the site from its shelf folder into a new one", path, why)
 	}
 	var tables int
-	if err := db.Get(&tables, "SELECT count(*) FROM sqlite_master WHERE name = 'goose_db_version'"); err != nil {
+	if err := db.Get(&tables,
+		"SELECT count(*) FROM sqlite_master WHERE name = 'goose_db_version'"); err != nil {
 		return damaged(err)
 	}
 	if tables == 0 {
@@ -181,7 +185,8 @@ func inspect(path string) (version int64, err error) {
 		return damaged(err)
 	}
 	if version > latest() {
-		return 0, fmt.Errorf("%s was written by a newer version of this program (schema %d; this one knows %d); nothing in it was changed. Use the newer program", path, version, latest())
+		return 0,
+			fmt.Errorf("%s was written by a newer version of this program (schema %d; this one knows %d); nothing in it was changed. Use the newer program", path, version, latest())
 	}
 	if info.Size() < 64<<20 {
 		var ok string
@@ -275,7 +280,8 @@ func (s *Store) Create(name string, files site.Files, progress func(done, total 
 			if err != nil {
 				return err
 			}
-			if _, err := many.Exec("INSERT INTO drafts (site, path, blob) VALUES (?, ?, ?)", out.ID, p, b); err != nil {
+			if _, err := many.Exec("INSERT INTO drafts (site, path, blob) VALUES (?, ?, ?)", out.ID, p,
+				b); err != nil {
 				return err
 			}
 			if progress != nil {

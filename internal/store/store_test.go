@@ -19,13 +19,15 @@ func open(t *testing.T) (*Store, Site, string) {
 	s, err := Open(dir)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Close() })
-	st, err := s.Create("demo", site.Files{"site.yaml": []byte("a"), "pages/x.html": []byte("b"), "assets/e": {}}, nil)
+	st, err := s.Create("demo", site.Files{"site.yaml": []byte("a"), "pages/x.html": []byte("b"),
+		"assets/e": {}}, nil)
 	require.NoError(t, err)
 	return s, st, dir
 }
 
 func edit(path, before, after string) site.ChangeSet {
-	return site.ChangeSet{Title: "Edit " + path, Changes: []site.Change{{Path: path, Before: site.HashOf([]byte(before)), After: []byte(after)}}}
+	return site.ChangeSet{Title: "Edit " + path,
+		Changes: []site.Change{{Path: path, Before: site.HashOf([]byte(before)), After: []byte(after)}}}
 }
 
 func draft(t *testing.T, s *Store, st Site) map[string]string {
@@ -43,14 +45,17 @@ func TestSaveUndoRedo(t *testing.T) {
 	_, err := s.Save(st.ID, edit("pages/x.html", "b", "c"))
 	require.NoError(t, err)
 	_, err = s.Save(st.ID, site.ChangeSet{Title: "Two", Changes: []site.Change{
-		{Path: "pages/y.html", After: []byte("new")}, {Path: "assets/e", Before: site.HashOf(nil), Delete: true}}})
+		{Path: "pages/y.html", After: []byte("new")}, {Path: "assets/e", Before: site.HashOf(nil),
+			Delete: true}}})
 	require.NoError(t, err)
-	require.Equal(t, map[string]string{"site.yaml": "a", "pages/x.html": "c", "pages/y.html": "new"}, draft(t, s, st))
+	require.Equal(t, map[string]string{"site.yaml": "a", "pages/x.html": "c", "pages/y.html": "new"},
+		draft(t, s, st))
 
 	_, set, err := s.Undo(st.ID)
 	require.NoError(t, err)
 	require.Len(t, set.Changes, 2)
-	require.Equal(t, map[string]string{"site.yaml": "a", "pages/x.html": "c", "assets/e": ""}, draft(t, s, st))
+	require.Equal(t, map[string]string{"site.yaml": "a", "pages/x.html": "c", "assets/e": ""},
+		draft(t, s, st))
 	_, _, err = s.Undo(st.ID)
 	require.NoError(t, err)
 	_, _, err = s.Undo(st.ID)
@@ -92,7 +97,8 @@ func TestReleases(t *testing.T) {
 	require.Equal(t, 1, one.Number)
 	_, err = s.Publish(st.ID, "again")
 	require.ErrorIs(t, err, ErrNothing)
-	_, err = s.Save(st.ID, site.ChangeSet{Changes: []site.Change{{Path: "pages/x.html", Before: site.HashOf([]byte("b")), Delete: true}, {Path: "pages/z.html", After: []byte("z")}}})
+	_, err = s.Save(st.ID, site.ChangeSet{Changes: []site.Change{{Path: "pages/x.html",
+		Before: site.HashOf([]byte("b")), Delete: true}, {Path: "pages/z.html", After: []byte("z")}}})
 	require.NoError(t, err)
 	_, err = s.Publish(st.ID, "second")
 	require.NoError(t, err)
@@ -115,7 +121,8 @@ func TestOpenRefuses(t *testing.T) {
 
 	for name, harm := range map[string]func(){
 		"is damaged": func() {
-			require.NoError(t, os.WriteFile(path, append([]byte("SQLite format 3\x00"), good[2000:]...), 0o644))
+			require.NoError(t, os.WriteFile(path, append([]byte("SQLite format 3\x00"), good[2000:]...),
+				0o644))
 		},
 		"is not a data": func() { require.NoError(t, os.WriteFile(path, nil, 0o644)); foreign(t, path) },
 		"newer version": func() { require.NoError(t, os.WriteFile(path, good, 0o644)); newer(t, path) },
@@ -170,7 +177,8 @@ func TestKilledAtAnyMoment(t *testing.T) {
 		s, err = Open(dir)
 		require.NoError(t, err, "a process that was killed holds no lock")
 		f := draft(t, s, st)
-		require.Equal(t, f["pages/left.html"], f["pages/right.html"], "both documents of a change set or neither")
+		require.Equal(t, f["pages/left.html"], f["pages/right.html"],
+			"both documents of a change set or neither")
 		h, err := s.History(st.ID, 0, 0, 1000)
 		require.NoError(t, err)
 		require.Equal(t, len(h) > 0, f["pages/left.html"] != "")

@@ -42,11 +42,14 @@ const columns = "b.id, b.hash, b.form, b.base, b.sum, b.bytes"
 
 // codec packs and unpacks; both may be used from several goroutines.
 var codec = sync.OnceValues(func() (*zstd.Encoder, *zstd.Decoder) {
-	in, err := zstd.NewWriter(nil, zstd.WithEncoderConcurrency(1), zstd.WithEncoderLevel(zstd.SpeedDefault), zstd.WithEncoderCRC(false), zstd.WithSingleSegment(true), zstd.WithLowerEncoderMem(true), zstd.WithWindowSize(1<<20))
+	in, err := zstd.NewWriter(nil, zstd.WithEncoderConcurrency(1), zstd.WithEncoderLevel(zstd.SpeedDefault),
+		zstd.WithEncoderCRC(false), zstd.WithSingleSegment(true), zstd.WithLowerEncoderMem(true),
+		zstd.WithWindowSize(1<<20))
 	if err != nil {
 		panic(err) // the options are constants
 	}
-	out, err := zstd.NewReader(nil, zstd.WithDecoderConcurrency(2), zstd.WithDecoderLowmem(true), zstd.WithDecoderMaxMemory(1<<30))
+	out, err := zstd.NewReader(nil, zstd.WithDecoderConcurrency(2), zstd.WithDecoderLowmem(true),
+		zstd.WithDecoderMaxMemory(1<<30))
 	if err != nil {
 		panic(err)
 	}
@@ -136,7 +139,8 @@ func unpack(row *stored, base func(id int64) (*stored, error)) ([]byte, error) {
 		return nil, errDamaged
 	case row.Sum.Valid && uint64(row.Sum.Int64) != xxhash.Sum64(text):
 		return nil, errDamaged
-	case !row.Sum.Valid && string(site.HashOf(text)) != row.Hash: // stored by an older version of this program
+	// stored by an older version of this program
+	case !row.Sum.Valid && string(site.HashOf(text)) != row.Hash:
 		return nil, errDamaged
 	}
 	if text == nil {

@@ -16,7 +16,10 @@ import (
 // Whatever is packed, by itself or beside another text, is unpacked to the same bytes; and
 // a row in which any bit is another one is told as damaged.
 func TestPackedTextsComeBack(t *testing.T) {
-	piece := rapid.OneOf(rapid.SliceOfN(rapid.Byte(), 0, 40), rapid.Map(rapid.IntRange(0, 3000), func(n int) []byte { return bytes.Repeat([]byte("text "), n) }))
+	piece := rapid.OneOf(rapid.SliceOfN(rapid.Byte(), 0, 40), rapid.Map(rapid.IntRange(0, 3000),
+		func(n int) []byte {
+			return bytes.Repeat([]byte("text "), n)
+		}))
 	rapid.Check(t, func(t *rapid.T) {
 		text, head, tail := piece.Draw(t, "text"), piece.Draw(t, "head"), piece.Draw(t, "tail")
 		former := bytes.Join([][]byte{head, piece.Draw(t, "former"), tail}, nil)
@@ -34,7 +37,8 @@ func TestPackedTextsComeBack(t *testing.T) {
 				continue
 			}
 			row.Bytes = bytes.Clone(row.Bytes)
-			row.Bytes[rapid.IntRange(0, len(row.Bytes)-1).Draw(t, "at")] ^= 1 << rapid.IntRange(0, 7).Draw(t, "bit")
+			row.Bytes[rapid.IntRange(0, len(row.Bytes)-1).Draw(t, "at")] ^= 1 << rapid.IntRange(0,
+				7).Draw(t, "bit")
 			if got, err := unpack(&row, of); err == nil {
 				require.Equal(t, string(text), string(got), "what is given is whole")
 			}
@@ -61,7 +65,8 @@ func TestVersionsTakeLittleRoom(t *testing.T) {
 		before := site.HashOf(text)
 		text = bytes.Clone(text)
 		copy(text[200<<10:], fmt.Sprintf("version %d", i))
-		set = site.ChangeSet{Title: "next", Changes: []site.Change{{Path: "assets/a", Before: before, After: text}}}
+		set = site.ChangeSet{Title: "next", Changes: []site.Change{{Path: "assets/a", Before: before,
+			After: text}}}
 	}
 	require.Less(t, size(), int64(3*400<<10))
 	f, err := s.Files(st.ID, Draft)

@@ -19,8 +19,11 @@ const atATime = 2000
 // wrote, since they go by the edits themselves; edits that were taken back and cannot be
 // done again, since another one has followed; and those further back than undo reaches.
 const droppable = `SELECT e.id FROM change_sets e WHERE e.kept = 1 AND (e.kind <> 'edit'
-	OR e.undone = 1 AND coalesce((SELECT max(u.id) FROM change_sets u WHERE u.kind = 'undo' AND u.target = e.id), 0) < (SELECT max(id) FROM change_sets l WHERE l.kind = 'edit' AND l.site = e.site)
-	OR e.id <= coalesce((SELECT id FROM change_sets o WHERE o.site = e.site AND o.kind = 'edit' ORDER BY id DESC LIMIT 1 OFFSET ` + "%d" + `), 0))`
+	OR e.undone = 1
+		AND coalesce((SELECT max(u.id) FROM change_sets u WHERE u.kind = 'undo' AND u.target = e.id), 0)
+			< (SELECT max(id) FROM change_sets l WHERE l.kind = 'edit' AND l.site = e.site)
+	OR e.id <= coalesce((SELECT id FROM change_sets o WHERE o.site = e.site AND o.kind = 'edit'
+		ORDER BY id DESC LIMIT 1 OFFSET ` + "%d" + `), 0))`
 
 // Tidy drops the texts that no draft, release, undo or copy needs, and gives their room
 // back to the disk. It works in small steps, between which others can save, until ctx ends.
@@ -35,7 +38,8 @@ func (s *Store) Tidy(ctx context.Context) error {
 		return err
 	}
 	defer func() { _, _ = c.ExecContext(context.Background(), "PRAGMA foreign_keys = 1") }()
-	if _, err := c.ExecContext(ctx, "UPDATE change_sets SET kept = 0 WHERE id IN ("+fmt.Sprintf(droppable, undoSteps)+")"); err != nil {
+	if _, err := c.ExecContext(ctx, "UPDATE change_sets SET kept = 0 WHERE id IN ("+
+		fmt.Sprintf(droppable, undoSteps)+")"); err != nil {
 		return fmt.Errorf("tidying up: %w", err)
 	}
 	for more := true; more; {
@@ -64,14 +68,17 @@ func tidySome(ctx context.Context, c *sqlx.Conn) (bool, error) {
 		Before int64  `db:"before"`
 		After  int64  `db:"after"`
 	}
-	if err := tx.Select(&some, `SELECT c.change_set, c.path, coalesce(c.before, 0) AS before, coalesce(c.after, 0) AS after FROM change_sets s JOIN changes c ON c.change_set = s.id
-		WHERE s.kept = 0 AND (c.before IS NOT NULL OR c.after IS NOT NULL) LIMIT ?`, atATime); err != nil || len(some) == 0 {
+	if err := tx.Select(&some,
+		`SELECT c.change_set, c.path, coalesce(c.before, 0) AS before, coalesce(c.after, 0) AS after FROM change_sets s JOIN changes c ON c.change_set = s.id
+		WHERE s.kept = 0 AND (c.before IS NOT NULL OR c.after IS NOT NULL) LIMIT ?`, atATime); err != nil ||
+		len(some) == 0 {
 		return false, err
 	}
 	many := &prepared{tx: tx}
 	var loose []string
 	for _, r := range some {
-		if _, err := many.Exec("UPDATE changes SET before = NULL, after = NULL WHERE change_set = ? AND path = ?", r.Set, r.Path); err != nil {
+		if _,
+			err := many.Exec("UPDATE changes SET before = NULL, after = NULL WHERE change_set = ? AND path = ?", r.Set, r.Path); err != nil {
 			return false, err
 		}
 		loose = append(loose, fmt.Sprintf("(%d),(%d)", r.Before, r.After))

@@ -117,7 +117,8 @@ func TestWhatWasTakenBackTakesNoRoom(t *testing.T) {
 	before := size()
 	large := site.ChangeSet{Title: "large"}
 	for i := range 3000 { // more than are dropped in one go
-		large.Changes = append(large.Changes, site.Change{Path: fmt.Sprintf("assets/%d", i), After: append(noise(2000), fmt.Sprint(i)...)})
+		large.Changes = append(large.Changes, site.Change{Path: fmt.Sprintf("assets/%d", i),
+			After: append(noise(2000), fmt.Sprint(i)...)})
 	}
 	_, err := s.Save(st.ID, large)
 	require.NoError(t, err)

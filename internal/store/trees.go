@@ -27,7 +27,8 @@ func (s *Store) Files(id int64, tree Tree) (site.Files, error) {
 		done := make(chan struct{})
 		go func() {
 			defer close(done)
-			later, failed = documents(two, "SELECT d.path, "+columns+" FROM "+string(tree)+from+">= ?", id, middle)
+			later, failed = documents(two, "SELECT d.path, "+columns+" FROM "+string(tree)+from+">= ?", id,
+				middle)
 		}()
 		out, err = documents(one, "SELECT d.path, "+columns+" FROM "+string(tree)+from+"< ?", id, middle)
 		<-done
@@ -78,7 +79,8 @@ func (s *Store) together(id int64, do func(one, two *sqlx.Conn) error) error {
 				return err
 			}
 			defer func() { _, _ = c.ExecContext(ctx, "ROLLBACK") }() // which fails where that is done
-			if err := c.GetContext(ctx, &state[i], "SELECT (SELECT coalesce(max(id), 0) FROM change_sets WHERE site = ?1) AS changes, (SELECT coalesce(max(id), 0) FROM releases WHERE site = ?1) AS releases", id); err != nil {
+			if err := c.GetContext(ctx, &state[i],
+				"SELECT (SELECT coalesce(max(id), 0) FROM change_sets WHERE site = ?1) AS changes, (SELECT coalesce(max(id), 0) FROM releases WHERE site = ?1) AS releases", id); err != nil {
 				return err
 			}
 		}
@@ -97,7 +99,9 @@ func (s *Store) together(id int64, do func(one, two *sqlx.Conn) error) error {
 // two halves at once, since it is the processor that takes the time.
 func middle(c *sqlx.Conn, id int64, tree Tree) (string, error) {
 	var path string
-	err := c.GetContext(context.Background(), &path, "SELECT path FROM "+string(tree)+" WHERE site = ? ORDER BY path LIMIT 1 OFFSET (SELECT count(*) / 2 FROM "+string(tree)+" WHERE site = ?)", id, id)
+	err := c.GetContext(context.Background(), &path, "SELECT path FROM "+string(tree)+
+		" WHERE site = ? ORDER BY path LIMIT 1 OFFSET (SELECT count(*) / 2 FROM "+string(tree)+
+		" WHERE site = ?)", id, id)
 	if errors.Is(err, sql.ErrNoRows) {
 		return "", nil
 	}
@@ -112,14 +116,17 @@ func (s *Store) Unpublished(id int64) ([]site.Change, error) {
 		return nil, err
 	}
 	defer c.Close()
-	differ, err := documents(c, "SELECT p.path, "+columns+` FROM published p LEFT JOIN blobs b ON b.id = p.blob
-		LEFT JOIN drafts d ON d.site = p.site AND d.path = p.path WHERE p.site = ? AND d.blob IS NOT p.blob`, id)
+	differ, err := documents(c, "SELECT p.path, "+columns+
+		` FROM published p LEFT JOIN blobs b ON b.id = p.blob
+		LEFT JOIN drafts d ON d.site = p.site AND d.path = p.path WHERE p.site = ? AND d.blob IS NOT p.blob`,
+		id)
 	if err != nil {
 		return nil, fmt.Errorf("reading what is published: %w", err)
 	}
 	var added []string
 	if err := s.db.Select(&added, `SELECT d.path FROM drafts d
-		LEFT JOIN published p ON p.site = d.site AND p.path = d.path WHERE d.site = ? AND p.blob IS NULL`, id); err != nil {
+		LEFT JOIN published p ON p.site = d.site AND p.path = d.path WHERE d.site = ? AND p.blob IS NULL`,
+		id); err != nil {
 		return nil, fmt.Errorf("reading what is published: %w", err)
 	}
 	var out []site.Change

@@ -35,7 +35,8 @@ func TestTreesAreAsAModelHasThem(t *testing.T) {
 					published = maps.Clone(draft)
 				} else {
 					require.ErrorIs(r, err, ErrNothing)
-					require.Equal(r, spell(draft), spell(published), "only what is published already has nothing to publish")
+					require.Equal(r, spell(draft), spell(published),
+						"only what is published already has nothing to publish")
 				}
 			case "save":
 				after := site.Files{}
@@ -64,13 +65,15 @@ func TestTreesAreAsAModelHasThem(t *testing.T) {
 				require.NoError(r, err)
 			}
 			require.Equal(r, spell(published), spell(back))
-			require.Len(r, unpublished, len(site.Diff(draft, published).Changes), "and nothing else is among them")
+			require.Len(r, unpublished, len(site.Diff(draft, published).Changes),
+				"and nothing else is among them")
 		}
 	})
 }
 
 // stepped is the draft after an undo or redo, where there is something to step over.
-func stepped(r *rapid.T, id int64, step func(int64) (Record, site.ChangeSet, error), draft site.Files, from, to *[]site.Files) site.Files {
+func stepped(r *rapid.T, id int64, step func(int64) (Record, site.ChangeSet, error), draft site.Files, from,
+	to *[]site.Files) site.Files {
 	_, set, err := step(id)
 	if len(*from) == 0 {
 		require.ErrorIs(r, err, ErrNothing)

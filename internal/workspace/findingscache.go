@@ -50,7 +50,8 @@ func (t *findingsCache) move(to, edited *render.Shelf) {
 			class, _, _ := site.Classify(p)
 			_, was := t.of.Get(p)
 			_, is := edited.Get(p)
-			links = links || class == site.PageDoc || (class == site.AssetDoc || class == site.BlockDoc) && was != is
+			links = links || class == site.PageDoc || (class == site.AssetDoc || class == site.BlockDoc) &&
+				was != is
 		}
 	}
 	t.mu.Lock()

@@ -35,7 +35,8 @@ func (e *RemovalError) Error() string {
 	if n := len(e.Paths) - 3; n > 0 {
 		more = fmt.Sprintf(" and %d more", n)
 	}
-	return fmt.Sprintf("%s%s would be removed, since the import does not hold them; nothing was changed", strings.Join(e.Paths[:min(3, len(e.Paths))], ", "), more)
+	return fmt.Sprintf("%s%s would be removed, since the import does not hold them; nothing was changed",
+		strings.Join(e.Paths[:min(3, len(e.Paths))], ", "), more)
 }
 
 // Import makes a tree part of the draft, as one edit like any other. Where dry is set it

@@ -12,11 +12,14 @@ import (
 // What waits to be published is counted as it is: an edit that was taken back does not, and
 // taking back one that was published does.
 func TestWhatWaitsToBePublished(t *testing.T) {
-	w, st := open(t, t.TempDir(), site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "pages/p.html": []byte("0")})
+	w, st := open(t, t.TempDir(), site.Files{"site.yaml": []byte("format: brickshelf/1\n"),
+		"pages/p.html": []byte("0")})
 	defer st.Close()
 	n := 0
 	edit := func() {
-		_, err := w.Save(site.ChangeSet{Title: fmt.Sprint("edit ", n+1), Changes: []site.Change{{Path: "pages/p.html", Before: site.HashOf(fmt.Append(nil, n)), After: fmt.Append(nil, n+1)}}})
+		_, err := w.Save(site.ChangeSet{Title: fmt.Sprint("edit ", n+1),
+			Changes: []site.Change{{Path: "pages/p.html", Before: site.HashOf(fmt.Append(nil, n)),
+				After: fmt.Append(nil, n+1)}}})
 		require.NoError(t, err)
 		n++
 	}
@@ -62,11 +65,14 @@ func TestWhatWaitsToBePublished(t *testing.T) {
 
 // The edits are listed some at a time, as many as there are.
 func TestEditsAreListedWithoutEnd(t *testing.T) {
-	w, st := open(t, t.TempDir(), site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "pages/p.html": []byte("0")})
+	w, st := open(t, t.TempDir(), site.Files{"site.yaml": []byte("format: brickshelf/1\n"),
+		"pages/p.html": []byte("0")})
 	defer st.Close()
 	const all = 250
 	for i := range all {
-		_, err := w.Save(site.ChangeSet{Title: fmt.Sprint("edit ", i), Changes: []site.Change{{Path: "pages/p.html", Before: site.HashOf(fmt.Append(nil, i)), After: fmt.Append(nil, i+1)}}})
+		_, err := w.Save(site.ChangeSet{Title: fmt.Sprint("edit ", i),
+			Changes: []site.Change{{Path: "pages/p.html", Before: site.HashOf(fmt.Append(nil, i)),
+				After: fmt.Append(nil, i+1)}}})
 		require.NoError(t, err)
 	}
 	seen, before := map[int64]bool{}, int64(0)

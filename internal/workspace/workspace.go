@@ -80,7 +80,8 @@ func Open(st *store.Store, s store.Site, now func() time.Time, runner script.Run
 		first.Release = releases[0].Number
 		first.Live, first.Draft = both(draft, published, now(), runner)
 	} else {
-		first.Draft, first.Live = render.NewScripted(draft, now(), runner), render.NewScripted(nil, now(), runner)
+		first.Draft, first.Live = render.NewScripted(draft, now(), runner), render.NewScripted(nil, now(),
+			runner)
 	}
 	w.state.Store(first)
 	w.cache.of = first.Draft
@@ -91,7 +92,8 @@ func Open(st *store.Store, s store.Site, now func() time.Time, runner script.Run
 
 // both compiles what is published, and the draft from that, so that they share what is
 // the same. back leads from the draft to what is published.
-func both(draft site.Files, back []site.Change, now time.Time, runner script.Runner) (live, after *render.Shelf) {
+func both(draft site.Files, back []site.Change, now time.Time, runner script.Runner) (live,
+	after *render.Shelf) {
 	published := maps.Clone(draft)
 	forth := make([]site.Change, 0, len(back))
 	for _, c := range back {
@@ -162,7 +164,8 @@ func Invalid(o *render.Shelf) site.Problems {
 
 // commit takes what the store has taken.
 func (w *Workspace) commit(st *State, edited *render.Shelf, title string) {
-	next := &State{Draft: st.Draft.Commit(edited), Live: st.Live, Version: st.Version + 1, Release: st.Release}
+	next := &State{Draft: st.Draft.Commit(edited), Live: st.Live, Version: st.Version + 1,
+		Release: st.Release}
 	w.become(next, edited, Event{"draft", next.Version, title})
 }
 

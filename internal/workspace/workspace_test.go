@@ -151,10 +151,13 @@ func TestWhatIsKeptIsWhatWouldBeFoundAnew(t *testing.T) {
 }
 
 func TestSavesThatCollideLoseNothing(t *testing.T) {
-	w, st := open(t, t.TempDir(), site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/a.html": []byte("a")})
+	w, st := open(t, t.TempDir(), site.Files{"site.yaml": []byte("format: brickshelf/1\n"),
+		"blocks/a.html": []byte("a")})
 	defer st.Close()
 	edit := func(before, after string) error {
-		_, err := w.Save(site.ChangeSet{Title: "edit", Changes: []site.Change{{Path: "blocks/a.html", Before: site.HashOf([]byte(before)), After: []byte(after)}}})
+		_, err := w.Save(site.ChangeSet{Title: "edit",
+			Changes: []site.Change{{Path: "blocks/a.html", Before: site.HashOf([]byte(before)),
+				After: []byte(after)}}})
 		return err
 	}
 	require.NoError(t, edit("a", "mine"))
@@ -170,18 +173,21 @@ func TestSavesThatCollideLoseNothing(t *testing.T) {
 }
 
 func TestProposalsAndListeners(t *testing.T) {
-	w, st := open(t, t.TempDir(), site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/a.html": []byte("a"), "pages/p.html": []byte("@{a /}")})
+	w, st := open(t, t.TempDir(), site.Files{"site.yaml": []byte("format: brickshelf/1\n"),
+		"blocks/a.html": []byte("a"), "pages/p.html": []byte("@{a /}")})
 	defer st.Close()
 	events, end := w.Listen()
 	defer end()
 	change := site.Change{Path: "blocks/a.html", Before: site.HashOf([]byte("a")), After: []byte("b")}
 	pr, seen := w.Propose([]site.Change{change})
 	require.Equal(t, 1, seen.Impact.Counts[impact.Changes])
-	_, bad := w.Propose([]site.Change{{Path: "blocks/a.html", Before: change.Before, After: []byte("@{a /}")}})
+	_, bad := w.Propose([]site.Change{{Path: "blocks/a.html", Before: change.Before,
+		After: []byte("@{a /}")}})
 	require.Nil(t, bad.Impact)
 	require.Contains(t, bad.Problems.Error(), "calls itself: a → a")
 
-	_, err := w.Save(site.ChangeSet{Title: "other", Changes: []site.Change{{Path: "pages/q.html", After: []byte("@{a /}")}}})
+	_, err := w.Save(site.ChangeSet{Title: "other",
+		Changes: []site.Change{{Path: "pages/q.html", After: []byte("@{a /}")}}})
 	require.NoError(t, err)
 	require.Equal(t, workspace.Event{Kind: "draft", Version: 2, Title: "other"}, <-events)
 	_, seen, err = w.Proposal(pr.ID)
@@ -232,10 +238,12 @@ func TestLargeSitesAreCheckedInTheBackground(t *testing.T) {
 
 // As days pass rules begin and end, published pages with them; other days change nothing.
 func TestDaysPassWhileASiteIsOpen(t *testing.T) {
-	files := site.Files{"layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/b.html": []byte("<b>b</b>"), "pages/index.html": []byte("---\nlayout: l\n---\nhome")}
+	files := site.Files{"layouts/l.html": []byte("@{region bar /}@{region main /}"),
+		"blocks/b.html": []byte("<b>b</b>"), "pages/index.html": []byte("---\nlayout: l\n---\nhome")}
 	today := sitetest.Now
 	in := func(days int) string { return today.AddDate(0, 0, days).Format(time.DateOnly) }
-	files["rules/r.yaml"] = []byte("block: b\nregion: bar\non: [all]\nfrom: " + in(2) + "\nuntil: " + in(3) + "\n")
+	files["rules/r.yaml"] = []byte("block: b\nregion: bar\non: [all]\nfrom: " + in(2) + "\nuntil: " +
+		in(3) + "\n")
 	st, err := store.Open(t.TempDir())
 	require.NoError(t, err)
 	s, err := st.Create("test", files, nil)
@@ -252,7 +260,8 @@ func TestDaysPassWhileASiteIsOpen(t *testing.T) {
 		}
 		state := w.State()
 		for _, s := range []*render.Shelf{state.Draft, state.Live} {
-			require.Equal(t, shows, string(s.Render("pages/index.html", render.Options{}).HTML) == "<b>b</b>home", "on day %d", day)
+			require.Equal(t, shows, string(s.Render("pages/index.html",
+				render.Options{}).HTML) == "<b>b</b>home", "on day %d", day)
 		}
 		im, _ := state.FromLive()
 		require.Empty(t, im.Pages, "the draft and the site are on the same day")
@@ -272,7 +281,8 @@ func TestLargeProposalsAreNotHeapedUp(t *testing.T) {
 		_, _, err := w.Proposal(id)
 		return err == nil
 	}
-	require.Equal(t, []bool{false, false, true, true}, []bool{kept(ids[0]), kept(ids[1]), kept(ids[2]), kept(ids[3])})
+	require.Equal(t, []bool{false, false, true, true}, []bool{kept(ids[0]), kept(ids[1]), kept(ids[2]),
+		kept(ids[3])})
 	huge, _ := w.Propose([]site.Change{{Path: "assets/large.bin", After: make([]byte, 300<<20)}})
 	require.True(t, kept(huge.ID), "the newest can be looked at and saved")
 	require.False(t, kept(ids[3]))
@@ -281,8 +291,10 @@ func TestLargeProposalsAreNotHeapedUp(t *testing.T) {
 func TestWhatIsPublishedOutlivesARestart(t *testing.T) {
 	dir := t.TempDir()
 	files := site.Files{
-		"site.yaml": []byte("format: brickshelf/1\nname: Small\n"), "layouts/l.html": []byte("<head></head>@{region main /}"),
-		"pages/index.html": []byte("---\ntitle: Home\nlayout: l\n---\nhome"), "assets/empty.txt": {}, "assets/gone.txt": []byte("gone"),
+		"site.yaml":        []byte("format: brickshelf/1\nname: Small\n"),
+		"layouts/l.html":   []byte("<head></head>@{region main /}"),
+		"pages/index.html": []byte("---\ntitle: Home\nlayout: l\n---\nhome"), "assets/empty.txt": {},
+		"assets/gone.txt": []byte("gone"),
 	}
 	w, st := open(t, dir, files)
 	_, err := w.Publish("first")
@@ -312,8 +324,11 @@ func TestFindingsFollowEditsAndDays(t *testing.T) {
 	st, err := store.Open(t.TempDir())
 	require.NoError(t, err)
 	defer st.Close()
-	s, err := st.Create("test", site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "layouts/l.html": []byte("@{region bar /}@{region main /}"), "blocks/b.html": []byte("@{menu name=none /}"),
-		"rules/r.yaml": []byte("block: b\nregion: bar\non: [all]\nuntil: " + in(0) + "\n"), "pages/p.html": []byte(page), "pages/q.html": []byte("---\nlayout: l\n---\nq")}, nil)
+	s, err := st.Create("test", site.Files{"site.yaml": []byte("format: brickshelf/1\n"),
+		"layouts/l.html": []byte("@{region bar /}@{region main /}"),
+		"blocks/b.html":  []byte("@{menu name=none /}"),
+		"rules/r.yaml":   []byte("block: b\nregion: bar\non: [all]\nuntil: " + in(0) + "\n"),
+		"pages/p.html":   []byte(page), "pages/q.html": []byte("---\nlayout: l\n---\nq")}, nil)
 	require.NoError(t, err)
 	w, err := workspace.Open(st, s, func() time.Time { return today }, sitetest.Runner{})
 	require.NoError(t, err)
@@ -326,13 +341,16 @@ func TestFindingsFollowEditsAndDays(t *testing.T) {
 		return codes
 	}
 	require.Equal(t, []string{"missing-menu 2", "missing-page 0"}, found())
-	_, err = w.Save(site.ChangeSet{Title: "new", Changes: []site.Change{{Path: "pages/none.html", After: []byte("here")}}})
+	_, err = w.Save(site.ChangeSet{Title: "new",
+		Changes: []site.Change{{Path: "pages/none.html", After: []byte("here")}}})
 	require.NoError(t, err)
 	require.Equal(t, []string{"missing-menu 2"}, found(), "the link on another page leads somewhere now")
 	_, err = w.Undo()
 	require.NoError(t, err)
 	require.Equal(t, []string{"missing-menu 2", "missing-page 0"}, found())
-	_, err = w.Save(site.ChangeSet{Title: "edit", Changes: []site.Change{{Path: "pages/p.html", Before: site.HashOf([]byte(page)), After: []byte("---\nlayout: l\n---\np")}}})
+	_, err = w.Save(site.ChangeSet{Title: "edit",
+		Changes: []site.Change{{Path: "pages/p.html", Before: site.HashOf([]byte(page)),
+			After: []byte("---\nlayout: l\n---\np")}}})
 	require.NoError(t, err)
 	require.Equal(t, []string{"missing-menu 2"}, found())
 	today = today.AddDate(0, 0, 1)

@@ -192,7 +192,8 @@ test("a rich text whose tags do not fit together is said to be saved in order, a
     },
   });
   expect(made.ok()).toBe(true);
-  const saved = async (doc: string) => (await page.request.get(`${api}/documents?path=${doc}`)).text();
+  const saved = async (doc: string) =>
+    (await page.request.get(`${api}/documents?path=${doc}`)).text();
   const open = {
     "blocks/tip.html": async () => {
       await openBlock(page, running, "tip");

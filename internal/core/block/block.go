@@ -51,7 +51,8 @@ func (b *Block) FieldNames() []string {
 
 // Of is a thing with fields that is called like a block and has no markup.
 func Of(name, path string, fields []*Field) *Block {
-	b := &Block{Name: name, Path: path, Title: name, Fields: fields, Text: markup.Parse(nil), index: map[string]int{}}
+	b := &Block{Name: name, Path: path, Title: name, Fields: fields, Text: markup.Parse(nil),
+		index: map[string]int{}}
 	for i, f := range fields {
 		b.index[f.Name] = i
 	}
@@ -156,7 +157,8 @@ func (b *Block) names(h *Head, split site.Split) {
 	CheckNames(h, split, b.Text, b, func(n *markup.Node) {
 		switch n.Kind {
 		case markup.Region, markup.Fill, markup.Assets:
-			h.Problems = append(h.Problems, site.At(split, h.Path, n.Span.From, site.Invalid, "bad-place", "@{%s} belongs into a layout or page, not into a block", kindWord(n)))
+			h.Problems = append(h.Problems, site.At(split, h.Path, n.Span.From, site.Invalid, "bad-place",
+				"@{%s} belongs into a layout or page, not into a block", kindWord(n)))
 		}
 	})
 }
@@ -191,7 +193,8 @@ func CheckNames(h *Head, split site.Split, t *markup.Text, b *Block, visit func(
 			if b != nil {
 				names = append(append(names, "inner"), b.FieldNames()...)
 			}
-			h.Problems = append(h.Problems, site.At(split, h.Path, term.At, site.Invalid, "unknown-name", "nothing here is called %s%s", term.Path[0], Nearest(term.Path[0], names)))
+			h.Problems = append(h.Problems, site.At(split, h.Path, term.At, site.Invalid, "unknown-name",
+				"nothing here is called %s%s", term.Path[0], Nearest(term.Path[0], names)))
 		}
 	}
 	walk = func(nodes []*markup.Node, vars []string) {

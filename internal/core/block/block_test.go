@@ -95,10 +95,14 @@ func TestAValueFurtherOnInAnAddress(t *testing.T) {
 		{"no quotation mark", "a:b", "a%3Ab"},
 		{`<a href="` + strings.Repeat("a", maxBefore), "a:b", "a%3Ab"},
 	} {
-		require.Equal(t, c[0]+c[2], string(Append([]byte(c[0]), Value{Type: Text, Text: c[1]}, markup.InURLOpen)), "%q", c)
+		require.Equal(t, c[0]+c[2], string(Append([]byte(c[0]), Value{Type: Text, Text: c[1]},
+			markup.InURLOpen)), "%q", c)
 	}
-	require.Equal(t, `<a href="/%2Felsewhere.example`, string(Append([]byte(`<a href="/`), Value{Type: Text, Text: "/elsewhere.example"}, markup.InURLPath)), "no other host")
-	require.Equal(t, `<a href="/a/`+`/b`, string(Append([]byte(`<a href="/a/`), Value{Type: Text, Text: "/b"}, markup.InURLPath)))
+	require.Equal(t, `<a href="/%2Felsewhere.example`,
+		string(Append([]byte(`<a href="/`), Value{Type: Text, Text: "/elsewhere.example"}, markup.InURLPath)),
+		"no other host")
+	require.Equal(t, `<a href="/a/`+`/b`, string(Append([]byte(`<a href="/a/`), Value{Type: Text, Text: "/b"},
+		markup.InURLPath)))
 }
 
 // What a call gave is escaped already, and judged as what it stands for.
@@ -117,7 +121,8 @@ func TestOutputInPlaces(t *testing.T) {
 		{"a&colon;b", markup.InURLRest, "a%3Ab"},
 		{"a&amp;b/c:d", markup.InURLRest, "a&amp;b/c:d"},
 		{"#a;javascript&colon;x", markup.InURLs, "#a;#"},
-		{"/a.png 1x,\n https://b.example/b.png 2x ", markup.InURLItems, "/a.png 1x, https://b.example/b.png 2x"},
+		{"/a.png 1x,\n https://b.example/b.png 2x ", markup.InURLItems,
+			"/a.png 1x, https://b.example/b.png 2x"},
 		{"a javascript:x ,data:y b", markup.InURLItems, "a # # b"},
 		{"//elsewhere.example/", markup.InURLItems, "#"},
 		{"red", markup.InStyle, "red"},
@@ -133,7 +138,9 @@ func TestValuesAreEqualInTypeToo(t *testing.T) {
 	require.False(t, a.Equal(Value{Type: Lines, Text: "1"}), "the same in JSON, and shown otherwise")
 	require.False(t, a.Equal(Value{Type: Text, Text: "2"}))
 	require.False(t, a.Equal(Value{}))
-	list := func(n string) Value { return Value{Type: List, More: &More{Items: []Value{{Type: Text, Text: n}}}} }
+	list := func(n string) Value {
+		return Value{Type: List, More: &More{Items: []Value{{Type: Text, Text: n}}}}
+	}
 	require.True(t, list("a").Equal(list("a")))
 	require.False(t, list("a").Equal(list("b")))
 }
@@ -155,13 +162,15 @@ func TestNoValueBreaksOut(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		text := rapid.StringOf(rapid.SampledFrom([]rune(`<>"'&=/ -:;ajvscript!@{}\u0000`))).Draw(t, "text")
 		typ := rapid.SampledFrom([]Type{Text, Lines, Link, Image}).Draw(t, "type")
-		ctx := rapid.SampledFrom([]markup.Context{markup.InAttr, markup.InURL, markup.InURLPath, markup.InURLQuery, markup.InStyle}).Draw(t, "context")
+		ctx := rapid.SampledFrom([]markup.Context{markup.InAttr, markup.InURL, markup.InURLPath,
+			markup.InURLQuery, markup.InStyle}).Draw(t, "context")
 		attr := map[markup.Context]string{markup.InAttr: "title", markup.InStyle: "style"}[ctx]
 		if attr == "" {
 			attr = "href"
 		}
 		v := Value{Type: typ, Text: text}
-		doc := `<a ` + attr + `="` + string(Append(nil, v, ctx)) + `">` + string(Append(nil, v, markup.InText)) + "</a>"
+		doc := `<a ` + attr + `="` + string(Append(nil, v, ctx)) + `">` +
+			string(Append(nil, v, markup.InText)) + "</a>"
 		z := html.NewTokenizer(strings.NewReader(doc))
 		tags := 0
 		for z.Next() != html.ErrorToken {
@@ -182,7 +191,8 @@ func TestNoValueBreaksOut(t *testing.T) {
 
 func TestReading(t *testing.T) {
 	r := NewReader()
-	list := &Field{Name: "links", Type: List, Fields: []*Field{{Name: "to", Type: Link}, {Name: "n", Type: Number, Default: Value{Type: Number, Text: "1"}}}}
+	list := &Field{Name: "links", Type: List, Fields: []*Field{{Name: "to", Type: Link},
+		{Name: "n", Type: Number, Default: Value{Type: Number, Text: "1"}}}}
 	for _, c := range []struct {
 		f    *Field
 		raw  any
@@ -193,17 +203,20 @@ func TestReading(t *testing.T) {
 		{&Field{Name: "n", Type: Number}, "0900", `n is a number`},
 		{&Field{Type: Switch}, true, `true`},
 		{&Field{Name: "s", Type: Switch}, "yes", `s is a switch`},
-		{&Field{Name: "c", Type: Choice, Choices: []string{"calm", "loud"}}, "clam", `c cannot be "clam"; choose one of calm, loud`},
+		{&Field{Name: "c", Type: Choice, Choices: []string{"calm", "loud"}}, "clam",
+			`c cannot be "clam"; choose one of calm, loud`},
 		{&Field{Type: Colour}, "#1e6e74", `"#1e6e74"`},
 		{&Field{Name: "c", Type: Colour}, "red;x", `c is a colour`},
 		{&Field{Name: "d", Type: Date}, "2026-02-30", `d is a date`},
-		{&Field{Type: Link}, map[string]any{"to": "/x/", "label": "X", "new_tab": true}, `{"label":"X","new_tab":true,"to":"/x/"}`},
+		{&Field{Type: Link}, map[string]any{"to": "/x/", "label": "X", "new_tab": true},
+			`{"label":"X","new_tab":true,"to":"/x/"}`},
 		{&Field{Name: "l", Type: Link}, "javascript:x", `l cannot lead to`},
 		{&Field{Name: "l", Type: Link}, map[string]any{"href": "/"}, `l is a link and has the parts`},
 		{list, []any{map[string]any{"to": "/a/"}}, `[{"n":1,"to":"/a/"}]`},
 		{list, []any{map[string]any{"at": "/a/"}}, `item 1 of links has no field at`},
 		{list, "x", `links is a list`},
-		{&Field{Type: Rich}, `<b onclick="x">a</b><script>1</script><a href="data:x">l</a><style>p{}</style>`, `"<b>a</b>l"`},
+		{&Field{Type: Rich}, `<b onclick="x">a</b><script>1</script><a href="data:x">l</a><style>p{}</style>`,
+			`"<b>a</b>l"`},
 		{&Field{Name: "t", Type: Text}, []any{"x"}, `t is a text and should be a single value`},
 	} {
 		v, err := r.Read(c.f, c.raw)

@@ -49,7 +49,8 @@ func Append(out []byte, v Value, ctx markup.Context) []byte {
 	case markup.InStyle:
 		return appendStyle(out, v)
 	}
-	if v.Type == Link && v.More != nil && v.More.Label != "" && (ctx == markup.InText || ctx == markup.InTitle || ctx == markup.InComment) {
+	if v.Type == Link && v.More != nil && v.More.Label != "" && (ctx == markup.InText ||
+		ctx == markup.InTitle || ctx == markup.InComment) {
 		return appendText(out, v.More.Label)
 	}
 	from := len(out)
@@ -99,7 +100,8 @@ func appendInAddress(out []byte, s string, ctx markup.Context) []byte {
 		}
 	case markup.InURLPath:
 		// A path that begins with two slashes leads to another host.
-		if n := len(out); n > 1 && out[n-1] == '/' && (out[n-2] == '"' || out[n-2] == '\'') && strings.HasPrefix(s, "/") {
+		if n := len(out); n > 1 && out[n-1] == '/' && (out[n-2] == '"' || out[n-2] == '\'') &&
+			strings.HasPrefix(s, "/") {
 			out, s = append(out, "%2F"...), s[1:]
 		}
 	}
@@ -287,7 +289,8 @@ func appendAddress(out []byte, s string) []byte {
 func appendQuery(out []byte, s string) []byte {
 	for i := 0; i < len(s); i++ {
 		c := s[i]
-		if c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || c == '-' || c == '_' || c == '.' || c == '~' {
+		if c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || c == '-' || c == '_' ||
+			c == '.' || c == '~' {
 			out = append(out, c)
 		} else {
 			out = append(out, '%', hexDigits[c>>4], hexDigits[c&15])
@@ -304,7 +307,8 @@ func appendStyle(out []byte, v Value) []byte {
 	}
 	for i := 0; i < len(v.Text); i++ {
 		c := v.Text[i]
-		if !(c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || strings.IndexByte(" #.,%-", c) >= 0) {
+		if !(c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' ||
+			strings.IndexByte(" #.,%-", c) >= 0) {
 			return out
 		}
 	}

@@ -55,7 +55,8 @@ type Head struct {
 
 // Fail notes a problem at a line and column.
 func (h *Head) Fail(line, col int, code, format string, args ...any) {
-	h.Problems = append(h.Problems, site.Problem{Code: code, Severity: site.Invalid, Path: h.Path, Line: line, Column: col, Message: fmt.Sprintf(format, args...)})
+	h.Problems = append(h.Problems, site.Problem{Code: code, Severity: site.Invalid, Path: h.Path, Line: line,
+		Column: col, Message: fmt.Sprintf(format, args...)})
 }
 
 // Keys walks a mapping. handle says whether it knows the key.
@@ -117,7 +118,8 @@ func (h *Head) Strings(p site.Pair) []string {
 	return out
 }
 
-var fieldKeys = []string{"type", "label", "help", "default", "required", "choices", "fields", "from", "min", "max"}
+var fieldKeys = []string{"type", "label", "help", "default", "required", "choices", "fields", "from",
+	"min", "max"}
 
 // Fields reads a mapping of field names to their descriptions.
 func (h *Head) Fields(y *site.YAML) []*Field {
@@ -131,7 +133,9 @@ func (h *Head) Fields(y *site.YAML) []*Field {
 	var out []*Field
 	for _, p := range y.Pairs {
 		if !markup.ValidName(p.Key) || markup.IsReserved(p.Key) {
-			h.Fail(p.Line, p.Col, "bad-name", "%q cannot name a field; use lower-case letters, digits and hyphens, and none of %s", p.Key, strings.Join(markup.Reserved, ", "))
+			h.Fail(p.Line, p.Col, "bad-name",
+				"%q cannot name a field; use lower-case letters, digits and hyphens, and none of %s", p.Key,
+				strings.Join(markup.Reserved, ", "))
 			continue
 		}
 		f := &Field{Name: p.Key, Type: Text, Line: p.Line, Column: p.Col}
@@ -142,7 +146,8 @@ func (h *Head) Fields(y *site.YAML) []*Field {
 			case "type":
 				f.Type = Type(h.String(k))
 				if !knownType(f.Type) {
-					h.Fail(k.Value.Line, k.Value.Col, "wrong-type", "%q is no type of field%s", f.Type, Nearest(string(f.Type), typeNames()))
+					h.Fail(k.Value.Line, k.Value.Col, "wrong-type", "%q is no type of field%s", f.Type,
+						Nearest(string(f.Type), typeNames()))
 					f.Type = Text
 				}
 			case "label":
@@ -171,7 +176,8 @@ func (h *Head) Fields(y *site.YAML) []*Field {
 			}
 		}
 		if f.Type == Choice && len(f.Choices) == 0 {
-			h.Fail(p.Line, p.Col, "wrong-type", "the choice %s needs choices, as in choices: [calm, loud]", f.Name)
+			h.Fail(p.Line, p.Col, "wrong-type", "the choice %s needs choices, as in choices: [calm, loud]",
+				f.Name)
 		}
 		if deflt != nil {
 			f.Default = h.Value(f, deflt)
@@ -187,7 +193,8 @@ func (h *Head) Fields(y *site.YAML) []*Field {
 func (h *Head) from(p site.Pair) []string {
 	parts := strings.Split(h.String(p), ".")
 	if len(parts) != 2 || parts[0] != "page" && parts[0] != "site" || !markup.ValidName(parts[1]) {
-		h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "from should name a page or site value, as in page.logo")
+		h.Fail(p.Value.Line, p.Value.Col, "wrong-type",
+			"from should name a page or site value, as in page.logo")
 		return nil
 	}
 	return parts

@@ -18,11 +18,13 @@ func (h *Head) limit(f *Field, p site.Pair) string {
 		of.Type = Date
 	case Text, Lines, Rich, List:
 		if n, ok := new(big.Int).SetString(s, 10); !ok || n.Sign() < 0 {
-			h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "%s of the %s %s should be a whole number, as in %s: 3", p.Key, f.Type, f.Name, p.Key)
+			h.Fail(p.Value.Line, p.Value.Col, "wrong-type",
+				"%s of the %s %s should be a whole number, as in %s: 3", p.Key, f.Type, f.Name, p.Key)
 			return ""
 		}
 	default:
-		h.Fail(p.Line, p.Col, "wrong-type", "a %s has no %s; numbers, dates, texts and lists do", f.Type, p.Key)
+		h.Fail(p.Line, p.Col, "wrong-type", "a %s has no %s; numbers, dates, texts and lists do",
+			f.Type, p.Key)
 		return ""
 	}
 	if _, err := h.Reader.scalar(of, s); err != nil || s == "" {

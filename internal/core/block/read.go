@@ -100,7 +100,8 @@ func (r *Reader) scalar(f *Field, s string) (Value, error) {
 			return v, nil
 		}
 		if !numberForm.MatchString(s) {
-			return Value{}, misfit("%s is a number and cannot be %q; write digits, as in 12 or 0.5", f.Name, short(s))
+			return Value{}, misfit("%s is a number and cannot be %q; write digits, as in 12 or 0.5", f.Name,
+				short(s))
 		}
 	case Choice:
 		if s == "" {
@@ -111,18 +112,23 @@ func (r *Reader) scalar(f *Field, s string) (Value, error) {
 				return v, nil
 			}
 		}
-		return Value{}, misfit("%s cannot be %q; choose one of %s", f.Name, short(s), strings.Join(f.Choices, ", "))
+		return Value{}, misfit("%s cannot be %q; choose one of %s", f.Name, short(s),
+			strings.Join(f.Choices, ", "))
 	case Colour:
 		if !colourForm.MatchString(s) {
-			return Value{}, misfit("%s is a colour and cannot be %q; write it as in #1e6e74", f.Name, short(s))
+			return Value{}, misfit("%s is a colour and cannot be %q; write it as in #1e6e74", f.Name,
+				short(s))
 		}
 	case Date:
 		if _, err := time.Parse("2006-01-02", s); err != nil && s != "" {
-			return Value{}, misfit("%s is a date and cannot be %q; write it as in 2026-03-01", f.Name, short(s))
+			return Value{}, misfit("%s is a date and cannot be %q; write it as in 2026-03-01", f.Name,
+				short(s))
 		}
 	case Image, Page:
 		if s != "" && !safeAddress(s) {
-			return Value{}, misfit("%s cannot be %q; an address begins with /, http:, https:, mailto:, tel: or #", f.Name, short(s))
+			return Value{},
+				misfit("%s cannot be %q; an address begins with /, http:, https:, mailto:, tel: or #", f.Name,
+					short(s))
 		}
 	case Menu:
 		if s != "" && !markup.ValidName(s) {
@@ -178,7 +184,9 @@ func (r *Reader) link(f *Field, raw any) (Value, error) {
 		return Value{}, misfit("%s is a link and should be an address", f.Name)
 	}
 	if v.Text != "" && !safeAddress(v.Text) {
-		return Value{}, misfit("%s cannot lead to %q; an address begins with /, http:, https:, mailto:, tel: or #", f.Name, short(v.Text))
+		return Value{},
+			misfit("%s cannot lead to %q; an address begins with /, http:, https:, mailto:, tel: or #",
+				f.Name, short(v.Text))
 	}
 	return v, nil
 }
@@ -192,7 +200,8 @@ func (r *Reader) list(f *Field, raw any) (Value, error) {
 	for i, it := range items {
 		m, ok := it.(map[string]any)
 		if !ok {
-			return Value{}, misfit("item %d of %s should be a group of fields, as in {%s: …}", i+1, f.Name, f.firstField())
+			return Value{}, misfit("item %d of %s should be a group of fields, as in {%s: …}", i+1, f.Name,
+				f.firstField())
 		}
 		g := Value{Type: group, More: &More{Group: map[string]Value{}}}
 		names := make([]string, 0, len(m))

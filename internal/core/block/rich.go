@@ -29,7 +29,8 @@ func mended(s string) (string, bool) {
 		return s, true
 	}
 	for range 4 { // what a browser makes of what it makes of it may differ again
-		nodes, err := html.ParseFragment(strings.NewReader(s), &html.Node{Type: html.ElementNode, Data: "div", DataAtom: atom.Div})
+		nodes, err := html.ParseFragment(strings.NewReader(s), &html.Node{Type: html.ElementNode, Data: "div",
+			DataAtom: atom.Div})
 		if err != nil {
 			return "", true
 		}
@@ -64,7 +65,8 @@ func InOrder(f *Field, raw any) any {
 				ordered := make(map[string]any, len(group))
 				for name, inner := range group {
 					ordered[name] = inner
-					if at := slices.IndexFunc(f.Fields, func(f *Field) bool { return f.Name == name }); at >= 0 {
+					if at := slices.IndexFunc(f.Fields,
+						func(f *Field) bool { return f.Name == name }); at >= 0 {
 						ordered[name] = InOrder(f.Fields[at], inner)
 					}
 				}
@@ -84,7 +86,8 @@ func unfinished(s string) bool {
 	for kind := z.Next(); kind != html.ErrorToken; kind = z.Next() {
 		raw := string(z.Raw())
 		read += len(raw)
-		ended := strings.HasSuffix(raw, "-->") || strings.HasSuffix(raw, "--!>") || !strings.HasPrefix(raw, "<!--") && strings.HasSuffix(raw, ">")
+		ended := strings.HasSuffix(raw, "-->") || strings.HasSuffix(raw, "--!>") ||
+			!strings.HasPrefix(raw, "<!--") && strings.HasSuffix(raw, ">")
 		open = kind == html.CommentToken && !ended
 	}
 	return open || read < len(s)
@@ -141,7 +144,8 @@ func lost(written, clean, mended []html.Token) string {
 	sort.Strings(missed)
 	switch {
 	case len(missed) > 0:
-		return "what is shown leaves out " + strings.Join(missed, ", ") + ", which a rich text cannot hold; write it into the block"
+		return "what is shown leaves out " + strings.Join(missed, ", ") +
+			", which a rich text cannot hold; write it into the block"
 	case !reflect.DeepEqual(clean, mended):
 		return "the tags of this rich text do not fit together, so it is shown put in order; end what it begins, and begin what it ends"
 	}
@@ -188,8 +192,10 @@ func Contained(s string, in markup.Inside) string {
 		n, _ := z.TagName()
 		name := string(n)
 		step := map[html.TokenType]int{html.StartTagToken: 1, html.EndTagToken: -1}[kind]
-		ends := in&markup.InParagraph != 0 && markup.Blocks[name] || in&markup.InHeading != 0 && markup.Headings[name] || in&markup.InLink != 0 && name == "a" ||
-			in&markup.InItem != 0 && name == "li" && lists == 0 || in&markup.InTerm != 0 && (name == "dt" || name == "dd") && terms == 0
+		ends := in&markup.InParagraph != 0 && markup.Blocks[name] ||
+			in&markup.InHeading != 0 && markup.Headings[name] || in&markup.InLink != 0 && name == "a" ||
+			in&markup.InItem != 0 && name == "li" && lists == 0 ||
+			in&markup.InTerm != 0 && (name == "dt" || name == "dd") && terms == 0
 		switch {
 		case name == "ul" || name == "ol":
 			lists += step
@@ -214,4 +220,5 @@ func Contained(s string, in markup.Inside) string {
 }
 
 // tableParts have no meaning without their table.
-var tableParts = map[string]bool{"caption": true, "colgroup": true, "col": true, "thead": true, "tbody": true, "tfoot": true, "tr": true, "td": true, "th": true}
+var tableParts = map[string]bool{"caption": true, "colgroup": true, "col": true, "thead": true, "tbody": true,
+	"tfoot": true, "tr": true, "td": true, "th": true}

@@ -59,12 +59,23 @@ func TestRichTextWithinWhatItWouldEnd(t *testing.T) {
 // Whatever a rich value holds, what stands around it is as it is with a plain word.
 func TestRichTextNeverLeavesItsElement(t *testing.T) {
 	r := NewReader()
-	parts := []string{"a", " ", "<p>", "</p>", "<div>", "</div>", "<b>", "</b>", "<i class=\"x\">", "</i>", "<a href=\"/x\">", "</a>", "<ul>", "</ul>", "<ol>", "<li>", "</li>", "<table>", "</table>", "<tr>", "</tr>", "<td>", "</td>", "<th>", "<tbody>", "<caption>",
-		"<h1>", "</h1>", "<h2>", "<blockquote>", "</blockquote>", "<pre>", "<br>", "<hr>", "<dl>", "</dl>", "<dt>", "<dd>", "<img src=\"/x\">", "<script>", "</script>", "<!--", "-->", "<", ">", "</body>", "</html>", "<section>", "<details>", "<summary>", "<figure>", "<figcaption>", "<option>", "<select>", "<form>", "</form>", "<button>"}
-	around := []string{"<div k=1>@</div><div k=2></div>", "<p k=1>@</p><p k=2>b</p>", "<h2 k=1>@</h2><p k=2></p>", "<a k=1>@</a><b k=2></b>", "<ul k=0><li k=1>@</li><li k=2></li></ul>", "<ul k=0><li k=1><ul k=3><li k=4>a</li></ul>@</li><li k=2></li></ul>",
-		"<dl k=0><dt k=1>a</dt><dd k=2>@</dd><dd k=3></dd></dl>", "<table k=0><tr k=1><td k=2>@</td><td k=3></td></tr></table>", "<p k=1><b k=2>@</b> c</p>", "<section k=1><p k=2>a</p>@</section>", "<blockquote k=1>@</blockquote>", "<button k=1>@</button><i k=2></i>", "<p k=1><a k=2>@</a>b</p>", "<li k=1><p k=2>@</p></li>"}
+	parts := []string{"a", " ", "<p>", "</p>", "<div>", "</div>", "<b>", "</b>", "<i class=\"x\">", "</i>",
+		"<a href=\"/x\">", "</a>", "<ul>", "</ul>", "<ol>", "<li>", "</li>", "<table>", "</table>", "<tr>",
+		"</tr>", "<td>", "</td>", "<th>", "<tbody>", "<caption>",
+		"<h1>", "</h1>", "<h2>", "<blockquote>", "</blockquote>", "<pre>", "<br>", "<hr>", "<dl>", "</dl>",
+		"<dt>", "<dd>", "<img src=\"/x\">", "<script>", "</script>", "<!--", "-->", "<", ">", "</body>",
+		"</html>", "<section>", "<details>", "<summary>", "<figure>", "<figcaption>", "<option>", "<select>",
+		"<form>", "</form>", "<button>"}
+	around := []string{"<div k=1>@</div><div k=2></div>", "<p k=1>@</p><p k=2>b</p>",
+		"<h2 k=1>@</h2><p k=2></p>", "<a k=1>@</a><b k=2></b>", "<ul k=0><li k=1>@</li><li k=2></li></ul>",
+		"<ul k=0><li k=1><ul k=3><li k=4>a</li></ul>@</li><li k=2></li></ul>",
+		"<dl k=0><dt k=1>a</dt><dd k=2>@</dd><dd k=3></dd></dl>",
+		"<table k=0><tr k=1><td k=2>@</td><td k=3></td></tr></table>", "<p k=1><b k=2>@</b> c</p>",
+		"<section k=1><p k=2>a</p>@</section>", "<blockquote k=1>@</blockquote>",
+		"<button k=1>@</button><i k=2></i>", "<p k=1><a k=2>@</a>b</p>", "<li k=1><p k=2>@</p></li>"}
 	rapid.Check(t, func(t *rapid.T) {
-		v, err := r.Read(&Field{Type: Rich}, strings.Join(rapid.SliceOfN(rapid.SampledFrom(parts), 1, 10).Draw(t, "rich"), ""))
+		v, err := r.Read(&Field{Type: Rich}, strings.Join(rapid.SliceOfN(rapid.SampledFrom(parts), 1,
+			10).Draw(t, "rich"), ""))
 		require.NoError(t, err)
 		src := rapid.SampledFrom(around).Draw(t, "around")
 		text := markup.Parse([]byte(strings.Replace(src, "@", "@{=v}", 1)))
@@ -77,13 +88,15 @@ func TestRichTextNeverLeavesItsElement(t *testing.T) {
 			return true
 		})
 		shown := Contained(v.Text, in)
-		require.Equal(t, own(t, strings.Replace(src, "@", "word", 1)), own(t, strings.Replace(src, "@", shown, 1)), "%s\n%s", v.Text, shown)
+		require.Equal(t, own(t, strings.Replace(src, "@", "word", 1)),
+			own(t, strings.Replace(src, "@", shown, 1)), "%s\n%s", v.Text, shown)
 	})
 }
 
 // own lists the elements of a document that have the attribute k, each with those around it.
 func own(t require.TestingT, doc string) []string {
-	nodes, err := html.ParseFragment(strings.NewReader(doc), &html.Node{Type: html.ElementNode, Data: "body", DataAtom: atom.Body})
+	nodes, err := html.ParseFragment(strings.NewReader(doc), &html.Node{Type: html.ElementNode, Data: "body",
+		DataAtom: atom.Body})
 	require.NoError(t, err)
 	var out []string
 	var walk func(n *html.Node, in string)
@@ -126,7 +139,8 @@ func TestWhatARichTextLoses(t *testing.T) {
 		{rich, "a <!-- b --!><!--><?b>", ""},
 		{rich, "1 < 2", ""},
 		{&Field{Type: Text}, "<script>", ""},
-		{&Field{Type: List, Fields: []*Field{rich}}, []any{map[string]any{"r": "<b>a"}}, "do not fit together"},
+		{&Field{Type: List, Fields: []*Field{rich}}, []any{map[string]any{"r": "<b>a"}},
+			"do not fit together"},
 		{&Field{Type: List, Fields: []*Field{rich}}, []any{map[string]any{"r": "a"}}, ""},
 	} {
 		got := r.Lost(c.f, c.raw)
@@ -148,7 +162,8 @@ func TestRichTextIsWrittenInOrder(t *testing.T) {
 		{rich, "<b>a <!-- c", "<b>a <!-- c"},
 		{rich, nil, nil},
 		{&Field{Type: Text}, "<b>a", "<b>a"},
-		{list, []any{map[string]any{"r": "<b>a", "t": "<b>a", "other": "<b>a"}, "<b>"}, []any{map[string]any{"r": "<b>a</b>", "t": "<b>a", "other": "<b>a"}, "<b>"}},
+		{list, []any{map[string]any{"r": "<b>a", "t": "<b>a", "other": "<b>a"}, "<b>"},
+			[]any{map[string]any{"r": "<b>a</b>", "t": "<b>a", "other": "<b>a"}, "<b>"}},
 	} {
 		require.Equal(t, c.want, InOrder(c.f, c.raw))
 	}
@@ -170,7 +185,9 @@ func TestRichTextInOrderShowsTheSame(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var s strings.Builder
 		for range rapid.IntRange(1, 8).Draw(t, "parts") {
-			s.WriteString(rapid.SampledFrom([]string{"<p>", "</p>", "<b class=x>", "</b>", "<ul>", "<li>", "</ul>", "<table>", "<tr>", "<td>", "</table>", "<a href=\"/x\">", "</a>", "</div>", "<form>", "<select>", "<h2>", "a", "b &amp; c", " ", "< d", "<i", "-->", "<!--"}).Draw(t, "part"))
+			s.WriteString(rapid.SampledFrom([]string{"<p>", "</p>", "<b class=x>", "</b>", "<ul>", "<li>",
+				"</ul>", "<table>", "<tr>", "<td>", "</table>", "<a href=\"/x\">", "</a>", "</div>", "<form>",
+				"<select>", "<h2>", "a", "b &amp; c", " ", "< d", "<i", "-->", "<!--"}).Draw(t, "part"))
 		}
 		ordered := InOrder(f, s.String()).(string)
 		require.Equal(t, ordered, InOrder(f, ordered))
@@ -186,7 +203,8 @@ func TestRichTextInOrderShowsTheSame(t *testing.T) {
 
 // Rich text is whole once it is mended, and stays where it is put.
 func FuzzRich(f *testing.F) {
-	for _, s := range []string{"<b>x", "<table>a<tr><td>b", "<p>a<ul><li>b</p>", "a</div><a href=\"/x\">b<a>c", "<h1><h2>", "<dl><dd>a<dt>b", "<select><option>", "&lt;<!-- -->"} {
+	for _, s := range []string{"<b>x", "<table>a<tr><td>b", "<p>a<ul><li>b</p>",
+		"a</div><a href=\"/x\">b<a>c", "<h1><h2>", "<dl><dd>a<dt>b", "<select><option>", "&lt;<!-- -->"} {
 		f.Add(s, uint8(markup.InParagraph|markup.InLink))
 	}
 	r := NewReader()

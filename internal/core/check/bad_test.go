@@ -21,25 +21,39 @@ func TestBadInputIsRefusedWithItsPlace(t *testing.T) {
 		files map[string]string
 		says  string
 	}{
-		"a cycle of blocks":              {map[string]string{"blocks/a.html": "\n@{b /}", "blocks/b.html": "@{a /}"}, "a → b → a"},
-		"a cycle through enclosed calls": {map[string]string{"blocks/a.html": "@{b}@{a /}@{/b}", "blocks/b.html": "@{=inner}"}, "a → a"},
-		"a cycle through a menu":         {map[string]string{"blocks/a.html": "@{menu name=m /}", "menus/m.yaml": "items:\n  - {label: A, panel: '@{a /}'}\n"}, "a → menu m → a"},
-		"a call never closed":            {map[string]string{"blocks/a.html": "<p>\n @{b}text", "blocks/b.html": ""}, "blocks/a.html:2:2: "},
-		"a call in a tag name":           {map[string]string{"blocks/a.html": "<@{b /}>", "blocks/b.html": ""}, "blocks/a.html:1:2: "},
-		"a value in a script":            {map[string]string{"blocks/a.html": "---\nfields: {n: {type: text}}\n---\n<script>@{=n}</script>"}, "blocks/a.html:4:9: "},
-		"a comment never ended":          {map[string]string{"blocks/a.html": "<p>\n<!-- b"}, "blocks/a.html:2:1: a comment is not ended"},
-		"an attribute never ended":       {map[string]string{"blocks/a.html": "<p>\n<b title=\"c"}, "blocks/a.html:2:1: the attribute title is not ended"},
-		"what a call encloses":           {map[string]string{"blocks/a.html": "@{=inner}", "pages/p.html": "\n@{a}<b title=\"@{/a}"}, "pages/p.html:2:1: the attribute title that begins in what this call encloses is not ended"},
-		"a field given twice":            {map[string]string{"blocks/a.html": "---\nfields:\n  n: {type: text}\n  n: {type: text}\n---\n"}, "blocks/a.html:4:3: "},
-		"a default of the wrong type":    {map[string]string{"blocks/a.html": "---\nfields:\n  n: {type: number, default: many}\n---\n"}, "blocks/a.html:3:30: "},
-		"a reserved name":                {map[string]string{"blocks/each.html": ""}, "blocks/each.html:1:1: the name each is part of the language"},
-		"a bad name of a layout":         {map[string]string{"layouts/L.html": "", "pages/p.html": "---\nlayout: L\n---\n"}, "layouts/L.html:1:1: "},
-		"a bad name of a menu":           {map[string]string{"menus/M.yaml": "items: []", "pages/p.html": "@{menu name=M /}"}, "menus/M.yaml:1:1: "},
-		"a block that is not UTF-8":      {map[string]string{"blocks/a.html": "caf\xe9"}, "blocks/a.html:1:1: a block should be UTF-8"},
-		"a script without a head":        {map[string]string{"shortcodes/s.js": "function shortcode() {}"}, "shortcodes/s.js:1:1: a scripted shortcode begins with a comment"},
-		"a script without its function":  {map[string]string{"shortcodes/s.js": "/*\n*/\nconst shortcode = 1;"}, "shortcodes/s.js:1:1: a scripted shortcode declares"},
-		"a script that cannot be read":   {map[string]string{"shortcodes/s.js": "/*\n*/\nfunction shortcode() { return ( }"}, "shortcodes/s.js:3:33: "},
-		"a script that reads too much":   {map[string]string{"shortcodes/s.js": "/*\nreads: [page, page s]\n*/\nfunction shortcode() {}"}, "shortcodes/s.js:2:8: a script can read page, pages, menus, assets"},
+		"a cycle of blocks": {map[string]string{"blocks/a.html": "\n@{b /}",
+			"blocks/b.html": "@{a /}"}, "a → b → a"},
+		"a cycle through enclosed calls": {map[string]string{"blocks/a.html": "@{b}@{a /}@{/b}",
+			"blocks/b.html": "@{=inner}"}, "a → a"},
+		"a cycle through a menu": {map[string]string{"blocks/a.html": "@{menu name=m /}",
+			"menus/m.yaml": "items:\n  - {label: A, panel: '@{a /}'}\n"}, "a → menu m → a"},
+		"a call never closed": {map[string]string{"blocks/a.html": "<p>\n @{b}text",
+			"blocks/b.html": ""}, "blocks/a.html:2:2: "},
+		"a call in a tag name": {map[string]string{"blocks/a.html": "<@{b /}>", "blocks/b.html": ""},
+			"blocks/a.html:1:2: "},
+		"a value in a script": {map[string]string{"blocks/a.html": "---\nfields: {n: {type: text}}\n---\n<script>@{=n}</script>"}, "blocks/a.html:4:9: "},
+		"a comment never ended": {map[string]string{"blocks/a.html": "<p>\n<!-- b"},
+			"blocks/a.html:2:1: a comment is not ended"},
+		"an attribute never ended": {map[string]string{"blocks/a.html": "<p>\n<b title=\"c"},
+			"blocks/a.html:2:1: the attribute title is not ended"},
+		"what a call encloses": {map[string]string{"blocks/a.html": "@{=inner}",
+			"pages/p.html": "\n@{a}<b title=\"@{/a}"},
+			"pages/p.html:2:1: the attribute title that begins in what this call encloses is not ended"},
+		"a field given twice":         {map[string]string{"blocks/a.html": "---\nfields:\n  n: {type: text}\n  n: {type: text}\n---\n"}, "blocks/a.html:4:3: "},
+		"a default of the wrong type": {map[string]string{"blocks/a.html": "---\nfields:\n  n: {type: number, default: many}\n---\n"}, "blocks/a.html:3:30: "},
+		"a reserved name": {map[string]string{"blocks/each.html": ""},
+			"blocks/each.html:1:1: the name each is part of the language"},
+		"a bad name of a layout": {map[string]string{"layouts/L.html": "",
+			"pages/p.html": "---\nlayout: L\n---\n"}, "layouts/L.html:1:1: "},
+		"a bad name of a menu": {map[string]string{"menus/M.yaml": "items: []",
+			"pages/p.html": "@{menu name=M /}"}, "menus/M.yaml:1:1: "},
+		"a block that is not UTF-8": {map[string]string{"blocks/a.html": "caf\xe9"},
+			"blocks/a.html:1:1: a block should be UTF-8"},
+		"a script without a head": {map[string]string{"shortcodes/s.js": "function shortcode() {}"},
+			"shortcodes/s.js:1:1: a scripted shortcode begins with a comment"},
+		"a script without its function": {map[string]string{"shortcodes/s.js": "/*\n*/\nconst shortcode = 1;"}, "shortcodes/s.js:1:1: a scripted shortcode declares"},
+		"a script that cannot be read":  {map[string]string{"shortcodes/s.js": "/*\n*/\nfunction shortcode() { return ( }"}, "shortcodes/s.js:3:33: "},
+		"a script that reads too much":  {map[string]string{"shortcodes/s.js": "/*\nreads: [page, page s]\n*/\nfunction shortcode() {}"}, "shortcodes/s.js:2:8: a script can read page, pages, menus, assets"},
 	} {
 		f := site.Files{"site.yaml": []byte("format: brickshelf/1\n")}
 		for p, text := range c.files {
@@ -52,7 +66,8 @@ func TestBadInputIsRefusedWithItsPlace(t *testing.T) {
 }
 
 func TestPagesAndFilesOfAnyEncodingAreKept(t *testing.T) {
-	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "pages/p.html": []byte("caf\xe9 @{b /}"), "blocks/b.html": []byte("é"), "assets/x.txt": []byte("\xff\xfe")}
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "pages/p.html": []byte("caf\xe9 @{b /}"),
+		"blocks/b.html": []byte("é"), "assets/x.txt": []byte("\xff\xfe")}
 	s := sitetest.New(f)
 	require.Empty(t, check.Validity(s))
 	require.Equal(t, f, s.Files())
@@ -60,7 +75,8 @@ func TestPagesAndFilesOfAnyEncodingAreKept(t *testing.T) {
 }
 
 func TestDeepNestingIsShownOrRefusedAndNeverPanics(t *testing.T) {
-	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/b.html": []byte("<i>@{=inner}</i>")}
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"),
+		"blocks/b.html": []byte("<i>@{=inner}</i>")}
 	for _, deep := range []int{90, 200, 5000} {
 		f["pages/p.html"] = []byte(strings.Repeat("@{b}", deep) + "x" + strings.Repeat("@{/b}", deep))
 		s := sitetest.New(f)
@@ -77,9 +93,12 @@ func TestDeepNestingIsShownOrRefusedAndNeverPanics(t *testing.T) {
 }
 
 func TestRichTextIsCleaned(t *testing.T) {
-	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/b.html": []byte("---\nfields: {r: {type: rich}}\n---\n@{=r}")}
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"),
+		"blocks/b.html": []byte("---\nfields: {r: {type: rich}}\n---\n@{=r}")}
 	for bad, gone := range map[string]string{
-		`<script>x()</script>a`: "x()", `<style>p{}</style>a`: "p{}", `<b onclick=\"x()\">a</b>`: "onclick", `<a href=\"data:text/html,x\">a</a>`: "data:", `<a href=\"javascript:x()\">a</a>`: "javascript", `<iframe src=\"/x\"></iframe>a`: "iframe",
+		`<script>x()</script>a`: "x()", `<style>p{}</style>a`: "p{}", `<b onclick=\"x()\">a</b>`: "onclick",
+		`<a href=\"data:text/html,x\">a</a>`: "data:", `<a href=\"javascript:x()\">a</a>`: "javascript",
+		`<iframe src=\"/x\"></iframe>a`: "iframe",
 	} {
 		f["pages/p.html"] = []byte(`@{b r="` + bad + `" /}`)
 		s := sitetest.New(f)
@@ -152,14 +171,17 @@ func TestTextsThatEndWithinSomethingAreTold(t *testing.T) {
 
 func TestScriptsThatCannotBeCalledAreTold(t *testing.T) {
 	const script = "/**/function shortcode() {}"
-	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/b.html": []byte("b"), "shortcodes/b.js": []byte(script), "shortcodes/year.js": []byte(script), "shortcodes/more/x.js": []byte("not read"), "pages/p.html": []byte("@{b /}")}
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/b.html": []byte("b"),
+		"shortcodes/b.js": []byte(script), "shortcodes/year.js": []byte(script),
+		"shortcodes/more/x.js": []byte("not read"), "pages/p.html": []byte("@{b /}")}
 	s := sitetest.New(f)
 	require.Empty(t, check.Validity(s))
 	var told []string
 	for _, p := range check.Site(s) {
 		told = append(told, p.Path+" "+p.Code+" "+string(p.Severity))
 	}
-	require.ElementsMatch(t, []string{"shortcodes/b.js name-taken error", "shortcodes/year.js name-taken error", "shortcodes/more/x.js ignored note"}, told)
+	require.ElementsMatch(t, []string{"shortcodes/b.js name-taken error",
+		"shortcodes/year.js name-taken error", "shortcodes/more/x.js ignored note"}, told)
 }
 
 // A tree whose documents could not all be written, as a folder or as a published site, is
@@ -178,7 +200,8 @@ func TestWhatCannotBeWrittenIsRefused(t *testing.T) {
 		{"", []string{"pages/x/index.html.html", "pages/x.html"}, "x/index.html"},
 		{"", []string{"pages/x/index.html/y.html", "pages/x/index.html"}, "pages/x/index.html"},
 		{"", []string{"pages/x/index.html/y.html", "pages/x.html"}, "x/index.html"},
-		{"", []string{"pages/sitemap.xml.html"}, "the sitemap as the file sitemap.xml, which cannot be a folder too"},
+		{"", []string{"pages/sitemap.xml.html"},
+			"the sitemap as the file sitemap.xml, which cannot be a folder too"},
 		{"", []string{"pages/sitemap.xml/a.html"}, "the sitemap"},
 		{"", []string{"pages/assets/x.html", "assets/x/index.html"}, "assets/x/index.html"},
 		{"", []string{"pages/assets/x.html", "assets/x"}, "assets/x"},
@@ -195,7 +218,8 @@ func TestWhatCannotBeWrittenIsRefused(t *testing.T) {
 		{"", []string{"pages/../b.html"}, "no empty, . or .. parts"},
 		{"", []string{"pages/a/.hidden/b.html"}, "begin with a dot"},
 	} {
-		base := site.Files{"site.yaml": []byte("format: brickshelf/1\n" + c.config), "pages/ok.html": []byte("ok")}
+		base := site.Files{"site.yaml": []byte("format: brickshelf/1\n" + c.config),
+			"pages/ok.html": []byte("ok")}
 		whole := maps.Clone(base)
 		for _, p := range c.docs {
 			whole[p] = []byte("x")
@@ -214,7 +238,10 @@ func TestWhatCannotBeWrittenIsRefused(t *testing.T) {
 func TestWhatCanBeWrittenIsNotRefused(t *testing.T) {
 	for _, config := range []string{"", "exact_urls: true\n"} {
 		f := site.Files{"site.yaml": []byte("format: brickshelf/1\n" + config)}
-		for _, p := range []string{"pages/index.html", "pages/x.html", "pages/x/y.html", "pages/x/index.htm.html", "pages/assets/index.html", "assets/index", "assets/x/y.txt", "pages/render/a.html", "pages/sitemap.html", "assets/.htaccess", "assets/.well-known/x", "pages/" + strings.Repeat("n", 240) + ".html"} {
+		for _, p := range []string{"pages/index.html", "pages/x.html", "pages/x/y.html",
+			"pages/x/index.htm.html", "pages/assets/index.html", "assets/index", "assets/x/y.txt",
+			"pages/render/a.html", "pages/sitemap.html", "assets/.htaccess", "assets/.well-known/x",
+			"pages/" + strings.Repeat("n", 240) + ".html"} {
 			f[p] = []byte("x")
 		}
 		require.Empty(t, check.Validity(sitetest.New(f)))
@@ -222,7 +249,9 @@ func TestWhatCanBeWrittenIsNotRefused(t *testing.T) {
 }
 
 func TestNamesThatSomeDisksTakeForOne(t *testing.T) {
-	s := sitetest.New(site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "assets/Logo.svg": nil, "assets/logo.svg": nil, "assets/caf\u00e9.txt": nil, "assets/cafe\u0301.txt": nil, "assets/STRASSE": nil, "assets/stra\u00dfe": nil, "assets/other": nil})
+	s := sitetest.New(site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "assets/Logo.svg": nil,
+		"assets/logo.svg": nil, "assets/caf\u00e9.txt": nil, "assets/cafe\u0301.txt": nil,
+		"assets/STRASSE": nil, "assets/stra\u00dfe": nil, "assets/other": nil})
 	var got []string
 	for _, p := range check.Site(s) {
 		require.Equal(t, site.Warning, p.Severity)

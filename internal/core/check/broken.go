@@ -11,11 +11,14 @@ import (
 func Dangling(r refer.Ref, address string) render.Fault {
 	switch r.Kind {
 	case refer.ToElement:
-		return render.Fault{Code: "missing-target", Address: address, Message: "leads to #" + r.To + ", and nothing on this page has that id; show the block that has it, or take this away"}
+		return render.Fault{Code: "missing-target", Address: address, Message: "leads to #" + r.To +
+			", and nothing on this page has that id; show the block that has it, or take this away"}
 	case refer.ToFile:
-		return render.Fault{Code: "missing-file", Address: address, Message: "shows " + r.To + ", and there is no such file; put it into assets, or name another"}
+		return render.Fault{Code: "missing-file", Address: address, Message: "shows " + r.To +
+			", and there is no such file; put it into assets, or name another"}
 	}
-	return render.Fault{Code: "missing-page", Address: address, Message: "leads to " + r.To + ", where there is no page; make one there, or lead elsewhere"}
+	return render.Fault{Code: "missing-page", Address: address, Message: "leads to " + r.To +
+		", where there is no page; make one there, or lead elsewhere"}
 }
 
 // AddFault appends a fault unless it is in the list.
@@ -35,7 +38,8 @@ func Leads(s *render.Shelf, address string) bool {
 		in := s.Page(url)
 		return in != nil && !in.Draft
 	}
-	if shows(address) || shows(address+"/") || address == "/sitemap.xml" || strings.HasPrefix(address, "/_shelf/") {
+	if shows(address) || shows(address+"/") || address == "/sitemap.xml" ||
+		strings.HasPrefix(address, "/_shelf/") {
 		return true
 	}
 	if dir, ok := strings.CutSuffix(address, "/index.html"); ok && shows(dir+"/") {

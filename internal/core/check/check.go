@@ -19,7 +19,8 @@ import (
 func Validity(s *render.Shelf) site.Problems {
 	out := s.Problems(func(string) bool { return true }).Invalid()
 	if _, ok := s.Get("site.yaml"); !ok {
-		out = append(out, site.Problem{Code: "missing-site", Severity: site.Invalid, Path: "site.yaml", Line: 1, Column: 1, Message: "a site needs this file; begin it with format: " + place.Format})
+		out = append(out, site.Problem{Code: "missing-site", Severity: site.Invalid, Path: "site.yaml",
+			Line: 1, Column: 1, Message: "a site needs this file; begin it with format: " + place.Format})
 	}
 	for _, p := range s.Paths("") {
 		out = append(out, unwritable(s, p)...)
@@ -30,7 +31,9 @@ func Validity(s *render.Shelf) site.Problems {
 		out = append(out, pageValidity(s, p)...)
 		u := s.Info(p).Page.URL
 		if other, twice := urls[u]; twice {
-			out = append(out, site.Problem{Code: "same-address", Severity: site.Invalid, Path: p, Line: 1, Column: 1, Message: "has the address " + u + ", which " + other + " has too; move one of them"})
+			out = append(out, site.Problem{Code: "same-address", Severity: site.Invalid, Path: p, Line: 1,
+				Column: 1, Message: "has the address " + u + ", which " + other +
+					" has too; move one of them"})
 		}
 		urls[u] = p
 	}
@@ -63,7 +66,8 @@ func Changed(o *render.Shelf) site.Problems {
 			out = append(out, sameAddress(o, p)...)
 		}
 		if class == site.ConfigDoc && !there {
-			out = append(out, site.Problem{Code: "missing-site", Severity: site.Invalid, Path: p, Line: 1, Column: 1, Message: "a site needs this file"})
+			out = append(out, site.Problem{Code: "missing-site", Severity: site.Invalid, Path: p, Line: 1,
+				Column: 1, Message: "a site needs this file"})
 		}
 	}
 	if blocks {
@@ -84,7 +88,9 @@ func sameAddress(s *render.Shelf, path string) site.Problems {
 	g := s.Info(path).Page
 	for _, other := range render.PathsOf(g.URL) {
 		if in := s.Info(other); in != nil && other != path && in.Page.URL == g.URL {
-			return site.Problems{{Code: "same-address", Severity: site.Invalid, Path: path, Line: 1, Column: 1, Message: "has the address " + g.URL + ", which " + other + " has too; move one of them"}}
+			return site.Problems{{Code: "same-address", Severity: site.Invalid, Path: path, Line: 1,
+				Column: 1, Message: "has the address " + g.URL + ", which " + other +
+					" has too; move one of them"}}
 		}
 	}
 	return nil
@@ -95,7 +101,9 @@ func pageValidity(s *render.Shelf, path string) site.Problems {
 	if g.Layout == "" || s.Layout(g.Layout) != nil {
 		return nil
 	}
-	return site.Problems{{Code: "unknown-layout", Severity: site.Invalid, Path: path, Line: g.LayoutAt[0], Column: g.LayoutAt[1], Message: "there is no layout " + g.Layout + block.Nearest(g.Layout, layoutNames(s))}}
+	return site.Problems{{Code: "unknown-layout", Severity: site.Invalid, Path: path, Line: g.LayoutAt[0],
+		Column: g.LayoutAt[1], Message: "there is no layout " + g.Layout + block.Nearest(g.Layout,
+			layoutNames(s))}}
 }
 
 func layoutNames(s *render.Shelf) []string {
@@ -196,17 +204,20 @@ func (k *Checker) In(paths []string, pages bool) site.Problems {
 			c.text(b.Split, b.Path, b.Text)
 			c.unshownDefaults(b.Path, b.Fields)
 			if b.Sample != "" {
-				c.apart(b.Path, b.SampleAt[0], b.SampleAt[1], "in the sample: ", markup.Parse([]byte(b.Sample)))
+				c.apart(b.Path, b.SampleAt[0], b.SampleAt[1], "in the sample: ",
+					markup.Parse([]byte(b.Sample)))
 			}
 			if !s.Used(name) {
-				c.add(site.Problem{Code: "unused-block", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "stands on no page"})
+				c.add(site.Problem{Code: "unused-block", Severity: site.Note, Path: p, Line: 1, Column: 1,
+					Message: "stands on no page"})
 			}
 		case site.LayoutDoc:
 			if l := s.Layout(name); l != nil {
 				c.text(l.Split, l.Path, l.Text)
 				c.unshownDefaults(l.Path, l.PageFields)
 				for region, at := range l.StartsAt {
-					c.apart(l.Path, at[0], at[1], "in what "+region+" starts with: ", markup.Parse([]byte(l.StartsWith[region])))
+					c.apart(l.Path, at[0], at[1], "in what "+region+" starts with: ",
+						markup.Parse([]byte(l.StartsWith[region])))
 				}
 			}
 		case site.RuleDoc:
@@ -220,10 +231,13 @@ func (k *Checker) In(paths []string, pages bool) site.Problems {
 		case site.ConfigDoc:
 			c.unshownDefaults(p, s.Config().Fields)
 		case site.IgnoredDoc:
-			c.add(site.Problem{Code: "ignored", Severity: site.Note, Path: p, Line: 1, Column: 1, Message: "is ignored: scripted shortcodes stand in shortcodes itself, not in folders below it"})
+			c.add(site.Problem{Code: "ignored", Severity: site.Note, Path: p, Line: 1, Column: 1,
+				Message: "is ignored: scripted shortcodes stand in shortcodes itself, not in folders below it"})
 		case site.ShortcodeDoc:
 			if s.Script(name) != nil && (s.Block(name) != nil || render.IsBuiltin(name)) {
-				c.add(site.Problem{Code: "name-taken", Severity: site.Error, Path: p, Line: 1, Column: 1, Message: "cannot be called: another block or shortcode is named " + name + "; give this one another name"})
+				c.add(site.Problem{Code: "name-taken", Severity: site.Error, Path: p, Line: 1, Column: 1,
+					Message: "cannot be called: another block or shortcode is named " + name +
+						"; give this one another name"})
 			}
 		}
 	}
@@ -253,7 +267,8 @@ func (c *list) text(split site.Split, path string, t *markup.Text) {
 		}
 		fields, known := c.s.Signature(n.Name)
 		if !known {
-			c.add(site.At(split, path, n.Span.From, site.Error, "unresolved-call", "%s", c.s.Unresolved(n.Name)))
+			c.add(site.At(split, path, n.Span.From, site.Error, "unresolved-call", "%s",
+				c.s.Unresolved(n.Name)))
 			return true
 		}
 		for _, a := range n.Args {
@@ -261,7 +276,8 @@ func (c *list) text(split site.Split, path string, t *markup.Text) {
 			switch {
 			case a.Name == "key":
 			case f == nil:
-				c.add(site.At(split, path, a.At, site.Warning, "unknown-argument", "%s has no field %s%s", n.Name, a.Name, block.Nearest(a.Name, fieldNames(fields))))
+				c.add(site.At(split, path, a.At, site.Warning, "unknown-argument", "%s has no field %s%s",
+					n.Name, a.Name, block.Nearest(a.Name, fieldNames(fields))))
 			case a.Value.Kind != markup.ArgExpr:
 				if _, err := c.reader().Read(f, block.RawArgument(a.Value)); err != nil {
 					c.add(site.At(split, path, a.Value.Span.From, site.Error, "wrong-type", "%v", err))
@@ -322,7 +338,8 @@ func (c *list) regions() []string {
 
 func (c *list) rule(r *place.Rule, pages bool) {
 	at := func(pos [2]int, sev site.Severity, code, msg string) {
-		c.add(site.Problem{Code: code, Severity: sev, Path: r.Path, Line: pos[0], Column: pos[1], Message: msg})
+		c.add(site.Problem{Code: code, Severity: sev, Path: r.Path, Line: pos[0], Column: pos[1],
+			Message: msg})
 	}
 	b := c.s.Block(r.Block)
 	if b == nil {
@@ -331,7 +348,8 @@ func (c *list) rule(r *place.Rule, pages bool) {
 		for _, set := range r.Set {
 			i := b.Field(set.Field)
 			if i < 0 {
-				at([2]int{set.Line, set.Col}, site.Warning, "unknown-argument", r.Block+" has no field "+set.Field+block.Nearest(set.Field, b.FieldNames()))
+				at([2]int{set.Line, set.Col}, site.Warning, "unknown-argument", r.Block+" has no field "+
+					set.Field+block.Nearest(set.Field, b.FieldNames()))
 			} else if _, err := c.reader().Read(b.Fields[i], set.Raw); err != nil {
 				at([2]int{set.Line, set.Col}, site.Error, "wrong-type", err.Error())
 			} else {
@@ -365,6 +383,7 @@ func (c *list) rule(r *place.Rule, pages bool) {
 	case !taken:
 		at([2]int{1, 1}, site.Warning, "empty-rule", "takes no page; widen its targets or delete it")
 	case !region:
-		at(r.RegionAt, site.Error, "unknown-region", "none of the pages that it takes has a region "+r.Region+block.Nearest(r.Region, c.regions()))
+		at(r.RegionAt, site.Error, "unknown-region", "none of the pages that it takes has a region "+
+			r.Region+block.Nearest(r.Region, c.regions()))
 	}
 }

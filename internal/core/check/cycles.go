@@ -41,7 +41,8 @@ func (c *cycles) visit(name string) {
 	if menu, ok := strings.CutPrefix(name, menuNode); ok {
 		for _, panel := range c.s.Panels(menu) {
 			c.text(panel, func(*markup.Node) site.Problem {
-				return site.Problem{Severity: site.Invalid, Code: "cycle", Path: "menus/" + menu + ".yaml", Line: 1, Column: 1, Message: "shows itself through the panel of a menu"}
+				return site.Problem{Severity: site.Invalid, Code: "cycle", Path: "menus/" + menu + ".yaml",
+					Line: 1, Column: 1, Message: "shows itself through the panel of a menu"}
 			})
 		}
 	} else if b := c.s.Block(name); b != nil {
@@ -69,7 +70,8 @@ func (c *cycles) text(t *markup.Text, problem func(n *markup.Node) site.Problem)
 					i--
 				}
 				p := problem(n)
-				p.Message += ": " + strings.Join(append(append([]string{}, c.way[i:]...), to), " → ") + "; take one of these calls away"
+				p.Message += ": " + strings.Join(append(append([]string{}, c.way[i:]...), to), " → ") +
+					"; take one of these calls away"
 				c.out = append(c.out, p)
 			}
 		}

@@ -20,34 +20,42 @@ const sitemap = "sitemap.xml"
 // shelf folder, or as what it is published as.
 func unwritable(s *render.Shelf, doc string) site.Problems {
 	problem := func(message string) site.Problems {
-		return site.Problems{{Code: "no-file", Severity: site.Invalid, Path: doc, Line: 1, Column: 1, Message: message}}
+		return site.Problems{{Code: "no-file", Severity: site.Invalid, Path: doc, Line: 1, Column: 1,
+			Message: message}}
 	}
 	for dir := range site.Folders(doc) {
 		if _, there := s.Get(dir); there {
-			return problem("cannot be a file in the folder " + dir + ", since that is a file itself; rename one of them")
+			return problem("cannot be a file in the folder " + dir +
+				", since that is a file itself; rename one of them")
 		}
 	}
 	if below := s.Paths(doc + "/"); len(below) > 0 {
-		return problem("cannot be a file, since " + below[0] + " needs a folder of its name; rename one of them")
+		return problem("cannot be a file, since " + below[0] +
+			" needs a folder of its name; rename one of them")
 	}
 	file := published(s, doc)
 	if file == "" {
 		return nil
 	}
 	if first, _, deep := strings.Cut(file, "/"); deep && slices.Contains(kept, first) {
-		return problem("cannot be published: " + first + " is the name of a folder that every published site has for itself; choose another")
+		return problem("cannot be published: " + first +
+			" is the name of a folder that every published site has for itself; choose another")
 	}
 	if other := publishedAs(s, file, doc); other != "" {
-		return problem("would be published as the file " + file + ", and so is " + other + "; move one of them")
+		return problem("would be published as the file " + file + ", and so is " + other +
+			"; move one of them")
 	}
 	for at := range site.Folders(file) {
 		if other := publishedAs(s, at, doc); other != "" {
-			return problem("would be published as " + file + ", and " + other + " as the file " + at + ", which cannot be a folder too; move one of them")
+			return problem("would be published as " + file + ", and " + other + " as the file " + at +
+				", which cannot be a folder too; move one of them")
 		}
 	}
-	for _, other := range slices.Concat(s.Paths("pages/"+file+"/"), s.Paths("pages/"+file+".html"), s.Paths(file+"/")) {
+	for _, other := range slices.Concat(s.Paths("pages/"+file+"/"), s.Paths("pages/"+file+".html"),
+		s.Paths(file+"/")) {
 		if strings.HasPrefix(published(s, other), file+"/") {
-			return problem("would be published as the file " + file + ", which " + other + " needs as a folder; move one of them")
+			return problem("would be published as the file " + file + ", which " + other +
+				" needs as a folder; move one of them")
 		}
 	}
 	return nil
@@ -79,7 +87,8 @@ func publishedAs(s *render.Shelf, file, but string) string {
 	}
 	own := s.Info(but)
 	for _, url := range urls {
-		if in := s.Page(url); in != nil && in.URL == url && in.Page.Path != but && (own == nil || own.URL != url) && site.FileOf(url) == file {
+		if in := s.Page(url); in != nil && in.URL == url && in.Page.Path != but &&
+			(own == nil || own.URL != url) && site.FileOf(url) == file {
 			return in.Page.Path
 		}
 	}
@@ -98,7 +107,9 @@ func alike(s *render.Shelf) site.Problems {
 			key = norm.NFC.String(fold.String(norm.NFC.String(p)))
 		}
 		if other, twice := first[key]; twice {
-			out = append(out, site.Problem{Code: "similar-names", Severity: site.Warning, Path: p, Line: 1, Column: 1, Message: "differs from " + other + " in nothing but case or the form of its letters, and some disks take both for one file; rename one of them"})
+			out = append(out, site.Problem{Code: "similar-names", Severity: site.Warning, Path: p, Line: 1,
+				Column: 1, Message: "differs from " + other +
+					" in nothing but case or the form of its letters, and some disks take both for one file; rename one of them"})
 			continue
 		}
 		first[key] = p

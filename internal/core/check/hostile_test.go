@@ -55,7 +55,8 @@ func TestHostileDocumentsComeToAnEnd(t *testing.T) {
 				done := make(chan struct{})
 				go func() {
 					defer close(done)
-					s := sitetest.New(site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/a.html": []byte("a"), "pages/q.html": []byte("@{b /}"), path: []byte(src)})
+					s := sitetest.New(site.Files{"site.yaml": []byte("format: brickshelf/1\n"),
+						"blocks/a.html": []byte("a"), "pages/q.html": []byte("@{b /}"), path: []byte(src)})
 					problems := check.Site(s)
 					_ = problems.Error()
 					if len(problems.Invalid()) == 0 {
@@ -74,7 +75,8 @@ func TestHostileDocumentsComeToAnEnd(t *testing.T) {
 
 // Of very many faults the first are told with their places, and how many there are more.
 func TestManyFaultsAreTold(t *testing.T) {
-	problems := check.Site(sitetest.New(site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "pages/p.html": []byte(strings.Repeat("é@{\n", 250))}))
+	problems := check.Site(sitetest.New(site.Files{"site.yaml": []byte("format: brickshelf/1\n"),
+		"pages/p.html": []byte(strings.Repeat("é@{\n", 250))}))
 	require.Len(t, problems, 101)
 	require.Equal(t, [2]int{57, 2}, [2]int{problems[56].Line, problems[56].Column})
 	require.Equal(t, "150 more faults begin here", problems[100].Message)

@@ -27,7 +27,8 @@ import (
 func escaped(t *testing.T) map[string]string {
 	root, err := exec.Command("go", "env", "GOROOT").Output()
 	require.NoError(t, err)
-	file, err := goparser.ParseFile(token.NewFileSet(), filepath.Join(strings.TrimSpace(string(root)), "src", "html", "template", "escape_test.go"), nil, 0)
+	file, err := goparser.ParseFile(token.NewFileSet(), filepath.Join(strings.TrimSpace(string(root)), "src",
+		"html", "template", "escape_test.go"), nil, 0)
 	require.NoError(t, err)
 	out := map[string]string{}
 	ast.Inspect(file, func(n ast.Node) bool {
@@ -53,7 +54,8 @@ func escaped(t *testing.T) map[string]string {
 }
 
 // What the data of those cases holds.
-var given = map[string]string{".C": "<Cincinnati>", ".G": "<Goodbye>", ".H": "<Hello>", ".I": "${ asd `` }", ".N": "42", ".T": "true"}
+var given = map[string]string{".C": "<Cincinnati>", ".G": "<Goodbye>", ".H": "<Hello>", ".I": "${ asd `` }",
+	".N": "42", ".T": "true"}
 
 // translated is a template as a block, with the values that it shows; false where it does
 // more than show values.

@@ -34,7 +34,8 @@ func (k *Checker) Page(path string) site.Problems {
 		}
 		if f.Code != "unresolved-call" && !c.told(f) { // told where the call stands
 			line, col := localPosition(in.Page, f)
-			p := site.Problem{Code: f.Code, Severity: sev, Path: path, Line: line, Column: col, Message: "at " + f.Address + ": " + f.Message}
+			p := site.Problem{Code: f.Code, Severity: sev, Path: path, Line: line, Column: col,
+				Message: "at " + f.Address + ": " + f.Message}
 			if at, shared := k.shared(in, placed, f); shared {
 				p.Path, p.Line, p.Column, p.Message, p.Pages = at.Path, at.Line, at.Column, f.Message, 1
 			}
@@ -107,7 +108,8 @@ func localPosition(g *place.Page, f render.Fault) (line, col int) {
 func callPosition(g *place.Page, address string) (line, col int) {
 	at := -1
 	markup.Walk(g.Text.Nodes, func(n *markup.Node) bool {
-		if a := n.Container + "/" + n.Step; (n.Kind == markup.Call || n.Kind == markup.Copy) && (address == a || strings.HasPrefix(address, a+"/")) {
+		if a := n.Container + "/" + n.Step; (n.Kind == markup.Call || n.Kind == markup.Copy) &&
+			(address == a || strings.HasPrefix(address, a+"/")) {
 			at = n.Span.From
 		}
 		return true
@@ -175,7 +177,8 @@ func (l lostRef) fault() render.Fault {
 // that holds it, a missing element on the page that lacks it.
 func (k *Checker) problem(l lostRef, in *render.Info) site.Problem {
 	f := l.fault()
-	p := site.Problem{Code: f.Code, Severity: site.Error, Path: in.Page.Path, Line: 1, Column: 1, Message: f.Message}
+	p := site.Problem{Code: f.Code, Severity: site.Error, Path: in.Page.Path, Line: 1, Column: 1,
+		Message: f.Message}
 	if l.Kind == refer.ToElement {
 		for _, doc := range l.documents(in) {
 			if l.called() { // where the page itself shows what leads there

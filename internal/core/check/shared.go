@@ -30,7 +30,8 @@ func (p *placements) of(address string) render.Placement {
 // the page itself says something of the address.
 func (k *Checker) shared(in *render.Info, placed *placements, f render.Fault) (site.Problem, bool) {
 	none := site.Problem{}
-	if strings.HasPrefix(f.Code, "lost-") || len(in.Page.Overrides[f.Address]) > 0 || in.Page.Copies[f.Address] != nil {
+	if strings.HasPrefix(f.Code, "lost-") || len(in.Page.Overrides[f.Address]) > 0 ||
+		in.Page.Copies[f.Address] != nil {
 		return none, false
 	}
 	i := strings.LastIndexByte(f.Address, '/')

@@ -19,7 +19,8 @@ func (c *list) unshown(path string, line, column int, f *block.Field, raw any) {
 }
 
 func (c *list) cleaned(path string, line, column int, message string) {
-	c.add(site.Problem{Code: "cleaned-value", Severity: site.Warning, Path: path, Line: line, Column: column, Message: message})
+	c.add(site.Problem{Code: "cleaned-value", Severity: site.Warning, Path: path, Line: line, Column: column,
+		Message: message})
 }
 
 // unshownDefaults tells of the defaults of fields, and of those of their groups.
@@ -46,7 +47,8 @@ func (c *list) panels(path string, items []place.MenuItem) {
 // something, and what its calls are given that is not shown.
 func (c *list) apart(path string, line, column int, where string, t *markup.Text) {
 	if e, open := t.Unended(); open {
-		c.add(site.Problem{Code: e.Code, Severity: site.Warning, Path: path, Line: line, Column: column, Message: where + e.Message})
+		c.add(site.Problem{Code: e.Code, Severity: site.Warning, Path: path, Line: line, Column: column,
+			Message: where + e.Message})
 	}
 	markup.Walk(t.Nodes, func(n *markup.Node) bool {
 		if n.Kind != markup.Call {
@@ -87,7 +89,9 @@ func (c *list) unshownOn(in *render.Info) {
 			if p.Value.Kind == site.Text && !strings.ContainsRune(p.Value.Text, '<') {
 				continue
 			}
-			i := slices.IndexFunc(placements(), func(pl render.Placement) bool { return pl.Address == address })
+			i := slices.IndexFunc(placements(), func(pl render.Placement) bool {
+				return pl.Address == address
+			})
 			if i < 0 || c.s.Block(placed[i].Block) == nil {
 				continue
 			}

@@ -53,7 +53,8 @@ func TestLineEndsAndMarksMakeNoDifference(t *testing.T) {
 		}
 		marked := rapid.Bool().Draw(t, "marked")
 		others := asWindows(files, marked)
-		name, seed := rapid.SampledFrom(sortedNames(names)).Draw(t, "operation"), rapid.IntRange(0, 1<<30).Draw(t, "arguments")
+		name, seed := rapid.SampledFrom(sortedNames(names)).Draw(t, "operation"),
+			rapid.IntRange(0, 1<<30).Draw(t, "arguments")
 		carry := func(f site.Files) (set site.ChangeSet, err error) {
 			rapid.Custom(func(t *rapid.T) int {
 				set, err = operations[name](world{t, sitetest.New(f)})
@@ -81,20 +82,29 @@ func TestLineEndsAndMarksMakeNoDifference(t *testing.T) {
 		}
 		require.Equal(t, bases(texts(set)), bases(texts(other)), name)
 		for _, c := range other.Changes {
-			if c.Before == "" || c.Delete || bytes.Contains(c.After, []byte("redirect: ")) { // what a moved page leaves behind is new
+			// what a moved page leaves behind is new
+			if c.Before == "" || c.Delete || bytes.Contains(c.After, []byte("redirect: ")) {
 				continue
 			}
-			require.Equal(t, marked, bytes.HasPrefix(c.After, site.ByteOrderMark), "%s: %s keeps its mark\n%q", name, c.Path, c.After)
-			require.Equal(t, 1, max(1, bytes.Count(c.After, site.ByteOrderMark)), "%s: %s has one", name, c.Path)
-			require.Equal(t, bytes.Count(c.After, []byte("\n")), bytes.Count(c.After, []byte("\r\n")), "%s: %s keeps its line ends\n%q", name, c.Path, c.After)
+			require.Equal(t, marked, bytes.HasPrefix(c.After, site.ByteOrderMark),
+				"%s: %s keeps its mark\n%q", name, c.Path, c.After)
+			require.Equal(t, 1, max(1, bytes.Count(c.After, site.ByteOrderMark)), "%s: %s has one", name,
+				c.Path)
+			require.Equal(t, bytes.Count(c.After, []byte("\n")), bytes.Count(c.After, []byte("\r\n")),
+				"%s: %s keeps its line ends\n%q", name, c.Path, c.After)
 		}
 	})
 }
 
 // A byte order mark is no part of what is shown, but where a page is its text alone.
 func TestAByteOrderMark(t *testing.T) {
-	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "layouts/l.html": []byte("\ufeff---\ntitle: L\n---\n<p>@{region main /}"), "blocks/b.html": []byte("\ufeffb"), "blocks/c.html": []byte("\ufeff---\nfields: {f: {type: text}}\n---\nc@{=f}"),
-		"menus/m.yaml": []byte("\ufeffitems: []\n"), "pages/p.html": []byte("\ufeff---\nlayout: l\n---\n@{b /}@{c f=x /}"), "pages/q.html": []byte("\ufeffq@{b /}")}
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"),
+		"layouts/l.html": []byte("\ufeff---\ntitle: L\n---\n<p>@{region main /}"),
+		"blocks/b.html":  []byte("\ufeffb"),
+		"blocks/c.html":  []byte("\ufeff---\nfields: {f: {type: text}}\n---\nc@{=f}"),
+		"menus/m.yaml":   []byte("\ufeffitems: []\n"),
+		"pages/p.html":   []byte("\ufeff---\nlayout: l\n---\n@{b /}@{c f=x /}"),
+		"pages/q.html":   []byte("\ufeffq@{b /}")}
 	s := sitetest.New(f)
 	require.Empty(t, check.Validity(s))
 	require.Equal(t, "<p>bcx", string(s.Render("pages/p.html", render.Options{}).HTML))
@@ -108,7 +118,8 @@ func TestAByteOrderMark(t *testing.T) {
 	require.Equal(t, "\ufefftitle: M\nitems: []\n", string(got))
 
 	place := func(mark string) (out []int) {
-		bad := sitetest.New(site.Files{"site.yaml": []byte(mark + "wrong: 1\nformat: brickshelf/1\n"), "blocks/b.html": []byte(mark + "@{=x}"), "menus/m.yaml": []byte(mark + "items: [\n")})
+		bad := sitetest.New(site.Files{"site.yaml": []byte(mark + "wrong: 1\nformat: brickshelf/1\n"),
+			"blocks/b.html": []byte(mark + "@{=x}"), "menus/m.yaml": []byte(mark + "items: [\n")})
 		for _, p := range check.Validity(bad) {
 			require.Equal(t, 1, p.Line)
 			out = append(out, p.Column)

@@ -34,7 +34,8 @@ func (w world) of(label string, there []string, more ...string) string {
 
 func (w world) block(label string) string { return w.of(label, w.s.Names(), "fresh", "No name", "") }
 func (w world) page(label string) string {
-	return w.of(label, w.s.PagePaths(), "pages/fresh.html", "pages/deep/er/fresh.html", "pages/../x.html", "blocks/a.html")
+	return w.of(label, w.s.PagePaths(), "pages/fresh.html", "pages/deep/er/fresh.html", "pages/../x.html",
+		"blocks/a.html")
 }
 
 // name draws what something new may be called, and now and then what it may not.
@@ -44,13 +45,15 @@ func (w world) name(label string) string {
 
 // spare draws where a page may come to stand.
 func (w world) spare(label string) string {
-	return w.of(label, []string{"pages/fresh.html", "pages/a/fresh.html", "pages/deep/er/fresh.html"}, "pages/../x.html", "blocks/a.html", "pages/a/p0.html")
+	return w.of(label, []string{"pages/fresh.html", "pages/a/fresh.html", "pages/deep/er/fresh.html"},
+		"pages/../x.html", "blocks/a.html", "pages/a/p0.html")
 }
 func (w world) field() string {
 	return w.of("field", []string{"title", "on", "logo", "items"}, "fresh", "")
 }
 func (w world) text() string {
-	return w.of("text", []string{"sea", "quay", "calm", "1", "/a/", "true"}, "", "@{", "é\"'\\<b>", `[{"label":"x"}]`)
+	return w.of("text", []string{"sea", "quay", "calm", "1", "/a/", "true"}, "", "@{", "é\"'\\<b>",
+		`[{"label":"x"}]`)
 }
 func (w world) layout() string {
 	var names []string
@@ -94,7 +97,8 @@ func (w world) spot() (string, string) {
 }
 
 func (w world) pages() []string {
-	return rapid.SliceOfNDistinct(rapid.SampledFrom(append(w.s.PagePaths(), "pages/none.html")), 1, 3, rapid.ID).Draw(w.t, "pages")
+	return rapid.SliceOfNDistinct(rapid.SampledFrom(append(w.s.PagePaths(), "pages/none.html")), 1, 3,
+		rapid.ID).Draw(w.t, "pages")
 }
 
 // operations are all that is done to a site, each with arguments that a world gives.
@@ -109,11 +113,15 @@ var operations = map[string]func(w world) (site.ChangeSet, error){
 		return documents.RenameBlock(w.s, w.block("block"), w.name("to"))
 	},
 	"delete block": func(w world) (site.ChangeSet, error) {
-		with := rapid.SampledFrom([]documents.Replacement{documents.WithNothing, documents.WithCopies, documents.WithContent, documents.WithAnother}).Draw(w.t, "with")
+		with := rapid.SampledFrom([]documents.Replacement{documents.WithNothing, documents.WithCopies,
+			documents.WithContent, documents.WithAnother}).Draw(w.t, "with")
 		return documents.DeleteBlock(w.s, w.block("block"), with, w.block("another"))
 	},
-	"detach": func(w world) (site.ChangeSet, error) { page, at := w.spot(); return copies.Detach(w.s, page, at) },
-	"link":   func(w world) (site.ChangeSet, error) { page, at := w.spot(); return copies.Link(w.s, page, at) },
+	"detach": func(w world) (site.ChangeSet, error) {
+		page, at := w.spot()
+		return copies.Detach(w.s, page, at)
+	},
+	"link": func(w world) (site.ChangeSet, error) { page, at := w.spot(); return copies.Link(w.s, page, at) },
 	"retarget": func(w world) (site.ChangeSet, error) {
 		page, at := w.spot()
 		_, to := w.spot()
@@ -123,7 +131,8 @@ var operations = map[string]func(w world) (site.ChangeSet, error){
 		return values.RenameField(w.s, w.block("block"), w.field(), w.name("to"))
 	},
 	"retype field": func(w world) (site.ChangeSet, error) {
-		to := rapid.SampledFrom([]block.Type{block.Text, block.Number, block.Switch, block.List, "none"}).Draw(w.t, "type")
+		to := rapid.SampledFrom([]block.Type{block.Text, block.Number, block.Switch, block.List,
+			"none"}).Draw(w.t, "type")
 		set, _, err := values.RetypeField(w.s, w.block("block"), w.field(), to)
 		return set, err
 	},
@@ -134,18 +143,23 @@ var operations = map[string]func(w world) (site.ChangeSet, error){
 	"add field": func(w world) (site.ChangeSet, error) {
 		return values.AddField(w.s, w.block("block"), w.name("field"), block.Text, w.text())
 	},
-	"drop orphans": func(w world) (site.ChangeSet, error) { return values.DropOrphans(w.s, w.block("block"), w.field()) },
+	"drop orphans": func(w world) (site.ChangeSet, error) {
+		return values.DropOrphans(w.s, w.block("block"), w.field())
+	},
 	"default": func(w world) (site.ChangeSet, error) {
 		return values.MakeDefault(w.s, w.block("block"), w.field(), w.text(), rapid.Bool().Draw(w.t, "keep"))
 	},
-	"raise to rule": func(w world) (site.ChangeSet, error) { return values.RaiseToRule(w.s, w.rule(), w.field(), w.text()) },
+	"raise to rule": func(w world) (site.ChangeSet, error) {
+		return values.RaiseToRule(w.s, w.rule(), w.field(), w.text())
+	},
 	"raise to page": func(w world) (site.ChangeSet, error) {
 		return values.RaiseToPage(w.s, w.block("block"), w.field(), w.text(), w.name("key"))
 	},
 	"set values": func(w world) (site.ChangeSet, error) {
 		page, at := w.spot()
 		text := w.text()
-		return values.Set(w.s, w.block("block"), []values.Edit{{Doc: page, Address: at, Field: w.field(), Text: &text}})
+		return values.Set(w.s, w.block("block"), []values.Edit{{Doc: page, Address: at, Field: w.field(),
+			Text: &text}})
 	},
 	"move page": func(w world) (site.ChangeSet, error) {
 		return documents.MovePage(w.s, w.page("page"), w.spare("to"), rapid.Bool().Draw(w.t, "redirect"))
@@ -163,7 +177,9 @@ var operations = map[string]func(w world) (site.ChangeSet, error){
 	"new layout": func(w world) (site.ChangeSet, error) {
 		return documents.NewLayout(w.s, w.name("name"), w.text(), w.layout())
 	},
-	"delete layout": func(w world) (site.ChangeSet, error) { return documents.DeleteLayout(w.s, w.layout(), w.layout()) },
+	"delete layout": func(w world) (site.ChangeSet, error) {
+		return documents.DeleteLayout(w.s, w.layout(), w.layout())
+	},
 	"new rule": func(w world) (site.ChangeSet, error) {
 		return placing.NewRule(w.s, w.name("name"), w.block("block"), w.region())
 	},
@@ -180,7 +196,8 @@ var operations = map[string]func(w world) (site.ChangeSet, error){
 		return documents.DeleteMenu(w.s, w.of("name", []string{"main", "m", "none"}))
 	},
 	"roll out": func(w world) (site.ChangeSet, error) {
-		set, _, err := placing.RollOut(w.s, w.pages(), w.region(), "@{"+w.of("call", w.s.Names(), "fresh")+" /}", rapid.Bool().Draw(w.t, "at start"))
+		set, _, err := placing.RollOut(w.s, w.pages(), w.region(), "@{"+w.of("call", w.s.Names(), "fresh")+
+			" /}", rapid.Bool().Draw(w.t, "at start"))
 		return set, err
 	},
 	"take off": func(w world) (site.ChangeSet, error) {
@@ -227,7 +244,9 @@ func TestOperationsLeaveAValidSite(t *testing.T) {
 				require.False(t, seen[c.Path], "%s: %s is changed twice", name, c.Path)
 				seen[c.Path] = true
 				if old, there := s.Get(c.Path); there {
-					require.NotEqual(t, string(old), string(c.After)+map[bool]string{true: "deleted"}[c.Delete], "%s: %s is as it was", name, c.Path)
+					require.NotEqual(t, string(old),
+						string(c.After)+map[bool]string{true: "deleted"}[c.Delete], "%s: %s is as it was",
+						name, c.Path)
 				}
 			}
 			after := sitetest.Apply(t, files, set)

@@ -25,8 +25,9 @@ func club() site.Files {
 		"blocks/offer.html":  []byte("---\nfields: {text: {type: text, default: ten}}\n---\n<i>@{=text}</i>"),
 		"blocks/fair.html":   []byte("<u>fair</u>"),
 		"rules/members.yaml": []byte("block: offer\nregion: bar\non: [all]\naudience: signed-in\n"),
-		"rules/fair.yaml":    []byte("block: fair\nregion: bar\non: [all]\nfrom: " + in(7) + "\nuntil: " + in(9) + "\n"),
-		"pages/p.html":       []byte("---\nlayout: l\n---\np"),
+		"rules/fair.yaml": []byte("block: fair\nregion: bar\non: [all]\nfrom: " + in(7) + "\nuntil: " +
+			in(9) + "\n"),
+		"pages/p.html": []byte("---\nlayout: l\n---\np"),
 	}
 }
 
@@ -35,7 +36,8 @@ func whoever(s *render.Shelf) []string {
 	var out []string
 	for _, d := range []int{0, 7, 10} {
 		for _, signedIn := range []bool{false, true} {
-			out = append(out, string(s.At(sitetest.Now.AddDate(0, 0, d)).Render("pages/p.html", render.Options{SignedIn: signedIn}).HTML))
+			out = append(out, string(s.At(sitetest.Now.AddDate(0, 0, d)).Render("pages/p.html",
+				render.Options{SignedIn: signedIn}).HTML))
 		}
 	}
 	return out
@@ -48,8 +50,10 @@ func TestPlacementsThatOnlySomeSeeAreTold(t *testing.T) {
 		sights[p.Address] = p.Sight
 	}
 	day := func(n int) string { return sitetest.Now.AddDate(0, 0, n).Format(time.DateOnly) }
-	require.Equal(t, map[string]render.Sight{"bar/rule:members": {Audience: render.SignedIn}, "bar/rule:fair": {From: day(7), Until: day(9)}}, sights)
-	require.Equal(t, []string{"p", "<i>ten</i>p", "<u>fair</u>p", "<u>fair</u><i>ten</i>p", "p", "<i>ten</i>p"}, whoever(s))
+	require.Equal(t, map[string]render.Sight{"bar/rule:members": {Audience: render.SignedIn},
+		"bar/rule:fair": {From: day(7), Until: day(9)}}, sights)
+	require.Equal(t, []string{"p", "<i>ten</i>p", "<u>fair</u>p", "<u>fair</u><i>ten</i>p", "p",
+		"<i>ten</i>p"}, whoever(s))
 }
 
 // A block that only some see is detached, and deleted with copies left, without anybody's
@@ -71,7 +75,8 @@ func TestWhatOnlySomeSeeIsDetachedDeletedAndLinked(t *testing.T) {
 
 		set, err = documents.DeleteBlock(s, block, documents.WithCopies, "")
 		require.NoError(t, err)
-		require.Equal(t, whoever(s), whoever(sitetest.New(sitetest.Apply(t, f, set))), "nobody loses what %s showed", block)
+		require.Equal(t, whoever(s), whoever(sitetest.New(sitetest.Apply(t, f, set))),
+			"nobody loses what %s showed", block)
 	}
 }
 
@@ -100,7 +105,8 @@ func TestEffectsOnWhatOnlySomeSee(t *testing.T) {
 	im := impact.Of(s, o)
 	require.Equal(t, 1, im.Counts[impact.Changes])
 	impact.Detail(s, o, []string{"blocks/offer.html"}, &im.Pages[0])
-	require.Equal(t, []impact.Placement{{Address: "bar/rule:members", Block: "offer", Effect: impact.Changes}}, im.Pages[0].Placements)
+	require.Equal(t, []impact.Placement{{Address: "bar/rule:members", Block: "offer",
+		Effect: impact.Changes}}, im.Pages[0].Placements)
 	require.Len(t, s.Values("fair"), 1, "it has a row in the table of values")
 }
 
@@ -108,9 +114,11 @@ func TestEffectsOnWhatOnlySomeSee(t *testing.T) {
 // again: detaching breaks nothing.
 func TestDetachingBreaksNothingThatThePageSaid(t *testing.T) {
 	f := site.Files{
-		"site.yaml": []byte("format: brickshelf/1\nname: x\n"), "layouts/l.html": []byte("---\nregions: {bar: {mode: one}, main: {mode: stack}}\n---\n@{region bar /}@{region main /}"),
-		"blocks/note.html": []byte("---\nfields: {t: {type: text, default: std}}\n---\n<i>@{=t}</i>"), "rules/r.yaml": []byte("block: note\nregion: bar\non: [all]\n"),
-		"pages/p.html": []byte("---\nlayout: l\noverrides: {\"bar/rule:r\": {t: own}, main/note~1: {t: mine}}\n---\n@{note /}"),
+		"site.yaml":        []byte("format: brickshelf/1\nname: x\n"),
+		"layouts/l.html":   []byte("---\nregions: {bar: {mode: one}, main: {mode: stack}}\n---\n@{region bar /}@{region main /}"),
+		"blocks/note.html": []byte("---\nfields: {t: {type: text, default: std}}\n---\n<i>@{=t}</i>"),
+		"rules/r.yaml":     []byte("block: note\nregion: bar\non: [all]\n"),
+		"pages/p.html":     []byte("---\nlayout: l\noverrides: {\"bar/rule:r\": {t: own}, main/note~1: {t: mine}}\n---\n@{note /}"),
 	}
 	s := sitetest.New(f)
 	for _, address := range []string{"bar/rule:r", "main/note~1"} {
@@ -124,6 +132,7 @@ func TestDetachingBreaksNothingThatThePageSaid(t *testing.T) {
 		require.Equal(t, whoever(s), whoever(detached))
 		back, err := copies.Link(detached, "pages/p.html", address)
 		require.NoError(t, err)
-		require.Equal(t, whoever(s), whoever(sitetest.New(sitetest.Apply(t, sitetest.Apply(t, f, set), back))), "and it counts again")
+		require.Equal(t, whoever(s), whoever(sitetest.New(sitetest.Apply(t, sitetest.Apply(t, f, set),
+			back))), "and it counts again")
 	}
 }

@@ -108,7 +108,8 @@ func FreeBlock(s *render.Shelf, name string) error {
 // FreeName reports why a layout, rule or menu cannot have a name.
 func FreeName(s *render.Shelf, what, path, name string) error {
 	if !markup.ValidName(name) {
-		return site.Refuse("%q cannot name a %s; use lower-case letters, digits and hyphens, a letter first", name, what)
+		return site.Refuse("%q cannot name a %s; use lower-case letters, digits and hyphens, a letter first",
+			name, what)
 	}
 	if _, taken := s.Get(path); taken {
 		return site.Refuse("there is a %s %s already; choose another name", what, name)

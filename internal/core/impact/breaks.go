@@ -16,7 +16,8 @@ import (
 )
 
 func (b Break) compare(c Break) int {
-	return cmp.Or(strings.Compare(b.Address, c.Address), strings.Compare(b.Code, c.Code), strings.Compare(b.Message, c.Message))
+	return cmp.Or(strings.Compare(b.Address, c.Address), strings.Compare(b.Code, c.Code),
+		strings.Compare(b.Message, c.Message))
 }
 
 // breaks lists the faults that are new.
@@ -185,7 +186,8 @@ func (e *edit) loose(base, overlay *render.Shelf, evaluated []Page) []Page {
 					v.html = is.AppendPage(v.html, other)
 				}
 				if slices.ContainsFunc(gone, func(to string) bool { return mayLead(v.html, to) }) {
-					found[i] = v.brokenAnew(render.Reach{Before: base.Info(paths[i]), After: overlay.Info(paths[i])})
+					found[i] = v.brokenAnew(render.Reach{Before: base.Info(paths[i]),
+						After: overlay.Info(paths[i])})
 				}
 			}
 		}

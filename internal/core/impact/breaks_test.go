@@ -33,17 +33,31 @@ func TestWhatAnEditBreaks(t *testing.T) {
 		want    map[string]string
 		same    []string // pages of which not a byte differs, and which break all the same
 	}{
-		"a word":                 {edit("blocks/foot.html", "<dialog id=\"film\"></dialog><p>Since <b>1912</b></p>"), map[string]string{}, nil},
-		"an id is gone":          {edit("blocks/foot.html", "<p>Since 1911</p>"), map[string]string{"/": "missing-target main/open~1"}, nil},
-		"an id is another":       {edit("blocks/foot.html", "<dialog id=\"cinema\"></dialog><p>Since 1911</p>"), map[string]string{"/": "missing-target main/open~1"}, nil},
-		"a link to nothing":      {edit("blocks/open.html", "<a href=\"#film\">Film</a><a href=\"/none/\">x</a>"), map[string]string{"/": "missing-page main/open~1"}, nil},
-		"a link to something":    {edit("blocks/open.html", "<a href=\"#film\">Film</a><a href=\"/a/\">x</a>"), map[string]string{}, nil},
-		"a page is gone":         {edit("pages/a/b.html", ""), map[string]string{"/": "missing-page ", "/a/": "missing-page "}, []string{"/", "/a/"}},
-		"a page is a draft":      {edit("pages/a/b.html", "---\ndraft: true\n---\n"), map[string]string{"/": "missing-page ", "/a/": "missing-page "}, []string{"/", "/a/"}},
-		"a file is gone":         {edit("assets/pic.svg", ""), map[string]string{"/a/": "missing-file "}, []string{"/a/"}},
-		"a block is gone":        {edit("blocks/open.html", ""), map[string]string{"/": "unresolved-call main/open~1"}, nil},
-		"a rule is gone":         {edit("rules/foot.yaml", ""), map[string]string{"/": "missing-target main/open~1"}, nil},
-		"a layout loses regions": {edit("layouts/l.html", "@{region foot /}"), map[string]string{"/": "missing-region main", "/a/": "missing-region main", "/a/b/": "missing-region main"}, nil},
+		"a word": {edit("blocks/foot.html",
+			"<dialog id=\"film\"></dialog><p>Since <b>1912</b></p>"), map[string]string{}, nil},
+		"an id is gone": {edit("blocks/foot.html", "<p>Since 1911</p>"),
+			map[string]string{"/": "missing-target main/open~1"}, nil},
+		"an id is another": {edit("blocks/foot.html",
+			"<dialog id=\"cinema\"></dialog><p>Since 1911</p>"),
+			map[string]string{"/": "missing-target main/open~1"}, nil},
+		"a link to nothing": {edit("blocks/open.html",
+			"<a href=\"#film\">Film</a><a href=\"/none/\">x</a>"),
+			map[string]string{"/": "missing-page main/open~1"}, nil},
+		"a link to something": {edit("blocks/open.html",
+			"<a href=\"#film\">Film</a><a href=\"/a/\">x</a>"), map[string]string{}, nil},
+		"a page is gone": {edit("pages/a/b.html", ""), map[string]string{"/": "missing-page ",
+			"/a/": "missing-page "}, []string{"/", "/a/"}},
+		"a page is a draft": {edit("pages/a/b.html", "---\ndraft: true\n---\n"),
+			map[string]string{"/": "missing-page ", "/a/": "missing-page "}, []string{"/", "/a/"}},
+		"a file is gone": {edit("assets/pic.svg", ""), map[string]string{"/a/": "missing-file "},
+			[]string{"/a/"}},
+		"a block is gone": {edit("blocks/open.html", ""),
+			map[string]string{"/": "unresolved-call main/open~1"}, nil},
+		"a rule is gone": {edit("rules/foot.yaml", ""),
+			map[string]string{"/": "missing-target main/open~1"}, nil},
+		"a layout loses regions": {edit("layouts/l.html", "@{region foot /}"),
+			map[string]string{"/": "missing-region main", "/a/": "missing-region main",
+				"/a/b/": "missing-region main"}, nil},
 	} {
 		im := impact.Of(s, s.With(c.changes))
 		got := map[string]string{}
@@ -65,7 +79,8 @@ func TestWhatAnEditBreaks(t *testing.T) {
 // The way back breaks nothing, and mends nothing that was not broken by it.
 func TestTurnedIsTheOtherWayRound(t *testing.T) {
 	s := sitetest.New(broken)
-	o := s.With([]site.Change{{Path: "blocks/foot.html", After: []byte("<p>none</p>")}, {Path: "pages/new.html", After: []byte("x")}, {Path: "pages/a/b.html", Delete: true}})
+	o := s.With([]site.Change{{Path: "blocks/foot.html", After: []byte("<p>none</p>")},
+		{Path: "pages/new.html", After: []byte("x")}, {Path: "pages/a/b.html", Delete: true}})
 	there, back := impact.Of(s, o), impact.Turned(s, o)
 	require.Equal(t, there.Counts[impact.Added], back.Counts[impact.Removed])
 	require.Equal(t, there.Counts[impact.Removed], back.Counts[impact.Added])

@@ -38,15 +38,26 @@ func TestEffectsOnThePlacementsOfAPage(t *testing.T) {
 		c := site.Change{Path: path, After: []byte(after), Delete: after == ""}
 		return detailed(files, []site.Change{c}, "pages/p.html")
 	}
-	require.Equal(t, map[string]impact.Effect{"top/rule:bar": "changes", "main/bar~1": "held", "main/bar~2": "hidden", "main/outer~1": "changes", "main/outer~1/bar~1": "changes", "main/bar~3": "copied"},
-		edit("blocks/bar.html", "---\nfields: {tone: {type: text, default: low}}\n---\n<b>@{=tone}</b>"), "another default")
-	require.Equal(t, map[string]impact.Effect{"top/rule:bar": "same", "main/bar~1": "same", "main/bar~2": "hidden", "main/outer~1/bar~1": "same", "main/bar~3": "copied"},
-		edit("blocks/bar.html", "---\ntitle: Bar\nfields: {tone: {type: text, default: calm}}\n---\n<b>@{=tone}</b>"), "another title")
-	require.Equal(t, map[string]impact.Effect{"main/rest~1": "changes"}, edit("blocks/rest.html", "rested"), "nothing is said of the others")
-	require.Equal(t, map[string]impact.Effect{"main/outer~1": "changes", "main/outer~1/bar~1": "removed"}, edit("blocks/outer.html", "<i></i>"), "what stood in it is gone with it")
-	require.Equal(t, map[string]impact.Effect{"top/rule:bar": "removed"}, edit("rules/bar.yaml", ""), "nobody places it any more")
-	require.Equal(t, map[string]impact.Effect{"top/rule:rest": "added"}, edit("rules/rest.yaml", "block: rest\nregion: top\non: [all]\n"))
-	require.Equal(t, map[string]impact.Effect{"top/rule:bar": "changes"}, edit("rules/bar.yaml", "block: bar\nregion: top\non: [all]\nset: {tone: low}\n"))
+	require.Equal(t, map[string]impact.Effect{"top/rule:bar": "changes", "main/bar~1": "held",
+		"main/bar~2": "hidden", "main/outer~1": "changes", "main/outer~1/bar~1": "changes",
+		"main/bar~3": "copied"},
+		edit("blocks/bar.html", "---\nfields: {tone: {type: text, default: low}}\n---\n<b>@{=tone}</b>"),
+		"another default")
+	require.Equal(t, map[string]impact.Effect{"top/rule:bar": "same", "main/bar~1": "same",
+		"main/bar~2": "hidden", "main/outer~1/bar~1": "same", "main/bar~3": "copied"},
+		edit("blocks/bar.html",
+			"---\ntitle: Bar\nfields: {tone: {type: text, default: calm}}\n---\n<b>@{=tone}</b>"),
+		"another title")
+	require.Equal(t, map[string]impact.Effect{"main/rest~1": "changes"}, edit("blocks/rest.html", "rested"),
+		"nothing is said of the others")
+	require.Equal(t, map[string]impact.Effect{"main/outer~1": "changes", "main/outer~1/bar~1": "removed"},
+		edit("blocks/outer.html", "<i></i>"), "what stood in it is gone with it")
+	require.Equal(t, map[string]impact.Effect{"top/rule:bar": "removed"}, edit("rules/bar.yaml", ""),
+		"nobody places it any more")
+	require.Equal(t, map[string]impact.Effect{"top/rule:rest": "added"},
+		edit("rules/rest.yaml", "block: rest\nregion: top\non: [all]\n"))
+	require.Equal(t, map[string]impact.Effect{"top/rule:bar": "changes"},
+		edit("rules/bar.yaml", "block: bar\nregion: top\non: [all]\nset: {tone: low}\n"))
 }
 
 // A page that is made of placements alone changes only where one of them does.
@@ -69,10 +80,12 @@ func TestPagesChangeByTheirPlacements(t *testing.T) {
 			}
 			page := impact.Page{Doc: p}
 			impact.Detail(s, o, o.Changed(), &page)
-			differs := string(s.Render(p, render.Options{}).HTML) != string(o.Render(p, render.Options{}).HTML)
+			differs := string(s.Render(p, render.Options{}).HTML) != string(o.Render(p,
+				render.Options{}).HTML)
 			moved := false
 			for _, x := range page.Placements {
-				moved = moved || x.Effect == impact.Changes || x.Effect == impact.Added || x.Effect == impact.Removed
+				moved = moved || x.Effect == impact.Changes || x.Effect == impact.Added ||
+					x.Effect == impact.Removed
 				if x.Effect == impact.Held {
 					require.NotEmpty(t, x.Holds, "%s is held by values of its own", x.Address)
 				}

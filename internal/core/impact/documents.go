@@ -36,7 +36,8 @@ func (e *edit) documents(im *Impact, was, is *render.Shelf, docs []string, pages
 		}
 		k := key{p.Path, p.Code, plainly(p.Message)}
 		if known[k]--; known[k] < 0 && !told[[2]string{k.code, k.message}] {
-			im.Documents = append(im.Documents, Break{p.Code, fmt.Sprintf("%s:%d:%d", p.Path, p.Line, p.Column), p.Message})
+			im.Documents = append(im.Documents, Break{p.Code, fmt.Sprintf("%s:%d:%d", p.Path, p.Line,
+				p.Column), p.Message})
 		}
 	}
 }

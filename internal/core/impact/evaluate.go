@@ -27,7 +27,8 @@ type edit struct {
 }
 
 func newEdit(docs []string) *edit {
-	e := &edit{blocks: map[string]bool{}, menus: map[string]bool{}, rules: map[string]bool{}, layouts: map[string]bool{}, pages: map[string]bool{}}
+	e := &edit{blocks: map[string]bool{}, menus: map[string]bool{}, rules: map[string]bool{},
+		layouts: map[string]bool{}, pages: map[string]bool{}}
 	for _, p := range docs {
 		class, name, _ := site.Classify(p)
 		switch class {

@@ -52,10 +52,11 @@ type Placement struct {
 
 // Page is the effect on one page. Path is its address.
 type Page struct {
-	Path       string      `json:"path"`
-	Doc        string      `json:"-"`
-	Effect     Effect      `json:"effect"`
-	From       string      `json:"from,omitempty"` // the address that it had before, where that is another one
+	Path   string `json:"path"`
+	Doc    string `json:"-"`
+	Effect Effect `json:"effect"`
+	// the address that it had before, where that is another one
+	From       string      `json:"from,omitempty"`
 	Placements []Placement `json:"placements"`
 	Breaks     []Break     `json:"breaks"`
 }

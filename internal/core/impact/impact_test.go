@@ -44,7 +44,8 @@ func TestImpactIsThatOfRenderingEverythingTwice(t *testing.T) {
 		got := impact.Of(shelf, shelf.With(changes))
 		want := oracle(before, after)
 		require.Equal(t, want, got, "edits %v", paths(changes))
-		require.Equal(t, oracle(after, before), impact.Turned(shelf, shelf.With(changes)), "the other way round")
+		require.Equal(t, oracle(after, before), impact.Turned(shelf, shelf.With(changes)),
+			"the other way round")
 		bytesDecide(t, got, sitetest.New(before), sitetest.New(after))
 	})
 }
@@ -90,7 +91,8 @@ func TestCommittedEditsLeaveTheShelfAsIfMadeAnew(t *testing.T) {
 				shelf.Render(p, render.Options{})
 			}
 			edited := shelf.With(changes)
-			if edited.Overlay() && rapid.Bool().Draw(t, "looked at") { // what was remembered while it was one must hold
+			// what was remembered while it was one must hold
+			if edited.Overlay() && rapid.Bool().Draw(t, "looked at") {
 				impact.Of(shelf, edited)
 				for _, p := range edited.PagePaths() {
 					edited.Render(p, render.Options{})
@@ -141,7 +143,8 @@ func TestEachStateStaysAsItIs(t *testing.T) {
 			}
 			p := rapid.SampledFrom(fresh[i].PagePaths()).Draw(t, "page")
 			o := render.Options{SignedIn: rapid.Bool().Draw(t, "signed in")}
-			require.Equal(t, string(fresh[i].Render(p, o).HTML), string(states[i].Render(p, o).HTML), "state %d, %s", i, p)
+			require.Equal(t, string(fresh[i].Render(p, o).HTML), string(states[i].Render(p, o).HTML),
+				"state %d, %s", i, p)
 		}
 		last := len(states) - 1
 		for i := range states {
@@ -150,7 +153,8 @@ func TestEachStateStaysAsItIs(t *testing.T) {
 			like := states[last].Like(states[i])
 			require.ElementsMatch(t, paths(site.Diff(trees[last], trees[i]).Changes), like.Changed())
 			for _, p := range fresh[i].PagePaths() {
-				require.Equal(t, string(fresh[i].Render(p, render.Options{}).HTML), string(like.Render(p, render.Options{}).HTML), "state %d, %s", i, p)
+				require.Equal(t, string(fresh[i].Render(p, render.Options{}).HTML),
+					string(like.Render(p, render.Options{}).HTML), "state %d, %s", i, p)
 			}
 			if !states[i].Now().Equal(states[last].Now()) {
 				continue
@@ -183,14 +187,18 @@ func TestEffects(t *testing.T) {
 		}
 		return out
 	}
-	require.Equal(t, map[string]impact.Effect{"/a/plain/": "changes", "/a/held/": "held", "/a/own/": "hidden", "/a/off/": "hidden", "/a/copy/": "copied"},
+	require.Equal(t, map[string]impact.Effect{"/a/plain/": "changes", "/a/held/": "held", "/a/own/": "hidden",
+		"/a/off/": "hidden", "/a/copy/": "copied"},
 		effects("blocks/bar.html", "---\nfields: {tone: {type: text, default: low}}\n---\n<b>@{=tone}</b>"))
-	require.Equal(t, map[string]impact.Effect{"/a/plain/": "same", "/a/held/": "same", "/a/own/": "hidden", "/a/off/": "hidden", "/a/copy/": "copied"},
-		effects("blocks/bar.html", "---\ntitle: Bar\nfields: {tone: {type: text, default: calm}}\n---\n<b>@{=tone}</b>"))
+	require.Equal(t, map[string]impact.Effect{"/a/plain/": "same", "/a/held/": "same", "/a/own/": "hidden",
+		"/a/off/": "hidden", "/a/copy/": "copied"},
+		effects("blocks/bar.html",
+			"---\ntitle: Bar\nfields: {tone: {type: text, default: calm}}\n---\n<b>@{=tone}</b>"))
 	require.Equal(t, map[string]impact.Effect{"/new/": "added"}, effects("pages/new.html", "x"))
 
 	im := impact.Of(s, s.With([]site.Change{{Path: "blocks/rest.html", Delete: true}}))
 	require.Equal(t, 6, im.Total)
 	require.Equal(t, 1, im.Breaks())
-	require.Equal(t, impact.Break{Code: "unresolved-call", Address: "main/rest~1", Message: im.Pages[0].Breaks[0].Message}, im.Pages[0].Breaks[0])
+	require.Equal(t, impact.Break{Code: "unresolved-call", Address: "main/rest~1",
+		Message: im.Pages[0].Breaks[0].Message}, im.Pages[0].Breaks[0])
 }

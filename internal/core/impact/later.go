@@ -27,7 +27,8 @@ func Ahead(base, overlay *render.Shelf) []Later {
 	var names []string
 	for _, s := range []*render.Shelf{base, overlay} {
 		for _, r := range s.Rules() {
-			if (r.From != "" || r.Until != "") && (e.rules[r.Name] || overlay.Touched(r.Block)) && !slices.Contains(names, r.Name) {
+			if (r.From != "" || r.Until != "") && (e.rules[r.Name] || overlay.Touched(r.Block)) &&
+				!slices.Contains(names, r.Name) {
 				names = append(names, r.Name)
 			}
 		}
@@ -72,7 +73,8 @@ func takenBy(names []string, base, overlay *render.Shelf) []string {
 	var out []string
 	for _, p := range overlay.PagePaths() {
 		is, was := overlay.Info(p), base.Info(p)
-		if shown(is) && shown(was) && (slices.ContainsFunc(is.Candidates, takes) || slices.ContainsFunc(was.Candidates, takes)) {
+		if shown(is) && shown(was) && (slices.ContainsFunc(is.Candidates, takes) ||
+			slices.ContainsFunc(was.Candidates, takes)) {
 			out = append(out, p)
 		}
 	}

@@ -66,7 +66,8 @@ func TestImpactOnManyPages(t *testing.T) {
 	for i, d := range drawn(8) {
 		before := grown(d.before, 900/len(sitetest.New(d.before).PagePaths()))
 		if p := "layouts/one.html"; i%2 == 1 { // every page with this layout shows it
-			d.changes = append(d.changes, site.Change{Path: p, Before: site.HashOf(before[p]), After: append([]byte(nil), string(before[p])+"<hr>"...)})
+			d.changes = append(d.changes, site.Change{Path: p, Before: site.HashOf(before[p]),
+				After: append([]byte(nil), string(before[p])+"<hr>"...)})
 		}
 		after := apply(t, before, d.changes)
 		shelf := sitetest.New(before)
@@ -124,7 +125,8 @@ func TestASiteThatMovesAsAWholeIsComparedPageByPage(t *testing.T) {
 		agree(t, oracle(d.before, after), got, d)
 		bytesDecide(t, got, sitetest.New(d.before), sitetest.New(after))
 		for _, p := range o.PagePaths() {
-			require.Equal(t, string(sitetest.New(after).Render(p, render.Options{}).HTML), string(o.Render(p, render.Options{}).HTML), p)
+			require.Equal(t, string(sitetest.New(after).Render(p, render.Options{}).HTML),
+				string(o.Render(p, render.Options{}).HTML), p)
 		}
 	}
 }

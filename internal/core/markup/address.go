@@ -7,8 +7,10 @@ import (
 
 // urlAttrs are the attributes that hold an address, or several.
 var urlAttrs = map[string]bool{
-	"action": true, "archive": true, "background": true, "cite": true, "classid": true, "codebase": true, "data": true, "formaction": true, "href": true, "icon": true,
-	"imagesrcset": true, "longdesc": true, "manifest": true, "ping": true, "poster": true, "profile": true, "src": true, "srcset": true, "usemap": true,
+	"action": true, "archive": true, "background": true, "cite": true, "classid": true, "codebase": true,
+	"data": true, "formaction": true, "href": true, "icon": true,
+	"imagesrcset": true, "longdesc": true, "manifest": true, "ping": true, "poster": true, "profile": true,
+	"src": true, "srcset": true, "usemap": true,
 }
 
 // animating are the elements of SVG that can set an address, in any of animated.
@@ -116,5 +118,6 @@ func (s *htmlState) address(c byte) {
 // reference.
 func (s *htmlState) inReference() bool {
 	i := strings.LastIndexByte(s.word, '&')
-	return i >= 0 && strings.Trim(s.word[i+1:], "#abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789") == ""
+	return i >= 0 && strings.Trim(s.word[i+1:],
+		"#abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789") == ""
 }

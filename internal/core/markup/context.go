@@ -53,7 +53,8 @@ func (t *Text) Unended() (Error, bool) {
 	if s.place == pText {
 		return Error{}, false
 	}
-	return Error{At: s.from, Code: "unended", Message: s.within() + " is not ended here, so that it would go on behind; end it where it began"}, true
+	return Error{At: s.from, Code: "unended", Message: s.within() +
+		" is not ended here, so that it would go on behind; end it where it began"}, true
 }
 
 // within names what a state stands in.
@@ -86,13 +87,17 @@ func (a *analysis) literal(st htmlState, b []byte, at int) htmlState {
 	a.foreign = a.foreign || st.foreign != "" || st.noscript
 	switch st.fault {
 	case fSplit:
-		a.fail(at, "split-markup", "this belongs to one branch of the condition before it and not to the other; put white space between them, or write it into the branches")
+		a.fail(at, "split-markup",
+			"this belongs to one branch of the condition before it and not to the other; put white space between them, or write it into the branches")
 	case fScheme:
-		a.fail(at, "bad-place", "this makes the scheme of an address of a value; write the whole address in the value, or begin it with / or https://")
+		a.fail(at, "bad-place",
+			"this makes the scheme of an address of a value; write the whole address in the value, or begin it with / or https://")
 	case fComment:
-		a.fail(at, "bad-place", "where a value before this is empty, this ends the comment; write white space before and behind the value")
+		a.fail(at, "bad-place",
+			"where a value before this is empty, this ends the comment; write white space before and behind the value")
 	case fRefreshing:
-		a.fail(at, "bad-place", "a value cannot stand in a tag that sets what the browser does (http-equiv); write it out")
+		a.fail(at, "bad-place",
+			"a value cannot stand in a tag that sets what the browser does (http-equiv); write it out")
 	}
 	st.fault = noFault
 	return st
@@ -114,7 +119,8 @@ func (a *analysis) node(n *Node, st htmlState) htmlState {
 	case Value:
 		n.Context, n.Inside = a.contextOf(n, st), st.inside
 		if n.Context == InComment && n.Expr.inner() {
-			a.fail(n.Span.From, "bad-place", "enclosed content cannot stand in an HTML comment; write @{# … } to leave something out")
+			a.fail(n.Span.From, "bad-place",
+				"enclosed content cannot stand in an HTML comment; write @{# … } to leave something out")
 		}
 		return st.passed(n.Expr.inner())
 	case Call, Copy, Inner:
@@ -124,7 +130,8 @@ func (a *analysis) node(n *Node, st htmlState) htmlState {
 		other := a.nodes(n.Else, st)
 		joined, ok := join(one, other)
 		if !ok {
-			a.fail(n.Span.From, "split-markup", "the branches of this condition end in different places of the HTML; let each hold whole tags and whole attributes")
+			a.fail(n.Span.From, "split-markup",
+				"the branches of this condition end in different places of the HTML; let each hold whole tags and whole attributes")
 			return one
 		}
 		return joined
@@ -152,7 +159,8 @@ func (a *analysis) enclosing(n *Node, st htmlState) htmlState {
 		return a.nodes(n.Body, st)
 	}
 	if n.Context == InComment {
-		a.fail(n.Span.From, "bad-place", "a call cannot stand in an HTML comment; write @{# … } to leave something out")
+		a.fail(n.Span.From, "bad-place",
+			"a call cannot stand in an HTML comment; write @{# … } to leave something out")
 	}
 	if n.Kind == Copy && n.Context != InText {
 		a.fail(n.Span.From, "bad-place", "a copy can only stand between tags")
@@ -165,7 +173,8 @@ func (a *analysis) enclosing(n *Node, st htmlState) htmlState {
 		if n.Context != InText {
 			a.fail(n.Span.From, "bad-place", "what this call encloses leaves the attribute that it stands in")
 		} else if n.Kind != Copy {
-			a.fail(n.Span.From, "unended", end.within()+" that begins in what this call encloses is not ended there; end it before the call's own end")
+			a.fail(n.Span.From, "unended", end.within()+
+				" that begins in what this call encloses is not ended there; end it before the call's own end")
 		}
 	}
 	return st.passed(true)
@@ -182,7 +191,8 @@ func (a *analysis) loop(n *Node, st htmlState) htmlState {
 		ok = false
 	}
 	if !ok {
-		a.fail(n.Span.From, "split-markup", "the body of this loop ends in another place of the HTML than it begins; let it hold whole tags and whole attributes, and begin with white space within a tag")
+		a.fail(n.Span.From, "split-markup",
+			"the body of this loop ends in another place of the HTML than it begins; let it hold whole tags and whole attributes, and begin with white space within a tag")
 		return st
 	}
 	return joined
@@ -208,11 +218,13 @@ func join(a, b htmlState) (htmlState, bool) {
 		return a, false
 	}
 	out := a
-	out.httpEquiv, out.content, out.colour = a.httpEquiv || b.httpEquiv, a.content || b.content, a.colour || b.colour
+	out.httpEquiv, out.content, out.colour = a.httpEquiv || b.httpEquiv, a.content || b.content, a.colour ||
+		b.colour
 	switch {
 	case a.place.between() && b.place.between() && a.element() == b.element():
 		free := func(s htmlState) bool {
-			return s.place == pInTag || s.place == pAfterName || s.place == pSlash || s.place == pJoined && !s.bound
+			return s.place == pInTag || s.place == pAfterName || s.place == pSlash ||
+				s.place == pJoined && !s.bound
 		}
 		if a.place == b.place && a.word == b.word {
 			return out, true
@@ -279,11 +291,13 @@ func (s htmlState) passed(call bool) htmlState {
 func (a *analysis) contextOf(n *Node, st htmlState) Context {
 	at := n.Span.From
 	if st.noscript && st.raw > 0 || st.place == pTitle && st.word != "" {
-		a.fail(at, "bad-place", "what stands before this may begin an end tag, which this could complete; write &lt; for <, or something between them")
+		a.fail(at, "bad-place",
+			"what stands before this may begin an end tag, which this could complete; write &lt; for <, or something between them")
 	}
 	switch st.place {
 	case pText:
-		if top := strings.TrimSuffix(st.foreign, ","); strings.HasSuffix(top, "script") || strings.HasSuffix(top, "style") {
+		if top := strings.TrimSuffix(st.foreign, ","); strings.HasSuffix(top, "script") ||
+			strings.HasSuffix(top, "style") {
 			a.fail(at, "bad-place", inScript(last(st.foreign)))
 		}
 		return InText
@@ -291,7 +305,8 @@ func (a *analysis) contextOf(n *Node, st htmlState) Context {
 		return InTitle
 	case pComment, pBogus, pDeclaration, pCDATA:
 		if st.place != pComment || st.sub != cBody && st.sub != cStart && st.sub != cMaybe {
-			a.fail(at, "bad-place", "a value cannot stand in a declaration, or where a comment may end; write @{# … } to leave something out")
+			a.fail(at, "bad-place",
+				"a value cannot stand in a declaration, or where a comment may end; write @{# … } to leave something out")
 		}
 		return InComment
 	case pDouble, pSingle:
@@ -299,11 +314,13 @@ func (a *analysis) contextOf(n *Node, st htmlState) Context {
 	case pRaw, pScript, pPlain:
 		a.fail(at, "bad-place", inScript(st.elem))
 	case pUnquoted, pBeforeValue:
-		a.fail(at, "bad-place", "put quotes around the attribute that holds this, so that it cannot break out")
+		a.fail(at, "bad-place",
+			"put quotes around the attribute that holds this, so that it cannot break out")
 	case pTagOpen, pEndOpen, pTagName:
 		a.fail(at, "bad-place", "a tag name cannot be put together from values")
 	default:
-		a.fail(at, "bad-place", "a value cannot stand inside a tag, only in a quoted attribute or between tags")
+		a.fail(at, "bad-place",
+			"a value cannot stand inside a tag, only in a quoted attribute or between tags")
 	}
 	return InText
 }
@@ -317,13 +334,16 @@ func (a *analysis) inValue(n *Node, st htmlState) Context {
 	at := n.Span.From
 	switch {
 	case strings.HasPrefix(st.attr, "on"):
-		a.fail(at, "bad-place", "a value cannot stand in the script of "+st.attr+"; put it in a data- attribute and read it from there")
+		a.fail(at, "bad-place", "a value cannot stand in the script of "+st.attr+
+			"; put it in a data- attribute and read it from there")
 	case st.attr == "style":
 		return InStyle
 	case st.attr == "srcdoc":
 		a.fail(at, "bad-place", "a value cannot stand in srcdoc")
-	case st.attr == "http-equiv" || st.attr == "content" && st.httpEquiv || animating[st.elem] && st.attr == "attributename":
-		a.fail(at, "bad-place", "a value cannot stand in "+st.attr+" of <"+st.elem+">, where it would decide what the browser does; write it out")
+	case st.attr == "http-equiv" || st.attr == "content" && st.httpEquiv ||
+		animating[st.elem] && st.attr == "attributename":
+		a.fail(at, "bad-place", "a value cannot stand in "+st.attr+" of <"+st.elem+
+			">, where it would decide what the browser does; write it out")
 	case !st.addr:
 	case st.part == uBad:
 		a.fail(at, "bad-place", "a value cannot stand in a script or data address")
@@ -337,7 +357,8 @@ func (a *analysis) inValue(n *Node, st htmlState) Context {
 		return InURLQuery
 	case st.animates():
 		if st.part == uOpen {
-			a.fail(at, "bad-place", "a value in "+st.attr+" of <"+st.elem+"> has to be a whole entry, since it may be an address")
+			a.fail(at, "bad-place", "a value in "+st.attr+" of <"+st.elem+
+				"> has to be a whole entry, since it may be an address")
 		}
 		return InURLs
 	case st.part == uBegin:

@@ -10,7 +10,8 @@ import "strings"
 // in: those that begin it, those within which it is HTML again, and those that hold a
 // script or style.
 var kept = map[string]string{
-	"svg": "", "math": "", "foreignobject": "svg", "desc": "svg", "title": "svg", "mi": "math", "mo": "math", "mn": "math", "ms": "math", "mtext": "math", "script": "svg", "style": "svg",
+	"svg": "", "math": "", "foreignobject": "svg", "desc": "svg", "title": "svg", "mi": "math", "mo": "math",
+	"mn": "math", "ms": "math", "mtext": "math", "script": "svg", "style": "svg",
 }
 
 // breaksOut are the elements whose start tags end all foreign content, by the standard.
@@ -68,7 +69,8 @@ func leave(open, name string) string {
 	if open == "" {
 		return open
 	}
-	if i := max(strings.LastIndex(","+open, ","+name+","), strings.LastIndex(","+open, ",."+name+",")); i >= 0 {
+	if i := max(strings.LastIndex(","+open, ","+name+","), strings.LastIndex(","+open, ",."+name+
+		",")); i >= 0 {
 		return open[:i]
 	}
 	if isForeign(open) && (breaksOut[name] || name == "html") {

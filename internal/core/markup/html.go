@@ -138,7 +138,8 @@ func (s htmlState) read(b []byte, at int) htmlState {
 		c := b[i]
 		s.step(c, at+i)
 		if s.noscript && s.leavesNoscript(c) {
-			s = htmlState{place: pTagName, word: "noscript", end: true, foreign: s.foreign, noscript: true, fault: s.fault, from: s.from, inside: s.inside}
+			s = htmlState{place: pTagName, word: "noscript", end: true, foreign: s.foreign, noscript: true,
+				fault: s.fault, from: s.from, inside: s.inside}
 			s.step(c, at+i)
 		}
 	}
@@ -168,7 +169,8 @@ func (s *htmlState) run(b []byte) int {
 func (s *htmlState) skip(b []byte) int {
 	n := 0
 	switch {
-	case s.place == pText, s.place == pTitle && s.word == "", s.place == pRaw && s.word == "", s.place == pScript && s.sub == sData && s.word == "":
+	case s.place == pText, s.place == pTitle && s.word == "", s.place == pRaw && s.word == "",
+		s.place == pScript && s.sub == sData && s.word == "":
 		n = bytes.IndexByte(b, '<')
 	case s.place == pDouble && !s.addr:
 		n = bytes.IndexByte(b, '"')

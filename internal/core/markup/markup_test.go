@@ -234,15 +234,26 @@ func TestContexts(t *testing.T) {
 
 func TestPlacesWhereNoEscapingHelps(t *testing.T) {
 	for _, src := range []string{
-		`<script>x = "@{=v}"</script>`, `<style>p{color:@{=v}}</style>`, `<p class=@{=v}>`, `<@{=v}>`, `</@{=v}>`, `<p @{=v}>`, `<p data-@{=v}="x">`,
-		`<a onclick="go('@{=v}')">`, `<iframe srcdoc="@{=v}">`, `<a href="javascript:@{=v}">`, `<scr@{hours /}ipt>`, `<!-- @{hours /} -->`,
+		`<script>x = "@{=v}"</script>`, `<style>p{color:@{=v}}</style>`, `<p class=@{=v}>`, `<@{=v}>`,
+		`</@{=v}>`, `<p @{=v}>`, `<p data-@{=v}="x">`,
+		`<a onclick="go('@{=v}')">`, `<iframe srcdoc="@{=v}">`, `<a href="javascript:@{=v}">`,
+		`<scr@{hours /}ipt>`, `<!-- @{hours /} -->`,
 		`@{when x}<p title="@{/when}">`, `@{each l as x}<p title="@{/each}`, `<p title="@{region main /}">`,
-		`<xmp>@{=v}</xmp>`, `<iframe>@{=v}</iframe>`, `<noembed>@{=v}</noembed>`, `<noframes>@{=v}</noframes>`, `<plaintext>@{=v}`, `<svg><script>@{=v}`, `<svg><style>@{=v}`,
-		`<script><!-- <script> </script> @{=v}`, `<!doctype @{=v}>`, `<?x @{=v}>`, `<svg><![CDATA[ @{=v}`, `<!-- -@{=v} -->`, `<!--@{=v}>-->`, `<!--@{=v}->-->`, `<!-- @{=inner} -->`,
-		`<a href="data:@{=v}">`, `<a href="vbscript:@{=v}">`, `<a href=" JavaScript:@{=v}">`, `<a href="java&Tab;script:@{=v}">`, `<a href="javascript&colon;@{=v}">`, `<a href="&#106;avascript:@{=v}">`, "<a href=\"java\tscript:@{=v}\">",
-		`<a href="javascript&#58@{=v}">`, `<a href="javascript&#5@{=v}">`, `<a href="@{=a}&@{=v}">`, `<a href="@{=v}:x">`, `<a href="@{=v}a:x">`, `<a href="@{when x}java@{/when}script:@{=v}">`, `<a href="@{when x}javascript:@{else}/@{/when}@{=v}">`, `<img srcset="@{=v}:x">`,
-		`<svg><set to="java@{=v}">`, `<svg><set to="@{=v}:x">`, `<svg><set attributename="@{=v}">`, `<meta http-equiv="@{=v}">`, `<meta http-equiv="refresh" content="@{=v}">`, `<meta content="@{=v}" http-equiv="refresh">`,
-		`<p title="@{copy of="a" base="b"}x@{/copy}">`, `@{callout}<p title="@{/callout}`, `@{callout}<!-- @{/callout}`,
+		`<xmp>@{=v}</xmp>`, `<iframe>@{=v}</iframe>`, `<noembed>@{=v}</noembed>`,
+		`<noframes>@{=v}</noframes>`, `<plaintext>@{=v}`, `<svg><script>@{=v}`, `<svg><style>@{=v}`,
+		`<script><!-- <script> </script> @{=v}`, `<!doctype @{=v}>`, `<?x @{=v}>`, `<svg><![CDATA[ @{=v}`,
+		`<!-- -@{=v} -->`, `<!--@{=v}>-->`, `<!--@{=v}->-->`, `<!-- @{=inner} -->`,
+		`<a href="data:@{=v}">`, `<a href="vbscript:@{=v}">`, `<a href=" JavaScript:@{=v}">`,
+		`<a href="java&Tab;script:@{=v}">`, `<a href="javascript&colon;@{=v}">`,
+		`<a href="&#106;avascript:@{=v}">`, "<a href=\"java\tscript:@{=v}\">",
+		`<a href="javascript&#58@{=v}">`, `<a href="javascript&#5@{=v}">`, `<a href="@{=a}&@{=v}">`,
+		`<a href="@{=v}:x">`, `<a href="@{=v}a:x">`, `<a href="@{when x}java@{/when}script:@{=v}">`,
+		`<a href="@{when x}javascript:@{else}/@{/when}@{=v}">`, `<img srcset="@{=v}:x">`,
+		`<svg><set to="java@{=v}">`, `<svg><set to="@{=v}:x">`, `<svg><set attributename="@{=v}">`,
+		`<meta http-equiv="@{=v}">`, `<meta http-equiv="refresh" content="@{=v}">`,
+		`<meta content="@{=v}" http-equiv="refresh">`,
+		`<p title="@{copy of="a" base="b"}x@{/copy}">`, `@{callout}<p title="@{/callout}`,
+		`@{callout}<!-- @{/callout}`,
 	} {
 		require.NotEmpty(t, Parse([]byte(src)).Contexts(), src)
 	}
@@ -252,17 +263,27 @@ func TestPlacesWhereNoEscapingHelps(t *testing.T) {
 // branches alike.
 func TestBranchesWithinATag(t *testing.T) {
 	for _, src := range []string{
-		`<li@{when on} class="on"@{/when}>`, `<li@{when on} class="on"@{/when} id="a">`, `<input type=text@{when on} checked@{/when}>`, `<input@{when on} checked@{/when}/>`,
-		`<input @{when a}checked@{/when} @{when b}disabled@{/when}>`, `<p @{when a}title="a"@{else}id="b"@{/when}>`, `<p title="a@{when b} c@{/when}">`, `<br@{when a} class=x@{else} id=y@{/when} >`,
-		`<p@{each l as x} data-x="@{=x}"@{/each}>`, `<p @{each l as x}data-x="@{=x}" @{/each}>`, `<p title="@{each l as x}@{=x} @{/each}">`, `<a href="@{when x}a:b@{else}c@{/when}">`,
-		`<meta @{when x}name="a"@{/when} content="@{=v}">`, `<!-- @{when x}a@{else}b@{/when} -->`, `<style>@{when x}a{}@{/when}</style>`, `<p @{when x}a @{else}b @{/when}c="d">`,
+		`<li@{when on} class="on"@{/when}>`, `<li@{when on} class="on"@{/when} id="a">`,
+		`<input type=text@{when on} checked@{/when}>`, `<input@{when on} checked@{/when}/>`,
+		`<input @{when a}checked@{/when} @{when b}disabled@{/when}>`,
+		`<p @{when a}title="a"@{else}id="b"@{/when}>`, `<p title="a@{when b} c@{/when}">`,
+		`<br@{when a} class=x@{else} id=y@{/when} >`,
+		`<p@{each l as x} data-x="@{=x}"@{/each}>`, `<p @{each l as x}data-x="@{=x}" @{/each}>`,
+		`<p title="@{each l as x}@{=x} @{/each}">`, `<a href="@{when x}a:b@{else}c@{/when}">`,
+		`<meta @{when x}name="a"@{/when} content="@{=v}">`, `<!-- @{when x}a@{else}b@{/when} -->`,
+		`<style>@{when x}a{}@{/when}</style>`, `<p @{when x}a @{else}b @{/when}c="d">`,
 	} {
 		require.Empty(t, Parse([]byte(src)).Contexts(), src)
 	}
 	for _, src := range []string{
-		`<li@{when on} class="on"@{/when}ne>`, `<input type=text@{when on} checked@{/when}s>`, `<input type=text@{when on} checked@{/when}/>`, `<p @{when x}title@{/when}="y">`, `<p @{when x}title@{/when} ="y">`,
-		`<p @{when x}title@{/when}"y">`, `<@{when x}a@{else}b@{/when}>`, `<p @{each l as x}on@{/each}click="a">`, `<p @{each l as x}a="@{=x}" on@{/each}>`, `<a href="@{when x}"@{/when}>`, `<!-- @{when x}-@{/when}->`,
-		`@{when x}<svg>@{/when}<title>@{=v}`, `@{when x}<noscript>@{/when}`, `@{when x}</p@{/when}>`, `<p title='@{when x}' id="@{/when}">`, `<meta @{when x}http-equiv="refresh"@{/when} content="@{=v}">`,
+		`<li@{when on} class="on"@{/when}ne>`, `<input type=text@{when on} checked@{/when}s>`,
+		`<input type=text@{when on} checked@{/when}/>`, `<p @{when x}title@{/when}="y">`,
+		`<p @{when x}title@{/when} ="y">`,
+		`<p @{when x}title@{/when}"y">`, `<@{when x}a@{else}b@{/when}>`,
+		`<p @{each l as x}on@{/each}click="a">`, `<p @{each l as x}a="@{=x}" on@{/each}>`,
+		`<a href="@{when x}"@{/when}>`, `<!-- @{when x}-@{/when}->`,
+		`@{when x}<svg>@{/when}<title>@{=v}`, `@{when x}<noscript>@{/when}`, `@{when x}</p@{/when}>`,
+		`<p title='@{when x}' id="@{/when}">`, `<meta @{when x}http-equiv="refresh"@{/when} content="@{=v}">`,
 	} {
 		require.NotEmpty(t, Parse([]byte(src)).Contexts(), src)
 	}
@@ -271,7 +292,9 @@ func TestBranchesWithinATag(t *testing.T) {
 // A text that ends within what it began says where that was.
 func TestWhatIsNotEnded(t *testing.T) {
 	for src, want := range map[string]string{
-		"a<p": "1 a tag", "<p title=\"a": "0 the attribute title", "a\n<!-- b": "2 a comment", "<p>a</p><script>b": "8 <script>", "a<title>b</titl": "1 <title>", "<p>a": "", "<svg>": "", "<noscript>": "", "a<": "1 a tag", "<?a": "0 a comment", "<textarea>": "0 <textarea>",
+		"a<p": "1 a tag", "<p title=\"a": "0 the attribute title", "a\n<!-- b": "2 a comment",
+		"<p>a</p><script>b": "8 <script>", "a<title>b</titl": "1 <title>", "<p>a": "", "<svg>": "",
+		"<noscript>": "", "a<": "1 a tag", "<?a": "0 a comment", "<textarea>": "0 <textarea>",
 		"<style>a</style><style>": "16 <style>", "<plaintext>a": "0 <plaintext>",
 	} {
 		e, open := Parse([]byte(src)).Unended()
@@ -285,7 +308,9 @@ func TestWhatIsNotEnded(t *testing.T) {
 }
 
 func FuzzParseThenPrint(f *testing.F) {
-	for _, s := range []string{`<p>@{hours port="north" /}</p>`, `@{when a is "b"}x@{else}y@{/when}@@{`, `@{a l=[{"b":1}] e=(page.x or "y") /}`, "@{copy of=\"a\" base=\"b\"}@{inner}@{/inner}@{/copy}", "\xff@{", "@{each a as b}@{=b.c}@{/each}@{# }"} {
+	for _, s := range []string{`<p>@{hours port="north" /}</p>`, `@{when a is "b"}x@{else}y@{/when}@@{`,
+		`@{a l=[{"b":1}] e=(page.x or "y") /}`, "@{copy of=\"a\" base=\"b\"}@{inner}@{/inner}@{/copy}",
+		"\xff@{", "@{each a as b}@{=b.c}@{/each}@{# }"} {
 		f.Add([]byte(s))
 	}
 	f.Fuzz(func(t *testing.T, src []byte) {

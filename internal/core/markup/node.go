@@ -246,7 +246,8 @@ func printNodes(out, src []byte, nodes []*Node) []byte {
 func Position(src []byte, at int) (line, column int) {
 	at = min(at, len(src))
 	before := src[:at]
-	return bytes.Count(before, []byte{'\n'}) + 1, utf8.RuneCount(before[bytes.LastIndexByte(before, '\n')+1:]) + 1
+	return bytes.Count(before, []byte{'\n'}) + 1,
+		utf8.RuneCount(before[bytes.LastIndexByte(before, '\n')+1:]) + 1
 }
 
 // Cursor is Position for a text of which many places are asked for, in their order: it

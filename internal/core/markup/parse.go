@@ -11,7 +11,8 @@ import (
 const MaxDepth = 100
 
 // Reserved are the names that no block, shortcode or field can have.
-var Reserved = []string{"when", "else", "each", "region", "fill", "copy", "assets", "key", "inner", "page", "site"}
+var Reserved = []string{"when", "else", "each", "region", "fill", "copy", "assets", "key", "inner", "page",
+	"site"}
 
 // IsReserved reports whether name is part of the language.
 func IsReserved(name string) bool {
@@ -82,7 +83,8 @@ func (p *parser) fail(at int, code, format string, args ...any) {
 		p.more = at
 	}
 	if p.told <= maxErrors {
-		p.text.Errors = append(p.text.Errors, Error{At: at, Code: code, Message: fmt.Sprintf(format, args...)})
+		p.text.Errors = append(p.text.Errors, Error{At: at, Code: code, Message: fmt.Sprintf(format,
+			args...)})
 	}
 }
 
@@ -134,11 +136,13 @@ func (p *parser) run() {
 	}
 	p.literal(pos, len(p.src))
 	for _, open := range p.stack {
-		p.fail(open.Span.From, "unclosed", "%s is opened here and never closed; write %s where it ends", open.title(), open.closer())
+		p.fail(open.Span.From, "unclosed", "%s is opened here and never closed; write %s where it ends",
+			open.title(), open.closer())
 		p.widen(open, len(p.src))
 	}
 	if more := p.told - maxErrors; more > 0 {
-		p.text.Errors = append(p.text.Errors, Error{At: p.more, Code: "more", Message: fmt.Sprintf("%d more faults begin here", more)})
+		p.text.Errors = append(p.text.Errors, Error{At: p.more, Code: "more",
+			Message: fmt.Sprintf("%d more faults begin here", more)})
 	}
 }
 
@@ -149,12 +153,14 @@ func (p *parser) widen(n *Node, to int) { n.Span.To = to }
 func (p *parser) place(n *Node, closes string, pos, at, end int) bool {
 	if closes != "" {
 		if len(p.stack) == 0 {
-			p.fail(at, "unopened", "@{/%s} closes nothing; take it away or open @{%s …} before it", closes, closes)
+			p.fail(at, "unopened", "@{/%s} closes nothing; take it away or open @{%s …} before it", closes,
+				closes)
 			return false
 		}
 		top := p.stack[len(p.stack)-1]
 		if top.word() != closes {
-			p.fail(at, "mismatch", "@{/%s} stands where %s should close; write %s first", closes, top.title(), top.closer())
+			p.fail(at, "mismatch", "@{/%s} stands where %s should close; write %s first", closes, top.title(),
+				top.closer())
 			return false
 		}
 		p.literal(pos, at)

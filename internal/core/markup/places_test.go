@@ -24,9 +24,11 @@ import (
 func conformance(t *testing.T) []string {
 	dir, err := exec.Command("go", "list", "-m", "-f", "{{.Dir}}", "golang.org/x/net").Output()
 	require.NoError(t, err)
-	files, err := filepath.Glob(filepath.Join(strings.TrimSpace(string(dir)), "html", "testdata", "*", "tree-construction", "*.dat"))
+	files, err := filepath.Glob(filepath.Join(strings.TrimSpace(string(dir)), "html", "testdata", "*",
+		"tree-construction", "*.dat"))
 	require.NoError(t, err)
-	more, err := filepath.Glob(filepath.Join(strings.TrimSpace(string(dir)), "html", "testdata", "go", "*.dat"))
+	more, err := filepath.Glob(filepath.Join(strings.TrimSpace(string(dir)), "html", "testdata", "go",
+		"*.dat"))
 	require.NoError(t, err)
 	var out []string
 	for _, f := range append(files, more...) {
@@ -48,12 +50,14 @@ func conformance(t *testing.T) []string {
 func templates(t *testing.T) []string {
 	root, err := exec.Command("go", "env", "GOROOT").Output()
 	require.NoError(t, err)
-	file, err := goparser.ParseFile(token.NewFileSet(), filepath.Join(strings.TrimSpace(string(root)), "src", "html", "template", "escape_test.go"), nil, 0)
+	file, err := goparser.ParseFile(token.NewFileSet(), filepath.Join(strings.TrimSpace(string(root)), "src",
+		"html", "template", "escape_test.go"), nil, 0)
 	require.NoError(t, err)
 	var out []string
 	ast.Inspect(file, func(n ast.Node) bool {
 		if lit, ok := n.(*ast.BasicLit); ok && lit.Kind == token.STRING {
-			if s, err := strconv.Unquote(lit.Value); err == nil && strings.Contains(s, "<") && strings.Contains(s, "{{") {
+			if s, err := strconv.Unquote(lit.Value); err == nil && strings.Contains(s, "<") &&
+				strings.Contains(s, "{{") {
 				out = append(out, s)
 			}
 		}
@@ -70,10 +74,13 @@ func TestPlacesInTemplates(t *testing.T) {
 	held := 0
 	for _, text := range templates(t) {
 		for _, at := range action.FindAllStringIndex(text, -1) {
-			if w := strings.Fields(strings.Trim(text[at[0]:at[1]], "{} -")); len(w) == 0 || slices.Contains([]string{"if", "else", "end", "range", "with", "define", "block", "template", "break", "continue"}, w[0]) || strings.HasPrefix(w[0], "/*") {
+			if w := strings.Fields(strings.Trim(text[at[0]:at[1]], "{} -")); len(w) == 0 ||
+				slices.Contains([]string{"if", "else", "end", "range", "with", "define", "block", "template",
+					"break", "continue"}, w[0]) || strings.HasPrefix(w[0], "/*") {
 				continue
 			}
-			before, behind := action.ReplaceAllString(text[:at[0]], "word"), action.ReplaceAllString(text[at[1]:], "word")
+			before, behind := action.ReplaceAllString(text[:at[0]], "word"),
+				action.ReplaceAllString(text[at[1]:], "word")
 			want := seen(before + mark + behind)
 			if want == "" {
 				continue
@@ -100,7 +107,8 @@ func seen(doc string) string {
 		switch {
 		case n.Type == html.ElementNode && strings.Contains(n.Data, mark):
 			found = "tag"
-		case n.Type == html.CommentNode && strings.Contains(n.Data, mark), n.Type == html.DoctypeNode && (strings.Contains(n.Data, mark) || strings.Contains(fmt.Sprint(n.Attr), mark)):
+		case n.Type == html.CommentNode && strings.Contains(n.Data, mark), n.Type == html.DoctypeNode &&
+			(strings.Contains(n.Data, mark) || strings.Contains(fmt.Sprint(n.Attr), mark)):
 			found = "comment"
 		case n.Type == html.TextNode && strings.Contains(n.Data, mark):
 			found = "text"
@@ -165,7 +173,8 @@ func TestPlacesAreThoseOfTheParser(t *testing.T) {
 		for i := range len(data) + 1 {
 			doc := data[:i] + mark + data[i:]
 			want, got := seen(doc), htmlState{}.read([]byte(data[:i]), 0)
-			if want == "" || perhapsCDATA(got) || strings.HasPrefix(doc, "<svg><desc><span></desc>") { // what ends up nowhere is nothing
+			// what ends up nowhere is nothing
+			if want == "" || perhapsCDATA(got) || strings.HasPrefix(doc, "<svg><desc><span></desc>") {
 				continue
 			}
 			if !inDoubt(want, got) {
@@ -176,9 +185,13 @@ func TestPlacesAreThoseOfTheParser(t *testing.T) {
 }
 
 var pieces = []string{
-	"a", " ", "<", ">", "/", "=", "\"", "'", "-", "--", "-->", "--!>", "<!--", "<!-->", "<!--->", "<!", "<?", "</", "<![CDATA[", "]]>", "<!doctype html>", "&lt;",
-	"<p>", "</p>", "<div class=x ", "<a href=\"", "<img alt='", "<br/>", "<script>", "<script", "</script", "</script>", "<style>", "</style>", "<title>", "</title>", "<textarea>", "</textarea >",
-	"<xmp>", "</xmp>", "<iframe>", "</iframe>", "<noembed>", "</noembed>", "<noscript>", "</noscript>", "<svg>", "</svg>", "<svg/>", "<math>", "</math>", "<foreignObject>", "</foreignObject>", "<desc>", "</desc>", "<mi>", "<g>", "</g>", "<font color=\"red\">", "<font x=\"\">",
+	"a", " ", "<", ">", "/", "=", "\"", "'", "-", "--", "-->", "--!>", "<!--", "<!-->", "<!--->", "<!", "<?",
+	"</", "<![CDATA[", "]]>", "<!doctype html>", "&lt;",
+	"<p>", "</p>", "<div class=x ", "<a href=\"", "<img alt='", "<br/>", "<script>", "<script", "</script",
+	"</script>", "<style>", "</style>", "<title>", "</title>", "<textarea>", "</textarea >",
+	"<xmp>", "</xmp>", "<iframe>", "</iframe>", "<noembed>", "</noembed>", "<noscript>", "</noscript>",
+	"<svg>", "</svg>", "<svg/>", "<math>", "</math>", "<foreignObject>", "</foreignObject>", "<desc>",
+	"</desc>", "<mi>", "<g>", "</g>", "<font color=\"red\">", "<font x=\"\">",
 }
 
 // The parser leaves the escaped state of a script at any < that begins no tag, where the
@@ -204,9 +217,11 @@ func inDoubt(want string, s htmlState) bool {
 // The same for documents put together from the edges of the grammar.
 func TestPlacesInDrawnDocuments(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		doc := "<!doctype html><body><div>" + strings.Join(rapid.SliceOfN(rapid.SampledFrom(pieces), 1, 12).Draw(t, "pieces"), "")
+		doc := "<!doctype html><body><div>" + strings.Join(rapid.SliceOfN(rapid.SampledFrom(pieces), 1,
+			12).Draw(t, "pieces"), "")
 		for i := range doc { // what follows such a section may be read in two ways
-			if leavesTooSoon.MatchString(doc) || nested.MatchString(doc) || perhapsCDATA(htmlState{}.read([]byte(doc[:i]), 0)) {
+			if leavesTooSoon.MatchString(doc) || nested.MatchString(doc) ||
+				perhapsCDATA(htmlState{}.read([]byte(doc[:i]), 0)) {
 				return
 			}
 		}

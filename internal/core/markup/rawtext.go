@@ -58,7 +58,8 @@ func (s *htmlState) rawText(c byte) {
 
 // endTag goes on behind the name of the end tag of an element whose text was read.
 func (s *htmlState) endTag(c byte) {
-	*s = htmlState{place: pTagName, word: s.elem, end: true, foreign: s.foreign, noscript: s.noscript, raw: s.raw, from: s.from, inside: s.inside}
+	*s = htmlState{place: pTagName, word: s.elem, end: true, foreign: s.foreign, noscript: s.noscript,
+		raw: s.raw, from: s.from, inside: s.inside}
 	s.tagEnds(c)
 }
 
@@ -93,5 +94,6 @@ func (s *htmlState) script(c byte) {
 
 // ahead reports whether what was read of a script may become something that counts.
 func (s *htmlState) ahead(w string) bool {
-	return strings.HasPrefix("</script", w) || s.sub == sData && strings.HasPrefix("<!--", w) || s.sub == sEscaped && strings.HasPrefix("<script", w)
+	return strings.HasPrefix("</script", w) || s.sub == sData && strings.HasPrefix("<!--", w) ||
+		s.sub == sEscaped && strings.HasPrefix("<script", w)
 }

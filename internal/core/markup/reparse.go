@@ -114,7 +114,8 @@ func commonEnd(a, b []byte) int {
 // where all must be worked out.
 func (t *Text) keepContexts(old *Text, ahead, behind int) bool {
 	between := func(n *Node) bool { return (n.Kind == Call || n.Kind == Copy) && n.Context == InText }
-	if len(old.Contexts()) > 0 || !old.Tidy() || old.contexts.foreign || ahead > 0 && !between(old.Nodes[ahead-1]) || behind < len(old.Nodes) && !between(old.Nodes[behind]) {
+	if len(old.Contexts()) > 0 || !old.Tidy() || old.contexts.foreign ||
+		ahead > 0 && !between(old.Nodes[ahead-1]) || behind < len(old.Nodes) && !between(old.Nodes[behind]) {
 		return false
 	}
 	a := analysis{src: t.Src}
@@ -144,8 +145,10 @@ type cloner struct {
 func (c *cloner) clone(n *Node) *Node {
 	c.slab = c.slab[:len(c.slab)+1]
 	m := &c.slab[len(c.slab)-1]
-	m.Kind, m.Context, m.Inside, m.Plain, m.Full, m.Closed, m.HasElse = n.Kind, n.Context, n.Inside, n.Plain, n.Full, n.Closed, n.HasElse
-	m.Span, m.Name, m.Loops, m.Expr, m.Args, m.Step, m.Container = n.Span, n.Name, n.Loops, n.Expr, n.Args, n.Step, n.Container
+	m.Kind, m.Context, m.Inside, m.Plain, m.Full, m.Closed, m.HasElse = n.Kind, n.Context, n.Inside, n.Plain,
+		n.Full, n.Closed, n.HasElse
+	m.Span, m.Name, m.Loops, m.Expr, m.Args, m.Step, m.Container = n.Span, n.Name, n.Loops, n.Expr, n.Args,
+		n.Step, n.Container
 	m.As, m.Index, m.NameAt, m.Head, m.Tail, m.ElseTag = n.As, n.Index, n.NameAt, n.Head, n.Tail, n.ElseTag
 	if c.memos {
 		m.Memo.Store(n.Memo.Load())

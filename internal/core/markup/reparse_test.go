@@ -11,7 +11,8 @@ import (
 
 // told writes all that was read from a text.
 func told(t *testing.T, x *Text) string {
-	b, err := json.MarshalIndent(map[string]any{"src": string(x.Src), "contexts": x.Contexts(), "tidy": x.Tidy(), "nodes": x.Nodes, "errors": x.Errors}, "", " ")
+	b, err := json.MarshalIndent(map[string]any{"src": string(x.Src), "contexts": x.Contexts(),
+		"tidy": x.Tidy(), "nodes": x.Nodes, "errors": x.Errors}, "", " ")
 	require.NoError(t, err)
 	return string(b)
 }
@@ -30,9 +31,12 @@ func likeParse(t *testing.T, first string, edited ...string) {
 
 func TestReparseReadsWhatParseReads(t *testing.T) {
 	parts := []string{
-		"a", " ", "\n", "@", "@@{", "}", "<p>", "</p>", `<a href="`, `"`, "<!--", "-->", "<script>", "</script>", "@{x /}", "@{x}", "@{/x}", `@{y key="k" /}`,
-		`@{x a=(b or "c") /}`, "@{=title}", "@{when a}", "@{else}", "@{/when}", "@{each a as b}", "@{/each}", "@{fill side}", "@{/fill}",
-		`@{copy of="x" base="h"}`, "@{/copy}", "@{inner}", "@{/inner}", "@{# note }", "@{", `@{x a=[{"b":"}"}] /}`,
+		"a", " ", "\n", "@", "@@{", "}", "<p>", "</p>", `<a href="`, `"`, "<!--", "-->", "<script>",
+		"</script>", "@{x /}", "@{x}", "@{/x}", `@{y key="k" /}`,
+		`@{x a=(b or "c") /}`, "@{=title}", "@{when a}", "@{else}", "@{/when}", "@{each a as b}", "@{/each}",
+		"@{fill side}", "@{/fill}",
+		`@{copy of="x" base="h"}`, "@{/copy}", "@{inner}", "@{/inner}", "@{# note }", "@{",
+		`@{x a=[{"b":"}"}] /}`,
 	}
 	draw := func(r *rapid.T, most int) string {
 		return strings.Join(rapid.SliceOfN(rapid.SampledFrom(parts), 0, most).Draw(r, "parts"), "")
@@ -66,9 +70,14 @@ func TestReparseKeepsWhatIsRemembered(t *testing.T) {
 		}
 		return out
 	}
-	require.Equal(t, []string{"a~1", "b~1", "a~2"}, remembered("<p>one</p>@{a /}<p>two and a half</p>@{b /}<p>three</p>@{a /}<p>four</p>"))
-	require.Equal(t, []string{"a~1", "b~1"}, remembered("<p>one</p>@{a /}<p>two</p>@{a /}@{b /}<p>three</p>@{a /}<p>four</p>"), "the last call has another address now")
-	require.Equal(t, []string{"b~1", "a~2"}, remembered("<p>one</p>@{a tone=calm /}<p>two</p>@{b /}<p>three</p>@{a /}<p>four</p>"), "a call with another argument is another one")
+	require.Equal(t, []string{"a~1", "b~1", "a~2"},
+		remembered("<p>one</p>@{a /}<p>two and a half</p>@{b /}<p>three</p>@{a /}<p>four</p>"))
+	require.Equal(t, []string{"a~1", "b~1"},
+		remembered("<p>one</p>@{a /}<p>two</p>@{a /}@{b /}<p>three</p>@{a /}<p>four</p>"),
+		"the last call has another address now")
+	require.Equal(t, []string{"b~1", "a~2"},
+		remembered("<p>one</p>@{a tone=calm /}<p>two</p>@{b /}<p>three</p>@{a /}<p>four</p>"),
+		"a call with another argument is another one")
 }
 
 func FuzzReparse(f *testing.F) {

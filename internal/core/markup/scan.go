@@ -85,7 +85,8 @@ func (s *scanner) tag(at int) (*Node, string, *Error) {
 			return nil, "", err
 		}
 		if e.Not || e.Is != nil {
-			return nil, "", s.err(e.Span.From, "syntax", "a condition has no text to show; use @{when …} for it")
+			return nil, "", s.err(e.Span.From, "syntax",
+				"a condition has no text to show; use @{when …} for it")
 		}
 		n := s.node(Value)
 		n.Expr = e
@@ -93,7 +94,8 @@ func (s *scanner) tag(at int) (*Node, string, *Error) {
 	case c >= 'a' && c <= 'z':
 		return s.named(at)
 	}
-	return nil, "", s.err(at, "syntax", "@{ should be followed by a name, =, # or /; write @@{ for a literal @{")
+	return nil, "", s.err(at, "syntax",
+		"@{ should be followed by a name, =, # or /; write @@{ for a literal @{")
 }
 
 func (s *scanner) named(at int) (*Node, string, *Error) {
@@ -117,7 +119,8 @@ func (s *scanner) named(at int) (*Node, string, *Error) {
 	case "region", "fill":
 		return s.place(n, name)
 	case "page", "site", "key":
-		return nil, "", s.err(nameAt, "reserved-name", "%q is part of the language and cannot be called; to show a value write @{=%s.…}", name, name)
+		return nil, "", s.err(nameAt, "reserved-name",
+			"%q is part of the language and cannot be called; to show a value write @{=%s.…}", name, name)
 	case "copy":
 		n.Kind = Copy
 	case "inner":
@@ -132,14 +135,16 @@ func (s *scanner) named(at int) (*Node, string, *Error) {
 	case Copy:
 		n.Name = n.ArgString("of")
 		if !ValidName(n.Name) {
-			return nil, "", s.err(at, "syntax", `@{copy} should say what it is a copy of, as in @{copy of="hours" base="…"}`)
+			return nil, "", s.err(at, "syntax",
+				`@{copy} should say what it is a copy of, as in @{copy of="hours" base="…"}`)
 		}
 		if !n.Closed {
 			return nil, "", s.err(at, "syntax", "@{copy …} should hold the copied text and end with @{/copy}")
 		}
 	case Inner:
 		if !n.Closed {
-			return nil, "", s.err(at, "syntax", "@{inner} should hold text and end with @{/inner}; to show enclosed content write @{=inner}")
+			return nil, "", s.err(at, "syntax",
+				"@{inner} should hold text and end with @{/inner}; to show enclosed content write @{=inner}")
 		}
 	case Assets:
 		if n.Closed || len(n.Args) > 0 {
@@ -163,10 +168,12 @@ func (s *scanner) each(n *Node) (*Node, string, *Error) {
 	nameAt := s.pos
 	as := s.name()
 	if !ValidName(as) {
-		return nil, "", s.err(nameAt, "syntax", "the loop variable should be a name of lower-case letters, digits and hyphens")
+		return nil, "", s.err(nameAt, "syntax",
+			"the loop variable should be a name of lower-case letters, digits and hyphens")
 	}
 	if IsReserved(as) {
-		return nil, "", s.err(nameAt, "reserved-name", "%q is part of the language and cannot name a loop variable", as)
+		return nil, "", s.err(nameAt, "reserved-name",
+			"%q is part of the language and cannot name a loop variable", as)
 	}
 	n.Kind, n.Name, n.Expr, n.As, n.Closed = Each, "", e, as, true
 	return n, "", s.end("@{each …")
@@ -209,7 +216,8 @@ func (s *scanner) args(n *Node) *Error {
 		case c == 0 && s.pos >= len(s.src):
 			return s.err(n.NameAt, "unclosed", "@{%s is never closed; write /} or } where it ends", n.Name)
 		case before == s.pos:
-			return s.err(s.pos, "syntax", "a space should stand before this, or @{%s should end with /} or }", n.Name)
+			return s.err(s.pos, "syntax", "a space should stand before this, or @{%s should end with /} or }",
+				n.Name)
 		}
 		at := s.pos
 		name := s.name()
@@ -230,7 +238,8 @@ func (s *scanner) args(n *Node) *Error {
 		if err != nil {
 			return err
 		}
-		if name == "key" && (v.Kind == ArgExpr || v.Kind == ArgJSON || v.Text == "" || strings.ContainsAny(v.Text, "/\x00 ")) {
+		if name == "key" && (v.Kind == ArgExpr || v.Kind == ArgJSON || v.Text == "" ||
+			strings.ContainsAny(v.Text, "/\x00 ")) {
 			return s.err(at, "syntax", "a key should be a plain text without blanks and slashes")
 		}
 		n.Args = append(n.Args, Arg{Name: name, At: at, Value: v})
@@ -260,7 +269,8 @@ func (s *scanner) value(name string) (ArgValue, *Error) {
 		d.UseNumber()
 		var v any
 		if err := d.Decode(&v); err != nil {
-			return ArgValue{}, s.err(at, "syntax", "the value of %s should be a JSON list or object: %v", name, err)
+			return ArgValue{}, s.err(at, "syntax", "the value of %s should be a JSON list or object: %v",
+				name, err)
 		}
 		s.pos += int(d.InputOffset())
 		return ArgValue{Kind: ArgJSON, JSON: v, Span: Span{at, s.pos}}, nil
@@ -348,7 +358,8 @@ func (s *scanner) expr() (*Expr, *Error) {
 				return nil, err
 			}
 			if err != nil || v.Kind == ArgExpr || v.Kind == ArgJSON {
-				return nil, s.err(s.pos, "syntax", `the word is should be followed by a literal, as in: tone is "calm"`)
+				return nil, s.err(s.pos, "syntax",
+					`the word is should be followed by a literal, as in: tone is "calm"`)
 			}
 			e.Is, e.Span.To = &v.Text, s.pos
 			return e, nil
@@ -369,7 +380,9 @@ func (s *scanner) term() (Term, *Error) {
 		at := s.pos
 		w := s.name()
 		if w == "" {
-			return t, s.err(at, "syntax", "a name should stand here: a field, page.X, site.X, a loop variable or inner")
+			return t,
+				s.err(at, "syntax",
+					"a name should stand here: a field, page.X, site.X, a loop variable or inner")
 		}
 		t.Path = append(t.Path, w)
 		if s.peek() != '.' {

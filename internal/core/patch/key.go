@@ -12,8 +12,10 @@ import (
 // keysInOrder are the keys that documents begin with, in the order in which they are
 // written down where they are new.
 var keysInOrder = map[site.Class][]string{
-	site.RuleDoc:   {"block", "region", "on", "except", "set", "at", "order", "audience", "from", "until", "enabled", "note"},
-	site.PageDoc:   {"title", "layout", "fields", "overrides", "copies", "hidden", "tags", "draft", "redirect"},
+	site.RuleDoc: {"block", "region", "on", "except", "set", "at", "order", "audience", "from", "until",
+		"enabled", "note"},
+	site.PageDoc: {"title", "layout", "fields", "overrides", "copies", "hidden", "tags", "draft",
+		"redirect"},
 	site.LayoutDoc: {"title", "regions", "page_fields", "starts_with"},
 	site.MenuDoc:   {"title", "items"},
 }
@@ -28,7 +30,9 @@ func Set(path string, src []byte, keys []string, value any) ([]byte, error) {
 		return nil, site.Refuse("name a key")
 	}
 	class, _, _ := site.Classify(path)
-	return inYAML(path, src, func(text string) (string, error) { return setKey(text, keys, value, keysInOrder[class]) })
+	return inYAML(path, src, func(text string) (string, error) {
+		return setKey(text, keys, value, keysInOrder[class])
+	})
 }
 
 // inYAML edits the YAML of a document: its front matter, which is made where there is none,
@@ -88,7 +92,8 @@ func Rename(path string, src []byte, keys []string, to string) ([]byte, error) {
 
 // unfit is the refusal of an edit that cannot be made without touching more than it should.
 func unfit(keys []string) error {
-	return site.Refuse("%s is written in a way that cannot be edited here; edit it in the text", strings.Join(keys, ", "))
+	return site.Refuse("%s is written in a way that cannot be edited here; edit it in the text",
+		strings.Join(keys, ", "))
 }
 
 func editing(text string) (*keyEdit, *site.YAML, error) {
@@ -150,7 +155,8 @@ func (e *keyEdit) set(m *site.YAML, keys []string, value any, order []string, fl
 
 // alone reports whether a mapping holds nothing but what keys lead to.
 func alone(m *site.YAML, keys []string) bool {
-	return m.Kind == site.Mapping && len(m.Pairs) == 1 && m.Pairs[0].Key == keys[0] && (len(keys) == 1 || alone(m.Pairs[0].Value, keys[1:]))
+	return m.Kind == site.Mapping && len(m.Pairs) == 1 && m.Pairs[0].Key == keys[0] && (len(keys) == 1 ||
+		alone(m.Pairs[0].Value, keys[1:]))
 }
 
 // replace puts another value behind a key.
@@ -305,7 +311,8 @@ func (e *keyEdit) insert(m *site.YAML, key string, value any, order []string, fl
 			return e.text
 		}
 		inside := strings.TrimRight(e.text[open+1:end-1], " \t\r\n")
-		return e.text[:open+1] + inside + ", " + keyText(key) + ": " + Flow(value) + e.text[open+1+len(inside):]
+		return e.text[:open+1] + inside + ", " + keyText(key) + ": " +
+			Flow(value) + e.text[open+1+len(inside):]
 	}
 	indent := ""
 	at := len(e.text)

@@ -53,7 +53,8 @@ func (d *document) between(indent int) {
 }
 
 func (d *document) mapping(indent, depth int) {
-	keys := rapid.SliceOfNDistinct(rapid.SampledFrom([]string{"a", "b", "c", "d", "e", `"f g"`}), 1, 4, rapid.ID).Draw(d.t, "keys")
+	keys := rapid.SliceOfNDistinct(rapid.SampledFrom([]string{"a", "b", "c", "d", "e", `"f g"`}), 1, 4,
+		rapid.ID).Draw(d.t, "keys")
 	for i, k := range keys {
 		d.value(indent, k, depth)
 		if i+1 < len(keys) {
@@ -69,7 +70,8 @@ func (d *document) value(indent int, k string, depth int) {
 		kind = 0
 	}
 	scalar := func() string {
-		return rapid.SampledFrom([]string{"word", "two words", "12", "true", `"quoted: # no comment"`, `'single ''q'''`, "2026-03-01", "a#b", "http://a.example/"}).Draw(d.t, "scalar")
+		return rapid.SampledFrom([]string{"word", "two words", "12", "true", `"quoted: # no comment"`,
+			`'single ''q'''`, "2026-03-01", "a#b", "http://a.example/"}).Draw(d.t, "scalar")
 	}
 	switch kind {
 	case 0, 1, 2:
@@ -81,7 +83,8 @@ func (d *document) value(indent int, k string, depth int) {
 	case 5:
 		d.line(indent, "%s: {a: 1, b: \"x, }\"}%s", k, d.perhaps())
 	case 6:
-		d.line(indent, "%s: %s%s", k, rapid.SampledFrom([]string{"|", ">", "|-", ">-", "|+"}).Draw(d.t, "block"), d.perhaps())
+		d.line(indent, "%s: %s%s", k, rapid.SampledFrom([]string{"|", ">", "|-", ">-", "|+"}).Draw(d.t,
+			"block"), d.perhaps())
 		for range rapid.IntRange(1, 3).Draw(d.t, "lines") {
 			d.line(indent+step, "text # not a comment")
 		}
@@ -108,7 +111,8 @@ var marks = regexp.MustCompile(`#c\d+\.`)
 // An edit of one key changes nothing but what it says: lines that are no part of it stay to
 // the byte, and so does a comment behind the key.
 func TestSettingAKeyLeavesTheRestAsItIsWritten(t *testing.T) {
-	values := []any{"new", "with: colon # and hash", true, 12.0, []any{"x", "y"}, map[string]any{"p": "q"}, nil}
+	values := []any{"new", "with: colon # and hash", true, 12.0, []any{"x", "y"},
+		map[string]any{"p": "q"}, nil}
 	rapid.Check(t, func(t *rapid.T) {
 		d := &document{t: t}
 		if rapid.Bool().Draw(t, "heading") {
@@ -127,7 +131,8 @@ func TestSettingAKeyLeavesTheRestAsItIsWritten(t *testing.T) {
 		for {
 			pair = rapid.SampledFrom(m.Pairs).Draw(t, "key")
 			keys = append(keys, pair.Key)
-			if pair.Value.Kind != site.Mapping || len(pair.Value.Pairs) == 0 || pair.Value.Pairs[0].Line == pair.Line || !rapid.Bool().Draw(t, "deeper") {
+			if pair.Value.Kind != site.Mapping || len(pair.Value.Pairs) == 0 ||
+				pair.Value.Pairs[0].Line == pair.Line || !rapid.Bool().Draw(t, "deeper") {
 				break
 			}
 			m = pair.Value
@@ -140,14 +145,16 @@ func TestSettingAKeyLeavesTheRestAsItIsWritten(t *testing.T) {
 		}
 		got, err := patch.Set("rules/r.yaml", []byte(given), keys, value)
 		require.NoError(t, err, "%v of\n%s", keys, src)
-		require.Equal(t, strings.Count(string(got), "\n"), strings.Count(string(got), "\r\n")+map[bool]int{false: strings.Count(string(got), "\n")}[windows], "%q", got)
+		require.Equal(t, strings.Count(string(got), "\n"), strings.Count(string(got),
+			"\r\n")+map[bool]int{false: strings.Count(string(got), "\n")}[windows], "%q", got)
 		after := strings.ReplaceAll(string(got), "\r\n", "\n")
 
 		lines := strings.SplitAfter(src, "\n")
 		head := strings.Join(lines[:pair.Line-1], "")
 		alone := value == nil && len(m.Pairs) == 1 // goes with what is around it
 		if !alone {
-			require.True(t, strings.HasPrefix(after, head), "what stands before %v in\n%s\nis\n%s", keys, src, after)
+			require.True(t, strings.HasPrefix(after, head), "what stands before %v in\n%s\nis\n%s", keys,
+				src, after)
 			for _, c := range marks.FindAllString(head, -1) {
 				require.Contains(t, after, c)
 			}
@@ -165,7 +172,8 @@ func TestSettingAKeyLeavesTheRestAsItIsWritten(t *testing.T) {
 			end = n + 1
 		}
 		if tail := strings.Join(lines[end:], ""); !alone {
-			require.True(t, strings.HasSuffix(after, tail), "what stands behind %v in\n%s\nis\n%s", keys, src, after)
+			require.True(t, strings.HasSuffix(after, tail), "what stands behind %v in\n%s\nis\n%s", keys,
+				src, after)
 		}
 		if own := marks.FindString(lines[pair.Line-1]); own != "" && value != nil {
 			require.Contains(t, after, own, "the comment behind %v in\n%s", keys, src)
@@ -175,7 +183,9 @@ func TestSettingAKeyLeavesTheRestAsItIsWritten(t *testing.T) {
 
 // An edit of a key is refused, or does to the values of a document just what it says.
 func FuzzSetKey(f *testing.F) {
-	for _, s := range []string{"a: 1 # c\nb: {c: [1, 2]}\n", "a: |\n  x\n\n# c\nb:\n- 1\n", "a: # c\n  b: \"x\n  y\"\n", "\ufeffa: 'b'\r\nc: d\r\n", "a: {b: {c: 1}, d: [x]}", "? a\n: b\n", "a: &x 1\n"} {
+	for _, s := range []string{"a: 1 # c\nb: {c: [1, 2]}\n", "a: |\n  x\n\n# c\nb:\n- 1\n",
+		"a: # c\n  b: \"x\n  y\"\n", "\ufeffa: 'b'\r\nc: d\r\n", "a: {b: {c: 1}, d: [x]}", "? a\n: b\n",
+		"a: &x 1\n"} {
 		f.Add([]byte(s), "a", "b", "new: #")
 	}
 	f.Add([]byte("Y: {A:{\xa7\x99},0}"), "Y", "0", "0")
@@ -188,7 +198,8 @@ func FuzzSetKey(f *testing.F) {
 		if inner != "" {
 			keys = append(keys, inner)
 		}
-		for _, change := range []func(string, []byte, []string, string) ([]byte, error){patch.Add, patch.Drop, exchanged} {
+		for _, change := range []func(string, []byte, []string, string) ([]byte, error){patch.Add, patch.Drop,
+			exchanged} {
 			if got, err := change("rules/r.yaml", src, keys, value); err == nil && problem == nil {
 				if _, bad := site.ParseYAML(got, "", 1); bad != nil {
 					t.Fatalf("%q became %q: %v", src, got, bad)
@@ -208,7 +219,9 @@ func FuzzSetKey(f *testing.F) {
 				t.Fatalf("%q became %q: %v", src, got, bad)
 			}
 			for _, p := range before.Pairs {
-				if q := after.Get(p.Key); p.Key != key && (q == nil || q.Text != p.Value.Text || q.Kind != p.Value.Kind || len(q.Pairs) != len(p.Value.Pairs) || len(q.Items) != len(p.Value.Items)) {
+				if q := after.Get(p.Key); p.Key != key && (q == nil || q.Text != p.Value.Text ||
+					q.Kind != p.Value.Kind || len(q.Pairs) != len(p.Value.Pairs) ||
+					len(q.Items) != len(p.Value.Items)) {
 					t.Fatalf("setting %v of %q changed %s: %q", keys, src, p.Key, got)
 				}
 			}

@@ -10,7 +10,9 @@ import (
 // Add puts a text behind the others of a list, which is made where there is none. What
 // stands there already stays as it is.
 func Add(path string, src []byte, keys []string, item string) ([]byte, error) {
-	return inList(path, src, keys, func(list []string) []string { return append(list, item) }, func(e *keyEdit, p site.Pair) string { return e.add(p, item) })
+	return inList(path, src, keys, func(list []string) []string {
+		return append(list, item)
+	}, func(e *keyEdit, p site.Pair) string { return e.add(p, item) })
 }
 
 // Drop takes a text out of a list wherever it stands there, and the list with its last.
@@ -31,11 +33,14 @@ func Exchange(path string, src []byte, keys []string, item, to string) ([]byte, 
 		}
 		return list
 	}
-	return inList(path, src, keys, other, func(e *keyEdit, p site.Pair) string { return e.exchange(p, item, to) })
+	return inList(path, src, keys, other, func(e *keyEdit, p site.Pair) string {
+		return e.exchange(p, item, to)
+	})
 }
 
 // inList edits a list in its place, or writes it anew where that cannot be.
-func inList(path string, src []byte, keys []string, change func([]string) []string, edit func(*keyEdit, site.Pair) string) ([]byte, error) {
+func inList(path string, src []byte, keys []string, change func([]string) []string,
+	edit func(*keyEdit, site.Pair) string) ([]byte, error) {
 	class, _, _ := site.Classify(path)
 	return inYAML(path, src, func(text string) (string, error) {
 		e, y, err := editing(text)

@@ -28,17 +28,27 @@ func TestListsKeepWhatStandsThere(t *testing.T) {
 		before, after string
 	}{
 		{"the first", add, "<p>", "---\nhidden: [main/c~1]\n---\n<p>"},
-		{"behind others", add, "---\nhidden: [main/a~1] # why\n---\n", "---\nhidden: [main/a~1, main/c~1] # why\n---\n"},
-		{"behind others over lines", add, "---\nhidden: [\n  main/a~1, # a\n  main/b~1\n]\n---\n", "---\nhidden: [\n  main/a~1, # a\n  main/b~1, main/c~1]\n---\n"},
-		{"a line each", add, "---\nhidden:\n  - main/a~1 # a\n  # more\n  - 'main/b~1' # b\ntitle: A\n---\n", "---\nhidden:\n  - main/a~1 # a\n  # more\n  - 'main/b~1' # b\n  - main/c~1\ntitle: A\n---\n"},
-		{"without indentation", add, "---\r\nhidden:\r\n- main/a~1\r\n---\r\n", "---\r\nhidden:\r\n- main/a~1\r\n- main/c~1\r\n---\r\n"},
+		{"behind others", add, "---\nhidden: [main/a~1] # why\n---\n",
+			"---\nhidden: [main/a~1, main/c~1] # why\n---\n"},
+		{"behind others over lines", add, "---\nhidden: [\n  main/a~1, # a\n  main/b~1\n]\n---\n",
+			"---\nhidden: [\n  main/a~1, # a\n  main/b~1, main/c~1]\n---\n"},
+		{"a line each", add, "---\nhidden:\n  - main/a~1 # a\n  # more\n  - 'main/b~1' # b\ntitle: A\n---\n",
+			"---\nhidden:\n  - main/a~1 # a\n  # more\n  - 'main/b~1' # b\n  - main/c~1\ntitle: A\n---\n"},
+		{"without indentation", add, "---\r\nhidden:\r\n- main/a~1\r\n---\r\n",
+			"---\r\nhidden:\r\n- main/a~1\r\n- main/c~1\r\n---\r\n"},
 		{"none of several", drop, "---\nhidden: [main/b~1]\n---\n", "---\nhidden: [main/b~1]\n---\n"},
-		{"one of several", drop, "---\nhidden: [main/a~1, main/b~1] # why\n---\n", "---\nhidden: [main/b~1] # why\n---\n"},
+		{"one of several", drop, "---\nhidden: [main/a~1, main/b~1] # why\n---\n",
+			"---\nhidden: [main/b~1] # why\n---\n"},
 		{"the last of all", drop, "---\ntitle: A\nhidden: [main/a~1]\n---\n", "---\ntitle: A\n---\n"},
-		{"a line of several", drop, "---\nhidden:\n  # a\n  - main/b~1 # b\n  - main/a~1 # gone\n  # c\n  - main/c~1 # d\n---\n", "---\nhidden:\n  # a\n  - main/b~1 # b\n  # c\n  - main/c~1 # d\n---\n"},
-		{"the last line", drop, "---\nhidden:\n  - main/b~1 # b\n  - main/a~1\n# behind\ntitle: A\n---\n", "---\nhidden:\n  - main/b~1 # b\n# behind\ntitle: A\n---\n"},
-		{"another", other, "---\nhidden: [main/b~1, \"main/a~1\"] # why\n---\n", "---\nhidden: [main/b~1, main/x~1] # why\n---\n"},
-		{"another on its line", other, "---\nhidden:\n  - main/a~1 # a\n  - main/b~1\n---\n", "---\nhidden:\n  - main/x~1 # a\n  - main/b~1\n---\n"},
+		{"a line of several", drop,
+			"---\nhidden:\n  # a\n  - main/b~1 # b\n  - main/a~1 # gone\n  # c\n  - main/c~1 # d\n---\n",
+			"---\nhidden:\n  # a\n  - main/b~1 # b\n  # c\n  - main/c~1 # d\n---\n"},
+		{"the last line", drop, "---\nhidden:\n  - main/b~1 # b\n  - main/a~1\n# behind\ntitle: A\n---\n",
+			"---\nhidden:\n  - main/b~1 # b\n# behind\ntitle: A\n---\n"},
+		{"another", other, "---\nhidden: [main/b~1, \"main/a~1\"] # why\n---\n",
+			"---\nhidden: [main/b~1, main/x~1] # why\n---\n"},
+		{"another on its line", other, "---\nhidden:\n  - main/a~1 # a\n  - main/b~1\n---\n",
+			"---\nhidden:\n  - main/x~1 # a\n  - main/b~1\n---\n"},
 	} {
 		got, err := c.do("pages/p.html", []byte(c.before))
 		require.NoError(t, err, c.name)
@@ -54,7 +64,8 @@ func TestListsKeepWhatStandsThere(t *testing.T) {
 // stay but for those of what goes, and the rest of the text stays as it is.
 func TestListsReadBackAsChanged(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		item := rapid.SampledFrom([]string{"a", "b c", "main/b~1", "x: y", "12", "é", "it's", "#1", "", "yes"})
+		item := rapid.SampledFrom([]string{"a", "b c", "main/b~1", "x: y", "12", "é", "it's", "#1", "",
+			"yes"})
 		list := rapid.SliceOfNDistinct(item, 0, 4, rapid.ID[string]).Draw(t, "list")
 		quote := func(s string) string {
 			if rapid.Bool().Draw(t, "quoted") {

@@ -24,7 +24,8 @@ func SetMenu(src []byte, items []MenuItem) ([]byte, error) {
 	if problem != nil {
 		return nil, problem
 	}
-	w := &menuWriter{lines: strings.SplitAfter(string(src), "\n"), nl: Newline(src), known: map[string]oldItem{}}
+	w := &menuWriter{lines: strings.SplitAfter(string(src), "\n"), nl: Newline(src),
+		known: map[string]oldItem{}}
 	from, to := extent(w.lines, y, "items")
 	comment := ""
 	if old := y.Get("items"); old == nil {
@@ -47,7 +48,8 @@ func SetMenu(src []byte, items []MenuItem) ([]byte, error) {
 	out := head + body + strings.Join(w.lines[to:], "")
 	after, problem := site.ParseYAML([]byte(out), "", 1)
 	if problem != nil || !reflect.DeepEqual(itemsOf(after.Get("items")), strip(items)) {
-		return nil, site.Refuse("this menu is written in a way that cannot be edited here; edit it in the text")
+		return nil,
+			site.Refuse("this menu is written in a way that cannot be edited here; edit it in the text")
 	}
 	return []byte(out), nil
 }
@@ -127,10 +129,12 @@ func (w *menuWriter) patched(o oldItem, it MenuItem, indent int) (string, bool) 
 			return "", false
 		}
 		e := &keyEdit{text: text, nl: w.nl, lines: strings.SplitAfter(text, "\n")}
-		text = e.set(y, []string{key}, value, []string{"label", "to", "badge", "icon", "new_tab", "panel"}, insideBraces(text, y, e.lines))
+		text = e.set(y, []string{key}, value, []string{"label", "to", "badge", "icon", "new_tab", "panel"},
+			insideBraces(text, y, e.lines))
 	}
 	y, problem := site.ParseYAML([]byte(text), "", 1)
-	if problem != nil || !sameValues(itemOf(y), it) || y.Get("items") != nil && o.children > 0 || strings.TrimSpace(text[:o.column+2]) != "" {
+	if problem != nil || !sameValues(itemOf(y), it) || y.Get("items") != nil && o.children > 0 ||
+		strings.TrimSpace(text[:o.column+2]) != "" {
 		return "", false
 	}
 	if len(it.Items) > 0 && insideBraces(text, y, strings.SplitAfter(text, "\n")) {
@@ -191,7 +195,8 @@ func (w *menuWriter) read(list *site.YAML, way string, behind int) {
 		}
 		if sub := it.Get("items"); sub != nil {
 			o.children = len(sub.Items)
-			if n := len(it.Pairs); it.Pairs[n-1].Key == "items" && o.from >= 0 && !strings.HasPrefix(bare, "- {") {
+			if n := len(it.Pairs); it.Pairs[n-1].Key == "items" && o.from >= 0 &&
+				!strings.HasPrefix(bare, "- {") {
 				o.itemsAt = it.Pairs[n-1].Line - 1
 			}
 		}
@@ -238,7 +243,8 @@ func (w *menuWriter) sameBelow(it MenuItem) bool {
 }
 
 func sameValues(a, b MenuItem) bool {
-	return a.Label == b.Label && a.To == b.To && a.Badge == b.Badge && a.Icon == b.Icon && a.Panel == b.Panel && a.NewTab == b.NewTab
+	return a.Label == b.Label && a.To == b.To && a.Badge == b.Badge && a.Icon == b.Icon &&
+		a.Panel == b.Panel && a.NewTab == b.NewTab
 }
 
 func (w *menuWriter) write(items []MenuItem, indent int) string {
@@ -323,7 +329,8 @@ func itemOf(y *site.YAML) MenuItem {
 		}
 		return ""
 	}
-	return MenuItem{Label: text("label"), To: text("to"), Badge: text("badge"), Icon: text("icon"), Panel: text("panel"), NewTab: text("new_tab") == "true"}
+	return MenuItem{Label: text("label"), To: text("to"), Badge: text("badge"), Icon: text("icon"),
+		Panel: text("panel"), NewTab: text("new_tab") == "true"}
 }
 
 // strip leaves out where items come from.

@@ -37,20 +37,24 @@ func TestMenusKeepWhatIsWritten(t *testing.T) {
 	swapped := []patch.MenuItem{items[1], items[0], items[2]}
 	got, err := patch.SetMenu([]byte(menuText), swapped)
 	require.NoError(t, err)
-	require.True(t, strings.Index(string(got), "# where\n  - {label: Ports") < strings.Index(string(got), "label: Routes"))
-	require.Contains(t, string(got), "    # the best first\n    items:\n      - {label: Aldwick, to: /routes/aldwick/} # one\n      # second\n")
+	require.True(t, strings.Index(string(got), "# where\n  - {label: Ports") < strings.Index(string(got),
+		"label: Routes"))
+	require.Contains(t, string(got),
+		"    # the best first\n    items:\n      - {label: Aldwick, to: /routes/aldwick/} # one\n      # second\n")
 
 	under := []patch.MenuItem{items[0], items[2]}
 	under[0].Items = append([]patch.MenuItem{items[1]}, items[0].Items[1])
 	got, err = patch.SetMenu([]byte(menuText), under)
 	require.NoError(t, err)
-	require.Contains(t, string(got), "    # the best first\n    items:\n      # where\n      - {label: Ports, to: /ports/}\n      # second\n      - {label: Corrie")
+	require.Contains(t, string(got),
+		"    # the best first\n    items:\n      # where\n      - {label: Ports, to: /ports/}\n      # second\n      - {label: Corrie")
 	require.NotContains(t, string(got), "Aldwick")
 
 	items[2].Label = "Prices"
 	got, err = patch.SetMenu([]byte(menuText), items)
 	require.NoError(t, err)
-	require.Contains(t, string(got), "  - label: Prices\n    to: /fares/\n    items:\n      - {label: Passes, to: /fares/passes/}\nnote: x\n")
+	require.Contains(t, string(got),
+		"  - label: Prices\n    to: /fares/\n    items:\n      - {label: Passes, to: /fares/passes/}\nnote: x\n")
 }
 
 // Whatever becomes of the items, the text says just that, and an entry that is taken
@@ -74,8 +78,11 @@ func TestMenusReadBackAsSet(t *testing.T) {
 		draw = func(depth int) []patch.MenuItem {
 			var out []patch.MenuItem
 			for range rapid.IntRange(0, 3).Draw(t, "n") {
-				it := patch.MenuItem{Label: "x" + word.Draw(t, "label"), To: word.Draw(t, "to"), Panel: word.Draw(t, "panel"), NewTab: rapid.Bool().Draw(t, "tab"), Icon: word.Draw(t, "icon")}
-				if old := rapid.SampledFrom(all).Draw(t, "old"); rapid.Bool().Draw(t, "known") && !used[old.Was] {
+				it := patch.MenuItem{Label: "x" + word.Draw(t, "label"), To: word.Draw(t, "to"),
+					Panel: word.Draw(t, "panel"), NewTab: rapid.Bool().Draw(t, "tab"),
+					Icon: word.Draw(t, "icon")}
+				if old := rapid.SampledFrom(all).Draw(t, "old"); rapid.Bool().Draw(t, "known") &&
+					!used[old.Was] {
 					used[old.Was] = true
 					it = old
 				}
@@ -100,7 +107,8 @@ func TestMenusReadBackAsSet(t *testing.T) {
 			return out
 		}
 		require.Equal(t, bare(want), bare(read), "%s", got)
-		require.True(t, strings.HasPrefix(string(got), "title: Main # the big one\n") && strings.HasSuffix(string(got), "note: x\n"), "%s", got)
+		require.True(t, strings.HasPrefix(string(got), "title: Main # the big one\n") &&
+			strings.HasSuffix(string(got), "note: x\n"), "%s", got)
 	})
 }
 
@@ -117,10 +125,12 @@ func TestMenusKeepComments(t *testing.T) {
 		items[0].Label, items[1].To, items[1].Items[0].Label = "New # a", "/new/", "D"
 		got, err := patch.SetMenu(src, items)
 		require.NoError(t, err)
-		want := strings.NewReplacer(`"A # a"`, `"New # a"`, "/b/", "/new/", "label: C", "label: D", "to: /b/", "to: /new/").Replace(text)
+		want := strings.NewReplacer(`"A # a"`, `"New # a"`, "/b/", "/new/", "label: C", "label: D", "to: /b/",
+			"to: /new/").Replace(text)
 		require.Equal(t, strings.ReplaceAll(want, "\n", nl), string(got))
 		got, err = patch.SetMenu(src, nil)
 		require.NoError(t, err)
-		require.Equal(t, strings.ReplaceAll("# head\nitems: [] # the list\n  # last\n\n# foot\nnote: x # n\n", "\n", nl), string(got))
+		require.Equal(t, strings.ReplaceAll("# head\nitems: [] # the list\n  # last\n\n# foot\nnote: x # n\n",
+			"\n", nl), string(got))
 	}
 }

@@ -145,7 +145,8 @@ func scalarEnd(head string, from int, braces bool) int {
 	}
 	for i := from; i < len(head); i++ {
 		switch {
-		case head[i] == '\n' || head[i] == '\r', head[i] == '#' && head[i-1] == ' ', braces && (head[i] == ',' || head[i] == '}'):
+		case head[i] == '\n' || head[i] == '\r', head[i] == '#' && head[i-1] == ' ', braces &&
+			(head[i] == ',' || head[i] == '}'):
 			return from + len(strings.TrimRight(head[from:i], " \t"))
 		}
 	}

@@ -69,12 +69,14 @@ func ParseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
 		return c, site.Problems{*problem}
 	}
 	format := ""
-	h.Keys(y, "site.yaml", []string{"format", "name", "base_url", "home", "exact_urls", "fields", "audiences", "sets_off"}, func(p site.Pair) {
+	h.Keys(y, "site.yaml", []string{"format", "name", "base_url", "home", "exact_urls", "fields", "audiences",
+		"sets_off"}, func(p site.Pair) {
 		switch p.Key {
 		case "format":
 			format = h.String(p)
 			if format != Format {
-				h.Fail(p.Value.Line, p.Value.Col, "format", "the format is %q; this program reads %s", format, Format)
+				h.Fail(p.Value.Line, p.Value.Col, "format", "the format is %q; this program reads %s", format,
+					Format)
 			}
 		case "name":
 			c.Name = h.String(p)
@@ -83,7 +85,8 @@ func ParseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
 		case "home":
 			c.Home = h.String(p)
 			if !strings.HasPrefix(c.Home, "/") {
-				h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "home should be the address of a page, as in /")
+				h.Fail(p.Value.Line, p.Value.Col, "wrong-type",
+					"home should be the address of a page, as in /")
 			}
 		case "exact_urls":
 			c.ExactURLs = h.Bool(p)
@@ -91,8 +94,10 @@ func ParseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
 			c.Fields = h.Fields(p.Value)
 		case "audiences":
 			h.Keys(p.Value, "audiences", []string{"cookie"}, func(k site.Pair) { c.Cookie = h.String(k) })
-			if c.Cookie == "" || strings.Trim(c.Cookie, "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_.") != "" {
-				h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "audiences should be written as {cookie: NAME}, the name of letters, digits, hyphens, underscores and dots")
+			if c.Cookie == "" || strings.Trim(c.Cookie,
+				"abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_.") != "" {
+				h.Fail(p.Value.Line, p.Value.Col, "wrong-type",
+					"audiences should be written as {cookie: NAME}, the name of letters, digits, hyphens, underscores and dots")
 			}
 		case "sets_off":
 			c.SetsOff = h.Strings(p)

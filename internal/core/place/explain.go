@@ -43,7 +43,8 @@ type Verdict struct {
 // it: those that show in the order in which they stand, then the others, the more
 // specific first. Where region is nil it tells of the rules for regions that the
 // page lacks, as has tells.
-func Explain(region *Region, rules []*Rule, f Facts, filled bool, now time.Time, audience string, has func(region string) bool) []Verdict {
+func Explain(region *Region, rules []*Rule, f Facts, filled bool, now time.Time, audience string,
+	has func(region string) bool) []Verdict {
 	var out []Verdict
 	var running []Candidate
 	for _, r := range rules {

@@ -86,7 +86,8 @@ func ParseLayout(name, path string, src []byte, r *block.Reader) (*Layout, site.
 		case "starts_with":
 			l.StartsWith, l.StartsAt = map[string]string{}, map[string][2]int{}
 			if p.Value.Kind != site.Mapping {
-				h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "starts_with should be written as REGION: text")
+				h.Fail(p.Value.Line, p.Value.Col, "wrong-type",
+					"starts_with should be written as REGION: text")
 				return
 			}
 			for _, s := range p.Value.Pairs {
@@ -107,7 +108,8 @@ func (l *Layout) regions(h *block.Head, p site.Pair) {
 	for _, rp := range p.Value.Pairs {
 		reg := Region{Name: rp.Key, Mode: Stack}
 		if !markup.ValidName(rp.Key) || rp.Key == "layout" {
-			h.Fail(rp.Line, rp.Col, "bad-name", "%q cannot name a region; use lower-case letters, digits and hyphens, and not layout", rp.Key)
+			h.Fail(rp.Line, rp.Col, "bad-name",
+				"%q cannot name a region; use lower-case letters, digits and hyphens, and not layout", rp.Key)
 			continue
 		}
 		h.Keys(rp.Value, "the region "+rp.Key, []string{"mode", "width"}, func(k site.Pair) {
@@ -164,7 +166,8 @@ func (l *Layout) place(h *block.Head, split site.Split) {
 	})
 	for _, r := range l.Regions {
 		if !seen[r.Name] {
-			h.Fail(max(split.HeadLine, 1), 1, "missing-region", "the region %s is declared and stands nowhere in the text; write @{region %s /} where it belongs", r.Name, r.Name)
+			h.Fail(max(split.HeadLine, 1), 1, "missing-region",
+				"the region %s is declared and stands nowhere in the text; write @{region %s /} where it belongs", r.Name, r.Name)
 		}
 	}
 }
@@ -172,7 +175,8 @@ func (l *Layout) place(h *block.Head, split site.Split) {
 // shows reports whether nodes hold more than white space and comments.
 func (l *Layout) shows(nodes []*markup.Node) bool {
 	for _, n := range nodes {
-		if n.Kind != markup.Comment && (n.Kind != markup.Literal || len(bytes.TrimSpace(l.Text.Src[n.Span.From:n.Span.To])) > 0) {
+		if n.Kind != markup.Comment && (n.Kind != markup.Literal ||
+			len(bytes.TrimSpace(l.Text.Src[n.Span.From:n.Span.To])) > 0) {
 			return true
 		}
 	}

@@ -78,28 +78,31 @@ func menuItems(h *block.Head, y *site.YAML) []MenuItem {
 	var out []MenuItem
 	for _, it := range y.Items {
 		m := MenuItem{Line: it.Line, Col: it.Col}
-		h.Keys(it, "a menu item", []string{"label", "to", "badge", "icon", "new_tab", "items", "panel"}, func(p site.Pair) {
-			switch p.Key {
-			case "label":
-				m.Label = h.String(p)
-			case "to":
-				m.To = h.String(p)
-			case "badge":
-				m.Badge = h.String(p)
-			case "icon":
-				m.Icon = h.String(p)
-			case "new_tab":
-				m.NewTab = h.Bool(p)
-			case "items":
-				m.Items = menuItems(h, p.Value)
-			case "panel":
-				m.Panel, m.PanelAt = markup.Parse([]byte(h.String(p))), [2]int{p.Value.Line, p.Value.Col}
-				h.Apart(m.Panel, p.Value.Line, p.Value.Col, "this panel")
-			}
-		})
+		h.Keys(it, "a menu item", []string{"label", "to", "badge", "icon", "new_tab", "items", "panel"},
+			func(p site.Pair) {
+				switch p.Key {
+				case "label":
+					m.Label = h.String(p)
+				case "to":
+					m.To = h.String(p)
+				case "badge":
+					m.Badge = h.String(p)
+				case "icon":
+					m.Icon = h.String(p)
+				case "new_tab":
+					m.NewTab = h.Bool(p)
+				case "items":
+					m.Items = menuItems(h, p.Value)
+				case "panel":
+					m.Panel, m.PanelAt = markup.Parse([]byte(h.String(p))), [2]int{p.Value.Line, p.Value.Col}
+					h.Apart(m.Panel, p.Value.Line, p.Value.Col, "this panel")
+				}
+			})
 		m.Href = string(block.Append(nil, block.Value{Type: block.Link, Text: m.To}, markup.InURL))
 		if m.Icon != "" {
-			m.Shown = `<img class="icon" src="` + string(block.Append(nil, block.Value{Type: block.Image, Text: m.Icon}, markup.InURL)) + `" alt=""> `
+			m.Shown = `<img class="icon" src="` +
+				string(block.Append(nil, block.Value{Type: block.Image, Text: m.Icon}, markup.InURL)) +
+				`" alt=""> `
 		}
 		m.Shown += html.EscapeString(m.Label)
 		if m.Badge != "" {

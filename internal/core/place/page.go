@@ -73,7 +73,8 @@ type Copy struct {
 	Col       int
 }
 
-var pageKeys = []string{"title", "layout", "fields", "overrides", "copies", "hidden", "tags", "draft", "redirect"}
+var pageKeys = []string{"title", "layout", "fields", "overrides", "copies", "hidden", "tags", "draft",
+	"redirect"}
 
 // ParsePage reads a page whose address is url.
 func ParsePage(name, path, url string, src []byte) (*Page, site.Problems) {
@@ -118,7 +119,8 @@ func (g *Page) Check() site.Problems {
 	}
 	block.CheckNames(h, g.Split, g.Text, nil, func(n *markup.Node) {
 		if n.Kind == markup.Region || n.Kind == markup.Assets {
-			h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "bad-place", "this belongs into a layout, not into a page; to fill a region write @{fill …}"))
+			h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "bad-place",
+				"this belongs into a layout, not into a page; to fill a region write @{fill …}"))
 		}
 	})
 	return h.Problems
@@ -155,7 +157,8 @@ func (g *Page) plain(head []byte) bool {
 // plainScalar reports whether s is a YAML text that stands for itself: letters,
 // digits, blanks and a few marks, a letter first, and none of YAML's own words.
 func plainScalar(s string) bool {
-	if s == "" || len(s) < 5 && strings.Contains("null~truefalseyesnoonoffyn", strings.ToLower(s)) || strings.EqualFold(s, "false") {
+	if s == "" || len(s) < 5 && strings.Contains("null~truefalseyesnoonoffyn", strings.ToLower(s)) ||
+		strings.EqualFold(s, "false") {
 		return false
 	}
 	for i := 0; i < len(s); i++ {
@@ -185,7 +188,8 @@ func (g *Page) key(h *block.Head, p site.Pair) {
 		g.Tags = h.Strings(p)
 	case "redirect":
 		if p.Value.Kind != site.Text || !strings.HasPrefix(p.Value.Text, "/") {
-			h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "redirect should be the address of a page, as /fares/")
+			h.Fail(p.Value.Line, p.Value.Col, "wrong-type",
+				"redirect should be the address of a page, as /fares/")
 			return
 		}
 		g.Redirect = p.Value.Text
@@ -200,7 +204,8 @@ func (g *Page) key(h *block.Head, p site.Pair) {
 		g.Overrides = map[string][]site.Pair{}
 		g.addresses(h, p, func(a site.Pair) {
 			if a.Value.Kind != site.Mapping {
-				h.Fail(a.Value.Line, a.Value.Col, "wrong-type", "an override should be written as ADDRESS: {FIELD: value}")
+				h.Fail(a.Value.Line, a.Value.Col, "wrong-type",
+					"an override should be written as ADDRESS: {FIELD: value}")
 				return
 			}
 			g.Overrides[a.Key] = a.Value.Pairs
@@ -242,7 +247,8 @@ func (g *Page) copy(h *block.Head, a site.Pair) {
 		}
 	})
 	if c.Of == "" {
-		h.Fail(a.Line, a.Col, "missing-key", "a copy should say what it is of, as in {of: hours, base: HASH, text: …}")
+		h.Fail(a.Line, a.Col, "missing-key",
+			"a copy should say what it is of, as in {of: hours, base: HASH, text: …}")
 	}
 	c.Text = markup.Parse([]byte(text))
 	h.Apart(c.Text, a.Line, a.Col, "the text of this copy")
@@ -278,7 +284,8 @@ func (g *Page) arrange(h *block.Head) {
 	var keys map[string]bool
 	g.collect(g.Text, func(n *markup.Node, depth int) {
 		if n.Kind == markup.Fill && depth > 0 {
-			h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "bad-place", "@{fill %s} cannot stand inside something else", n.Name))
+			h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "bad-place",
+				"@{fill %s} cannot stand inside something else", n.Name))
 		}
 		if k := n.ArgString("key"); k != "" && n.Kind == markup.Call {
 			within := ""
@@ -286,7 +293,8 @@ func (g *Page) arrange(h *block.Head) {
 				within = n.Container + "/"
 			}
 			if keys[within+k] {
-				h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "duplicate-key", "the key %s is given twice on this page; a key names one placement", k))
+				h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid,
+					"duplicate-key", "the key %s is given twice on this page; a key names one placement", k))
 			}
 			if keys == nil {
 				keys = map[string]bool{}

@@ -20,14 +20,16 @@ func rule(t *testing.T, name, more string) *Rule {
 func TestTheMoreSpecificRuleWins(t *testing.T) {
 	page := Facts{URL: "/ports/north/aldwick/", Layout: "port", Tags: []string{"winter"}}
 	home := Facts{URL: "/", IsHome: true}
-	order := []string{"on: [all]", "on: [\"tag:winter\"]", "on: [\"under:/ports/\"]", "on: [\"under:/ports/north/\"]", "on: [\"page:/ports/north/aldwick/\"]"}
+	order := []string{"on: [all]", "on: [\"tag:winter\"]", "on: [\"under:/ports/\"]",
+		"on: [\"under:/ports/north/\"]", "on: [\"page:/ports/north/aldwick/\"]"}
 	for i := 1; i < len(order); i++ {
 		a, b := rule(t, "a", order[i-1]), rule(t, "b", order[i])
 		slots := Resolve(&Region{Name: "r", Mode: One}, Candidates([]*Rule{a, b}, page), false)
 		require.Equal(t, "r/rule:b", slots[0].Address, order[i])
 	}
 	a, b := rule(t, "a", "on: [\"under:/\"]"), rule(t, "b", "on: [home]")
-	require.Equal(t, b, Resolve(&Region{Name: "r", Mode: One}, Candidates([]*Rule{a, b}, home), false)[0].Rule)
+	require.Equal(t, b, Resolve(&Region{Name: "r", Mode: One}, Candidates([]*Rule{a, b}, home),
+		false)[0].Rule)
 }
 
 func TestTies(t *testing.T) {
@@ -41,9 +43,11 @@ func TestTies(t *testing.T) {
 }
 
 func TestAStackShowsAllInOrder(t *testing.T) {
-	rules := []*Rule{rule(t, "z", "on: [all]\nat: start\norder: 1"), rule(t, "y", "on: [all]\nat: start"), rule(t, "x", "on: [all]"), rule(t, "w", "on: [all]\nexcept: [home]")}
+	rules := []*Rule{rule(t, "z", "on: [all]\nat: start\norder: 1"), rule(t, "y", "on: [all]\nat: start"),
+		rule(t, "x", "on: [all]"), rule(t, "w", "on: [all]\nexcept: [home]")}
 	var got []string
-	for _, s := range Resolve(&Region{Name: "r", Mode: Stack}, Candidates(rules, Facts{URL: "/", IsHome: true}), true) {
+	for _, s := range Resolve(&Region{Name: "r", Mode: Stack},
+		Candidates(rules, Facts{URL: "/", IsHome: true}), true) {
 		got = append(got, s.Address)
 	}
 	require.Equal(t, []string{"r/rule:y", "r/rule:z", "", "r/rule:x"}, got)
@@ -59,7 +63,8 @@ func TestRunning(t *testing.T) {
 	for _, c := range []struct {
 		date, audience string
 		want           bool
-	}{{"2026-02-28", "signed-in", false}, {"2026-03-01", "signed-in", true}, {"2026-03-31", "signed-in", true}, {"2026-04-01", "signed-in", false}, {"2026-03-15", "signed-out", false}} {
+	}{{"2026-02-28", "signed-in", false}, {"2026-03-01", "signed-in", true}, {"2026-03-31", "signed-in",
+		true}, {"2026-04-01", "signed-in", false}, {"2026-03-15", "signed-out", false}} {
 		require.Equal(t, c.want, r.Running(day(c.date), c.audience), c)
 	}
 	require.False(t, rule(t, "b", "on: [all]\nenabled: false").Running(day("2026-01-01"), "signed-out"))
@@ -95,7 +100,10 @@ func TestBadLayouts(t *testing.T) {
 // is taken.
 func TestPlainFrontMatterIsReadAsYAMLReadsIt(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		title := rapid.OneOf(rapid.StringMatching(`[a-zA-Z][a-zA-Z0-9 .,()/-]{0,14}`), rapid.StringMatching(`[a-z#:~&*!|>%@'"-][a-zA-Z0-9 .,()'"#:-]{0,5}`), rapid.SampledFrom([]string{"null", "Yes", "no", "true", "False", "on", "y", "~", "nan", "inf"})).Draw(t, "title")
+		title := rapid.OneOf(rapid.StringMatching(`[a-zA-Z][a-zA-Z0-9 .,()/-]{0,14}`),
+			rapid.StringMatching(`[a-z#:~&*!|>%@'"-][a-zA-Z0-9 .,()'"#:-]{0,5}`),
+			rapid.SampledFrom([]string{"null", "Yes", "no", "true", "False", "on", "y", "~", "nan",
+				"inf"})).Draw(t, "title")
 		head := "title: " + title + "\nlayout: port\n"
 		short := &Page{}
 		taken := short.plain([]byte(head))
@@ -154,7 +162,8 @@ func TestBadPages(t *testing.T) {
 
 // What stands in fills and outside of them goes to its region, in the order of the text.
 func TestWhatAPagePutsWhere(t *testing.T) {
-	g, problems := ParsePage("p", "pages/p.html", "/p/", []byte("a@{fill side}b@{/fill}@{c /}@{fill main}d@{/fill}@{fill side}@{e /}@{/fill}"))
+	g, problems := ParsePage("p", "pages/p.html", "/p/",
+		[]byte("a@{fill side}b@{/fill}@{c /}@{fill main}d@{/fill}@{fill side}@{e /}@{/fill}"))
 	require.Empty(t, problems)
 	put := func(region string) (out string) {
 		for _, n := range g.Fills.Of(region).Nodes {

@@ -15,8 +15,10 @@ func ReparsePage(old *Page, url string, src []byte) (*Page, site.Problems) {
 	if bad != "" || old.headless || old.URL != url || !old.SameHead(&Page{Split: split}) {
 		return ParsePage(old.Name, old.Path, url, src)
 	}
-	g := &Page{Name: old.Name, Path: old.Path, URL: url, Title: old.Title, Layout: old.Layout, LayoutAt: old.LayoutAt, Fields: old.Fields,
-		Overrides: old.Overrides, Copies: old.Copies, Hidden: old.Hidden, Tags: old.Tags, Draft: old.Draft, Redirect: old.Redirect, Local: old.Local, Split: split}
+	g := &Page{Name: old.Name, Path: old.Path, URL: url, Title: old.Title, Layout: old.Layout,
+		LayoutAt: old.LayoutAt, Fields: old.Fields,
+		Overrides: old.Overrides, Copies: old.Copies, Hidden: old.Hidden, Tags: old.Tags, Draft: old.Draft,
+		Redirect: old.Redirect, Local: old.Local, Split: split}
 	problems := g.read(&block.Head{Path: g.Path}, markup.Reparse(old.Text, split.Text))
 	g.Text.Contexts() // of calls that are remembered as they look in one of them
 	for _, f := range g.Fills {
@@ -29,7 +31,8 @@ func ReparsePage(old *Page, url string, src []byte) (*Page, site.Problems) {
 
 // SameHead reports whether the front matter of two pages is the same, byte for byte.
 func (g *Page) SameHead(h *Page) bool {
-	return g.Split.HasHead == h.Split.HasHead && g.Split.Marked == h.Split.Marked && bytes.Equal(g.Split.Head, h.Split.Head)
+	return g.Split.HasHead == h.Split.HasHead && g.Split.Marked == h.Split.Marked &&
+		bytes.Equal(g.Split.Head, h.Split.Head)
 }
 
 // recall takes over what is remembered of calls that stand under the same address in
@@ -43,7 +46,9 @@ func recall(was []markup.Segment, old []byte, is []markup.Segment, src []byte) {
 			return true
 		}
 		m, n := a.Node, b.Node
-		if m.Kind != n.Kind || m.Context != n.Context || m.Step != n.Step || m.Container != n.Container || m.Span.Len() != n.Span.Len() || !bytes.Equal(old[m.Span.From:m.Span.To], src[n.Span.From:n.Span.To]) {
+		if m.Kind != n.Kind || m.Context != n.Context || m.Step != n.Step || m.Container != n.Container ||
+			m.Span.Len() != n.Span.Len() || !bytes.Equal(old[m.Span.From:m.Span.To],
+			src[n.Span.From:n.Span.To]) {
 			return false
 		}
 		b.Memo.Store(a.Memo.Load())

@@ -158,7 +158,8 @@ func (r *Rule) Takes(f Facts) (Specificity, bool) {
 // Running reports whether the rule is switched on for an audience on a day.
 func (r *Rule) Running(now time.Time, audience string) bool {
 	day := now.Format(time.DateOnly)
-	return r.Enabled && r.For(audience) && (r.From == "" || day >= r.From) && (r.Until == "" || day <= r.Until)
+	return r.Enabled && r.For(audience) && (r.From == "" || day >= r.From) && (r.Until == "" ||
+		day <= r.Until)
 }
 
 // For reports whether an audience, signed-in or signed-out, is meant by the rule.
@@ -172,7 +173,8 @@ func ParseRule(name, path string, src []byte) (*Rule, site.Problems) {
 	if problem != nil {
 		return r, site.Problems{*problem}
 	}
-	keys := []string{"block", "region", "on", "except", "set", "at", "order", "audience", "from", "until", "enabled", "note"}
+	keys := []string{"block", "region", "on", "except", "set", "at", "order", "audience", "from", "until",
+		"enabled", "note"}
 	h.Keys(y, "a rule", keys, func(p site.Pair) { r.key(h, p) })
 	need := func(have bool, key, how string) {
 		if !have {
@@ -247,7 +249,8 @@ func targets(h *block.Head, p site.Pair) (out []Target, at [][2]int) {
 		}
 		t, ok := ParseTarget(s)
 		if !ok {
-			h.Fail(pos[0], pos[1], "bad-target", "%q is no target; write all, home, layout:NAME, tag:NAME, under:/path/ or page:/path/", s)
+			h.Fail(pos[0], pos[1], "bad-target",
+				"%q is no target; write all, home, layout:NAME, tag:NAME, under:/path/ or page:/path/", s)
 			continue
 		}
 		out, at = append(out, t), append(at, pos)

@@ -101,8 +101,10 @@ func tame(b []byte) bool {
 }
 
 // calm are elements whose content is read like that of any other.
-var calm = map[atom.Atom]bool{atom.P: true, atom.Br: true, atom.Hr: true, atom.B: true, atom.I: true, atom.Em: true, atom.Strong: true, atom.Span: true, atom.Div: true,
-	atom.Ul: true, atom.Ol: true, atom.Li: true, atom.Section: true, atom.Small: true, atom.H2: true, atom.H3: true, atom.H4: true}
+var calm = map[atom.Atom]bool{atom.P: true, atom.Br: true, atom.Hr: true, atom.B: true, atom.I: true,
+	atom.Em: true, atom.Strong: true, atom.Span: true, atom.Div: true,
+	atom.Ul: true, atom.Ol: true, atom.Li: true, atom.Section: true, atom.Small: true, atom.H2: true,
+	atom.H3: true, atom.H4: true}
 
 func (f Found) refersTo(r Ref) bool {
 	for _, o := range f.Refs {
@@ -150,7 +152,8 @@ func quick(head []byte) bool {
 			head = head[1:]
 		}
 		name := 0
-		for name < len(head) && ('a' <= head[name] && head[name] <= 'z' || '0' <= head[name] && head[name] <= '9') {
+		for name < len(head) && ('a' <= head[name] && head[name] <= 'z' ||
+			'0' <= head[name] && head[name] <= '9') {
 			name++
 		}
 		if name == 0 {
@@ -192,7 +195,8 @@ func quick(head []byte) bool {
 var doctype = []byte("!doctype html>")
 
 // opaque are elements whose content is not read as tags.
-var opaque = map[string]bool{"script": true, "style": true, "title": true, "textarea": true, "xmp": true, "iframe": true, "noembed": true, "noframes": true, "noscript": true, "plaintext": true}
+var opaque = map[string]bool{"script": true, "style": true, "title": true, "textarea": true, "xmp": true,
+	"iframe": true, "noembed": true, "noframes": true, "noscript": true, "plaintext": true}
 
 // So many beginnings are remembered.
 const maxHeads = 64
@@ -219,7 +223,8 @@ func (d *Differ) textBegins(head []byte) bool {
 		case html.TextToken:
 			inText = at < len(head) || bytes.IndexByte(raw, '<') < 0
 		case html.CommentToken: // one that ends nowhere is one, too
-			inText = at < len(head) || bytes.HasSuffix(raw, []byte("-->")) || !bytes.HasPrefix(raw, []byte("<!--")) && bytes.HasSuffix(raw, []byte{'>'})
+			inText = at < len(head) || bytes.HasSuffix(raw, []byte("-->")) ||
+				!bytes.HasPrefix(raw, []byte("<!--")) && bytes.HasSuffix(raw, []byte{'>'})
 		default:
 			inText = bytes.HasSuffix(raw, []byte{'>'})
 		}

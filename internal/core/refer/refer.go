@@ -106,7 +106,8 @@ func (f *Found) address(kind Kind, value string, at int, from string) {
 		return
 	}
 	u, err := url.Parse(v)
-	if err != nil || v == "" || u.Scheme != "" || u.Host != "" || u.Path == "" || strings.HasPrefix(u.Path, "//") {
+	if err != nil || v == "" || u.Scheme != "" || u.Host != "" || u.Path == "" ||
+		strings.HasPrefix(u.Path, "//") {
 		return
 	}
 	to := u.Path

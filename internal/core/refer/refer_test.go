@@ -23,12 +23,15 @@ func told(f Found) []string {
 
 func TestScan(t *testing.T) {
 	for src, want := range map[string][]string{
-		`<p id="a"><a name=b href="#a">`:                                   {"element a", "id a", "id b"},
-		`<a href="/x/"><a href="y/?q=1#z"><a href="../">`:                  {"page /", "page /d/y/", "page /x/"},
-		`<a href="https://else.example/"><a href="//e/"><a href="tel:1">`:  nil,
-		`<a href="#"><a href="#top"><a href="">`:                           nil,
-		`<img src="/assets/a.svg"><link href='b.css'><video poster="p">`:   {"file /assets/a.svg", "file /d/b.css", "file /d/p"},
-		`<button popovertarget="m" aria-controls="n o"><label for=q>`:      {"element m", "element n", "element o", "element q"},
+		`<p id="a"><a name=b href="#a">`: {"element a", "id a", "id b"},
+		`<a href="/x/"><a href="y/?q=1#z"><a href="../">`: {"page /", "page /d/y/",
+			"page /x/"},
+		`<a href="https://else.example/"><a href="//e/"><a href="tel:1">`: nil,
+		`<a href="#"><a href="#top"><a href="">`:                          nil,
+		`<img src="/assets/a.svg"><link href='b.css'><video poster="p">`: {"file /assets/a.svg",
+			"file /d/b.css", "file /d/p"},
+		`<button popovertarget="m" aria-controls="n o"><label for=q>`: {"element m", "element n",
+			"element o", "element q"},
 		`<!-- <a href="/x/"> --><script>"<a href='/y/'>"</script><b id=c>`: {"id c"},
 		`<a href="/a%20b/"><a href="/a/../c/./d">`:                         {"page /a b/", "page /c/d"},
 	} {
@@ -41,7 +44,9 @@ func TestScan(t *testing.T) {
 // Delta reads only a part of both texts; the oracle reads both whole. What it tells beyond
 // that at least stands there.
 func TestDeltaMissesNothing(t *testing.T) {
-	bit := rapid.SampledFrom([]string{"a", " b", "'", `"`, ">", "<", "<!--", "-->", `<a href="/x/">`, `<a href='#i'>`, `<p id="i">`, "</p>", ` id="j"`, "=", "<script>", "</script>", "<title>", "</title>", "<!doctype html>", "<b title=\">", "x y"})
+	bit := rapid.SampledFrom([]string{"a", " b", "'", `"`, ">", "<", "<!--", "-->", `<a href="/x/">`,
+		`<a href='#i'>`, `<p id="i">`, "</p>", ` id="j"`, "=", "<script>", "</script>", "<title>", "</title>",
+		"<!doctype html>", "<b title=\">", "x y"})
 	html := rapid.SliceOfN(bit, 0, 8)
 	join := func(bits []string) string {
 		s := ""
@@ -87,7 +92,8 @@ func slowly(a, b []byte) (added []Ref, lost []string) {
 }
 
 func FuzzScan(f *testing.F) {
-	for _, s := range []string{`<a href="/x/">`, `<p id=a><a href=#a>`, "<a href='%zz'>", "<!-- <b", "<script>a</scr", `<a href="?#">`, `<img src=//x>`, `<a href="../../..">`} {
+	for _, s := range []string{`<a href="/x/">`, `<p id=a><a href=#a>`, "<a href='%zz'>", "<!-- <b",
+		"<script>a</scr", `<a href="?#">`, `<img src=//x>`, `<a href="../../..">`} {
 		f.Add([]byte(s), "/a/b/")
 	}
 	f.Fuzz(func(t *testing.T, src []byte, address string) {

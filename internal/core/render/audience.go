@@ -53,7 +53,8 @@ func (p *Plan) fill(l *place.Layout, filled []bool, now time.Time) {
 		return out
 	}
 	p.Slots = slots(SignedOut)
-	if slices.ContainsFunc(p.Candidates, func(c place.Candidate) bool { return c.Rule.Audience != "everyone" }) {
+	if slices.ContainsFunc(p.Candidates,
+		func(c place.Candidate) bool { return c.Rule.Audience != "everyone" }) {
 		p.signedIn = &Plan{Candidates: p.Candidates, Slots: slots(SignedIn)}
 	}
 }

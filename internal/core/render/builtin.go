@@ -45,12 +45,24 @@ func Builtins() []*Builtin {
 		return f
 	}
 	return []*Builtin{
-		{Name: "crumbs", Set: "paths", About: "The way from the home page to this one, as a list of links.", Sample: "@{crumbs /}", OfPage: true, run: crumbs},
-		{Name: "image", Set: "media", About: "An image with its alternative text.", Sample: "@{image src=\"/assets/logo.svg\" alt=\"The logo\" width=320 /}", Params: []*block.Field{p("src", block.Image, true, ""), p("alt", block.Text, false, ""), p("width", block.Number, false, ""), p("height", block.Number, false, ""), p("lazy", block.Switch, false, "true")}, run: image},
-		{Name: "menu", Set: "paths", About: "A menu as nested lists; the link to the current page is marked.", Sample: "@{menu name=\"main\" /}", Params: []*block.Field{p("name", block.Menu, true, "")}, OfPage: true, run: menu},
-		{Name: "pages", Set: "paths", About: "A list of the pages under a path.", Sample: "@{pages under=\"/\" limit=5 /}", Params: []*block.Field{p("under", block.Page, true, ""), p("sort", block.Text, false, "title"), p("limit", block.Number, false, "")}, run: pages},
-		{Name: "url", Set: "paths", About: "The address of a page of this site.", Sample: "<a href=\"@{url page=\"/\" /}\">Home</a>", Params: []*block.Field{p("page", block.Page, true, "")}, run: url},
-		{Name: "year", Set: "dates", About: "The year in which the site is published.", Sample: "@{year /}", run: year},
+		{Name: "crumbs", Set: "paths", About: "The way from the home page to this one, as a list of links.",
+			Sample: "@{crumbs /}", OfPage: true, run: crumbs},
+		{Name: "image", Set: "media", About: "An image with its alternative text.",
+			Sample: "@{image src=\"/assets/logo.svg\" alt=\"The logo\" width=320 /}",
+			Params: []*block.Field{p("src", block.Image, true, ""), p("alt", block.Text, false, ""),
+				p("width", block.Number, false, ""), p("height", block.Number, false, ""),
+				p("lazy", block.Switch, false, "true")}, run: image},
+		{Name: "menu", Set: "paths", About: "A menu as nested lists; the link to the current page is marked.",
+			Sample: "@{menu name=\"main\" /}", Params: []*block.Field{p("name", block.Menu, true, "")},
+			OfPage: true, run: menu},
+		{Name: "pages", Set: "paths", About: "A list of the pages under a path.",
+			Sample: "@{pages under=\"/\" limit=5 /}", Params: []*block.Field{p("under", block.Page, true, ""),
+				p("sort", block.Text, false, "title"), p("limit", block.Number, false, "")}, run: pages},
+		{Name: "url", Set: "paths", About: "The address of a page of this site.",
+			Sample: "<a href=\"@{url page=\"/\" /}\">Home</a>",
+			Params: []*block.Field{p("page", block.Page, true, "")}, run: url},
+		{Name: "year", Set: "dates", About: "The year in which the site is published.", Sample: "@{year /}",
+			run: year},
 	}
 }
 
@@ -88,7 +100,8 @@ func (b *Builtin) render(r *renderer, n *markup.Node, sc *scope, address string)
 			}
 		}
 		if f.Required && v.Empty() {
-			r.fault(Fault{Code: "missing-value", Address: address, Message: b.Name + " needs the argument " + f.Name})
+			r.fault(Fault{Code: "missing-value", Address: address, Message: b.Name + " needs the argument " +
+				f.Name})
 			return
 		}
 		w.args[i] = v
@@ -140,7 +153,8 @@ func menu(r *renderer, w *writer) {
 		if b := w.scope.block; b != nil && b.Field(name) >= 0 {
 			meant = ", or write name=(" + name + ") for the value of the field " + name
 		}
-		r.fault(Fault{Code: "missing-menu", Address: w.address, Message: "there is no menu " + name + "; make menus/" + name + ".yaml or choose another" + meant})
+		r.fault(Fault{Code: "missing-menu", Address: w.address, Message: "there is no menu " + name +
+			"; make menus/" + name + ".yaml or choose another" + meant})
 		return
 	}
 	if marked(m.Items, r.info.URL) {
@@ -290,7 +304,8 @@ func (s *Shelf) Unresolved(name string) string {
 // missing is Unresolved without a look at all other names.
 func (s *Shelf) missing(name string) string {
 	if set := s.SetOff(name); set != "" {
-		return name + " is in the set " + set + ", which is switched off; switch it on, or take this call away"
+		return name + " is in the set " + set +
+			", which is switched off; switch it on, or take this call away"
 	}
 	return "there is no block or shortcode " + name
 }

@@ -162,7 +162,8 @@ func (r *renderer) look() Look {
 func (c *Comparer) equal(a, b piece) bool {
 	if a.fragment != nil && b.fragment != nil {
 		if a.fragment != c.lastA || b.fragment != c.lastB {
-			c.lastA, c.lastB, c.lastEqual = a.fragment, b.fragment, a.fragment == b.fragment || bytes.Equal(a.fragment.html, b.fragment.html)
+			c.lastA, c.lastB, c.lastEqual = a.fragment, b.fragment, a.fragment == b.fragment ||
+				bytes.Equal(a.fragment.html, b.fragment.html)
 		}
 		return c.lastEqual
 	}

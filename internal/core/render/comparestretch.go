@@ -14,7 +14,8 @@ import (
 // text is rendered. It reports false in ok where there is more to compare.
 func (c *Comparer) spliced(in, out *Info) (same, ok bool, before, after Look) {
 	o := c.After
-	if in == nil || out == nil || o.base != c.Before || o.all || o.resolved || len(o.touched) > 0 || in.Plan != out.Plan || in.Layout == nil || in.Layout != out.Layout || !in.Layout.Fixed {
+	if in == nil || out == nil || o.base != c.Before || o.all || o.resolved || len(o.touched) > 0 ||
+		in.Plan != out.Plan || in.Layout == nil || in.Layout != out.Layout || !in.Layout.Fixed {
 		return false, false, before, after
 	}
 	g, h := in.Page, out.Page
@@ -39,7 +40,8 @@ func (c *Comparer) spliced(in, out *Info) (same, ok bool, before, after Look) {
 	if len(in.lost)+len(out.lost) > 0 {
 		return false, false, before, after
 	}
-	if cut != nil && slices.ContainsFunc(in.says, func(e localEntry) bool { return strings.HasPrefix(e.address, cut.region+"/") }) {
+	if cut != nil && slices.ContainsFunc(in.says,
+		func(e localEntry) bool { return strings.HasPrefix(e.address, cut.region+"/") }) {
 		return false, false, before, after // what the page says there could be lost, or found
 	}
 	if cut == nil {
@@ -89,7 +91,8 @@ func differing(g, h *place.Page, region string) *stretch {
 		n := segs[len(segs)-1].Node
 		return n == nil && t.Tidy() || n != nil && between(n)
 	}
-	d.apart = (from == 0 || was[from-1].Node != nil && between(was[from-1].Node)) && ends(g.Text, d.was) && ends(h.Text, d.is)
+	d.apart = (from == 0 || was[from-1].Node != nil && between(was[from-1].Node)) && ends(g.Text, d.was) &&
+		ends(h.Text, d.is)
 	return d
 }
 
@@ -105,16 +108,19 @@ func alike(a *markup.Segment, src []byte, b *markup.Segment, other []byte) bool 
 	if a.Node != nil && a.Node == b.Node {
 		return true // texts share nodes only where all before them is the same
 	}
-	return bytes.Equal(src[a.Span.From:a.Span.To], other[b.Span.From:b.Span.To]) && (a.Node == nil) == (b.Node == nil) && (a.Node == nil || alikeNodes(a.Node, src, b.Node, other))
+	return bytes.Equal(src[a.Span.From:a.Span.To], other[b.Span.From:b.Span.To]) &&
+		(a.Node == nil) == (b.Node == nil) && (a.Node == nil || alikeNodes(a.Node, src, b.Node, other))
 }
 
 func alikeNodes(m *markup.Node, src []byte, n *markup.Node, other []byte) bool {
-	return m.Context == n.Context && bytes.Equal(src[m.Span.From:m.Span.To], other[n.Span.From:n.Span.To]) && sameSteps(m, n)
+	return m.Context == n.Context && bytes.Equal(src[m.Span.From:m.Span.To], other[n.Span.From:n.Span.To]) &&
+		sameSteps(m, n)
 }
 
 // sameSteps compares the addresses in two nodes of the same words.
 func sameSteps(m, n *markup.Node) bool {
-	return m.Step == n.Step && m.Container == n.Container && slices.EqualFunc(m.Body, n.Body, sameSteps) && slices.EqualFunc(m.Else, n.Else, sameSteps)
+	return m.Step == n.Step && m.Container == n.Container && slices.EqualFunc(m.Body, n.Body, sameSteps) &&
+		slices.EqualFunc(m.Else, n.Else, sameSteps)
 }
 
 // stretch renders a stretch of what the page puts into a region, as the one piece of a

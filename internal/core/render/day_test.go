@@ -19,7 +19,8 @@ import (
 func TestAnotherDay(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		files := sitetest.Site(t)
-		day := rapid.SampledFrom([]time.Time{sitetest.Now.AddDate(0, 0, -1), sitetest.Now.AddDate(0, 1, 0), sitetest.Now.AddDate(1, 0, 0)}).Draw(t, "day")
+		day := rapid.SampledFrom([]time.Time{sitetest.Now.AddDate(0, 0, -1), sitetest.Now.AddDate(0, 1, 0),
+			sitetest.Now.AddDate(1, 0, 0)}).Draw(t, "day")
 		anew := render.NewScripted(files, day, sitetest.Runner{})
 		shelf := sitetest.New(files)
 		edit := sitetest.Edit(t, files)
@@ -62,8 +63,10 @@ func TestExplanationsAgreeWithRendering(t *testing.T) {
 					}
 				}
 			}
-			kinds := map[render.PlacementKind]place.Why{render.Linked: place.Shown, render.Copied: place.Copied, render.Hidden: place.Hidden}
-			for _, pl := range s.Render(p, render.Options{Placements: true, SignedIn: audience == render.SignedIn}).Placements {
+			kinds := map[render.PlacementKind]place.Why{render.Linked: place.Shown,
+				render.Copied: place.Copied, render.Hidden: place.Hidden}
+			for _, pl := range s.Render(p, render.Options{Placements: true,
+				SignedIn: audience == render.SignedIn}).Placements {
 				if name := render.RuleOf(pl.Address); name != "" && s.Block(pl.Block) != nil {
 					stands = append(stands, string(kinds[pl.Kind])+" "+pl.Address)
 				}
@@ -141,14 +144,16 @@ func TestWinnersAgreeWithExplanations(t *testing.T) {
 // A rule that is yet to begin meets those that stand on the day on which it begins.
 func TestARuleMeetsThoseThatStandWhenItBegins(t *testing.T) {
 	day := func(n int) string { return sitetest.Now.AddDate(0, 0, n).Format(time.DateOnly) }
-	f := site.Files{"layouts/l.html": []byte("---\nregions: {bar: {mode: one}}\n---\n@{region bar /}"), "blocks/b.html": []byte("b"), "pages/x.html": []byte("---\nlayout: l\n---\n")}
+	f := site.Files{"layouts/l.html": []byte("---\nregions: {bar: {mode: one}}\n---\n@{region bar /}"),
+		"blocks/b.html": []byte("b"), "pages/x.html": []byte("---\nlayout: l\n---\n")}
 	rule := func(dates string) []byte {
 		return []byte("block: b\nregion: bar\non: [all]\n" + dates)
 	}
 	f["rules/over.yaml"] = rule("order: 9\nuntil: " + day(2) + "\n")
 	f["rules/later.yaml"] = rule("order: 8\nfrom: " + day(4) + "\n")
 	s := sitetest.New(f)
-	for from, want := range map[string]string{"": "over", day(1): "over", day(2): "over", day(3): "", day(4): "later", day(-4): "over"} {
+	for from, want := range map[string]string{"": "over", day(1): "over", day(2): "over", day(3): "",
+		day(4): "later", day(-4): "over"} {
 		text := rule("")
 		if from != "" {
 			text = rule("from: " + from + "\n")
@@ -174,7 +179,9 @@ func TestTheReachOfARuleIsWhatItDoes(t *testing.T) {
 		require.Empty(t, problems)
 		rule.Enabled, rule.Audience, rule.From, rule.Until = true, "everyone", "", ""
 		reach := s.RuleReach(rule)
-		plain := []byte("block: " + rule.Block + "\nregion: " + rule.Region + "\non: [\"" + rule.On[0].String() + "\"]\nexcept: [\"page:/b/p1/\"]\norder: " + strconv.Itoa(rule.Order) + "\nat: " + map[bool]string{true: "start", false: "end"}[rule.AtStart] + "\n")
+		plain := []byte("block: " + rule.Block + "\nregion: " + rule.Region + "\non: [\"" +
+			rule.On[0].String() + "\"]\nexcept: [\"page:/b/p1/\"]\norder: " + strconv.Itoa(rule.Order) +
+			"\nat: " + map[bool]string{true: "start", false: "end"}[rule.AtStart] + "\n")
 		o := s.With([]site.Change{{Path: rule.Path, After: plain}})
 		without := s.With([]site.Change{{Path: rule.Path, Delete: true}})
 		for i, u := range s.Published() {
@@ -192,14 +199,19 @@ func TestTheReachOfARuleIsWhatItDoes(t *testing.T) {
 					if v.Rule.Name != name {
 						continue
 					}
-					letters := map[place.Why]byte{place.Shown: render.Takes, place.Copied: render.Takes, place.Hidden: render.TakenOff, place.Filled: render.FilledBy, place.Outranked: render.LosesTo, place.Excepted: render.LeftOut}
+					letters := map[place.Why]byte{place.Shown: render.Takes, place.Copied: render.Takes,
+						place.Hidden: render.TakenOff, place.Filled: render.FilledBy,
+						place.Outranked: render.LosesTo, place.Excepted: render.LeftOut}
 					want = letters[v.Why]
-					for _, was := range without.Explain(o.Page(u).Page.Path, render.SignedOut, s.Now()).Regions {
+					for _, was := range without.Explain(o.Page(u).Page.Path, render.SignedOut,
+						s.Now()).Regions {
 						shows := was.Shows()
-						if rules := was.Verdicts; len(rules) > 0 && rules[0].Why == place.Hidden && r.Mode == place.One {
+						if rules := was.Verdicts; len(rules) > 0 && rules[0].Why == place.Hidden &&
+							r.Mode == place.One {
 							shows = "rule" // it stands there, though the page hides it
 						}
-						if was.Name == r.Name && want == render.Takes && (shows == "default" || r.Mode == place.One && shows == "rule") {
+						if was.Name == r.Name && want == render.Takes && (shows == "default" ||
+							r.Mode == place.One && shows == "rule") {
 							want = render.Displaces
 						}
 					}
@@ -213,19 +225,26 @@ func TestTheReachOfARuleIsWhatItDoes(t *testing.T) {
 func TestWhatLiesAhead(t *testing.T) {
 	rule := func(more string) []byte { return []byte("block: b\nregion: main\non: [all]\n" + more) }
 	s := render.New(site.Files{
-		"blocks/b.html": []byte("b"), "layouts/l.html": []byte("@{region main /}"), "pages/p.html": []byte("---\nlayout: l\n---\n"),
-		"rules/past.yaml": rule("from: 2025-01-01\nuntil: 2025-12-31\n"), "rules/now.yaml": rule("until: 2026-06-01\n"),
-		"rules/soon.yaml": rule("from: 2026-06-02\nuntil: 2026-06-30\n"), "rules/later.yaml": rule("from: 2026-07-01\n"), "rules/off.yaml": rule("from: 2026-06-02\nenabled: false\n"),
+		"blocks/b.html": []byte("b"), "layouts/l.html": []byte("@{region main /}"),
+		"pages/p.html":     []byte("---\nlayout: l\n---\n"),
+		"rules/past.yaml":  rule("from: 2025-01-01\nuntil: 2025-12-31\n"),
+		"rules/now.yaml":   rule("until: 2026-06-01\n"),
+		"rules/soon.yaml":  rule("from: 2026-06-02\nuntil: 2026-06-30\n"),
+		"rules/later.yaml": rule("from: 2026-07-01\n"),
+		"rules/off.yaml":   rule("from: 2026-06-02\nenabled: false\n"),
 	}, time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC))
 	require.Equal(t, []render.Turn{
-		{Day: "2026-06-02", Begins: []string{"soon"}, Ends: []string{"now"}}, // the last day of a rule is one on which it stands
+		// the last day of a rule is one on which it stands
+		{Day: "2026-06-02", Begins: []string{"soon"}, Ends: []string{"now"}},
 		{Day: "2026-07-01", Begins: []string{"later"}, Ends: []string{"soon"}},
 	}, s.Ahead())
 	for _, turn := range s.Ahead() {
 		day, err := time.Parse(time.DateOnly, turn.Day)
 		require.NoError(t, err)
 		before, from := s.At(day.AddDate(0, 0, -1)), s.At(day)
-		require.NotEqual(t, string(before.Render("pages/p.html", render.Options{}).HTML)+stands(before), string(from.Render("pages/p.html", render.Options{}).HTML)+stands(from), "the page is another one from that day on")
+		require.NotEqual(t, string(before.Render("pages/p.html", render.Options{}).HTML)+stands(before),
+			string(from.Render("pages/p.html", render.Options{}).HTML)+stands(from),
+			"the page is another one from that day on")
 	}
 }
 

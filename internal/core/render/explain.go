@@ -73,7 +73,8 @@ func (s *Shelf) Explain(path, audience string, day time.Time) *Explanation {
 			story.Verdicts = place.Explain(region, s.rules, facts, story.Filled, day, audience, has)
 			for j := range story.Verdicts {
 				v := &story.Verdicts[j]
-				if address := region.Name + "/rule:" + v.Rule.Name; v.Why == place.Shown && in.Page.Hidden[address] {
+				if address := region.Name + "/rule:" + v.Rule.Name; v.Why == place.Shown &&
+					in.Page.Hidden[address] {
 					v.Why = place.Hidden
 				} else if v.Why == place.Shown && in.Page.Copies[address] != nil {
 					v.Why = place.Copied
@@ -165,7 +166,9 @@ func (s *Shelf) Winners() []*Winners {
 			t.Pages = pages
 			w.Ties = append(w.Ties, t)
 		}
-		slices.SortFunc(w.Ties, func(a, b Tie) int { return cmp.Or(b.Pages-a.Pages, cmp.Compare(a.Winner+a.Loser, b.Winner+b.Loser)) })
+		slices.SortFunc(w.Ties, func(a, b Tie) int {
+			return cmp.Or(b.Pages-a.Pages, cmp.Compare(a.Winner+a.Loser, b.Winner+b.Loser))
+		})
 	}
 	return out
 }
@@ -213,7 +216,8 @@ func (in *Info) tie(region int, now time.Time) (Tie, bool) {
 		switch {
 		case c.Rule == slots[0].Rule:
 			first = c
-		case c.Rule.Region == r.Name && c.Rule.Running(now, SignedOut) && (second.Rule == nil || place.Outranks(c, second)):
+		case c.Rule.Region == r.Name && c.Rule.Running(now, SignedOut) && (second.Rule == nil ||
+			place.Outranks(c, second)):
 			second = c
 		}
 	}

@@ -95,7 +95,8 @@ func (k *fragmentCache) add(f *fragment) {
 // shared renders a placement by a rule or a layout's call. What it shows is kept
 // for the pages that show the same: in memo for the base, in the overlay's own
 // store where the edit can reach it.
-func (r *renderer) shared(memo *atomic.Pointer[markup.Memo], name, address string, n *markup.Node, rule *place.Rule, sc *scope) {
+func (r *renderer) shared(memo *atomic.Pointer[markup.Memo], name, address string, n *markup.Node,
+	rule *place.Rule, sc *scope) {
 	if r.trace != nil || r.hook != nil || r.info.local && r.localUnder(address) {
 		r.placement(name, address, n, rule, sc)
 		return
@@ -156,7 +157,8 @@ func (r *renderer) give(f *fragment) {
 
 // capture renders a placement apart from the page around it. alone is set where
 // it asks what hardly another page answers alike.
-func (r *renderer) capture(name, address string, n *markup.Node, rule *place.Rule, sc *scope) (f *fragment, alone bool) {
+func (r *renderer) capture(name, address string, n *markup.Node, rule *place.Rule, sc *scope) (f *fragment,
+	alone bool) {
 	if address == "" && n != nil {
 		address = sc.step(n)
 	}
@@ -165,11 +167,13 @@ func (r *renderer) capture(name, address string, n *markup.Node, rule *place.Rul
 	r.listing, r.addressed, r.asking = true, true, true
 	r.strip, r.readSite, r.alone = false, false, false
 	r.placement(name, address, n, rule, sc)
-	f = &fragment{html: r.buf, asks: r.asks, assets: r.assets, faults: r.faults, names: r.names, menus: r.menus, site: r.readSite, count: r.count - outer.count}
+	f = &fragment{html: r.buf, asks: r.asks, assets: r.assets, faults: r.faults, names: r.names,
+		menus: r.menus, site: r.readSite, count: r.count - outer.count}
 	f.bare = len(f.assets)+len(f.faults)+len(f.menus) == 0 && !f.site
 	alone = r.alone
 	scopes, values := r.scopes, r.values
 	*r = outer
-	r.scopes, r.values, r.alone = scopes[:len(outer.scopes)], values[:min(len(outer.values), len(values))], outer.alone || alone
+	r.scopes, r.values, r.alone = scopes[:len(outer.scopes)], values[:min(len(outer.values), len(values))],
+		outer.alone || alone
 	return f, alone
 }

@@ -33,9 +33,11 @@ func TestWhatIsKeptShowsOnEachPageWhatItWouldShowAlone(t *testing.T) {
 // more answers than are kept do no harm.
 func TestVersionsOfAHeader(t *testing.T) {
 	f := files(
-		"layouts/l.html", "---\nregions: {top: {mode: one}}\npage_fields: {logo: {type: text, default: std}}\n---\n@{region top /}",
+		"layouts/l.html",
+		"---\nregions: {top: {mode: one}}\npage_fields: {logo: {type: text, default: std}}\n---\n@{region top /}",
 		"menus/m.yaml", "items:\n  - {label: One, to: /p1/}\n",
-		"blocks/head.html", "---\nfields: {logo: {type: text, from: page.logo, default: block}}\n---\n@{=logo}|@{=page.logo}|@{menu name=m /}",
+		"blocks/head.html",
+		"---\nfields: {logo: {type: text, from: page.logo, default: block}}\n---\n@{=logo}|@{=page.logo}|@{menu name=m /}",
 		"rules/head.yaml", "block: head\nregion: top\non: [all]\n",
 	)
 	for i := range 30 {
@@ -67,29 +69,42 @@ func TestSayingThingsOfAddressesWhereNothingStands(t *testing.T) {
 	f := files(
 		"layouts/l.html", "---\nregions: {main: {mode: stack}}\n---\n@{region main /}",
 		"blocks/a.html", "---\nfields: {t: {type: text, default: x}}\n---\n@{=t}",
-		"pages/p.html", "---\nlayout: l\noverrides: {\"main/a~1\": {t: y, u: z}, \"main/a~2\": {t: z}}\nhidden: [\"main/b~1\"]\ncopies: {\"main/c~1\": {of: a, base: x, text: c}}\n---\n@{a /}",
+		"pages/p.html",
+		"---\nlayout: l\noverrides: {\"main/a~1\": {t: y, u: z}, \"main/a~2\": {t: z}}\nhidden: [\"main/b~1\"]\ncopies: {\"main/c~1\": {of: a, base: x, text: c}}\n---\n@{a /}",
 	)
 	var got []string
 	for _, fault := range sitetest.New(f).Faults("pages/p.html") {
 		got = append(got, fault.Code+" "+fault.Address+" "+fault.Field)
 	}
-	require.Equal(t, []string{"lost-override main/a~1 u", "lost-override main/a~2 t", "lost-hidden main/b~1 ", "lost-copy main/c~1 "}, got)
+	require.Equal(t, []string{"lost-override main/a~1 u", "lost-override main/a~2 t", "lost-hidden main/b~1 ",
+		"lost-copy main/c~1 "}, got)
 }
 
 // No document, however broken, makes the program stumble.
 func FuzzDocuments(f *testing.F) {
-	paths := []string{"site.yaml", "layouts/l.html", "blocks/a.html", "rules/r.yaml", "menus/m.yaml", "pages/p.html"}
-	for i, text := range []string{"format: brickshelf/1\nfields: {a: {type: list}}\n", "---\nregions: {main: {mode: one}}\n---\n@{region main}x@{/region}", "---\nfields: {t: {type: text, from: page.t}}\n---\n@{=t or inner}", "block: a\nregion: main\non: [all, \"page:/p/\"]\nset: {t: [1]}\n", "items: [{label: x, to: /p/, panel: '@{a /}', items: []}]", "---\nlayout: l\noverrides: {\"main/a~1\": {t: 1}}\ncopies: {\"x\": {of: a, text: \"@{inner}@{/inner}\"}}\n---\n@{a}@{/a}@{fill main}@{/fill}"} {
+	paths := []string{"site.yaml", "layouts/l.html", "blocks/a.html", "rules/r.yaml", "menus/m.yaml",
+		"pages/p.html"}
+	for i, text := range []string{"format: brickshelf/1\nfields: {a: {type: list}}\n",
+		"---\nregions: {main: {mode: one}}\n---\n@{region main}x@{/region}",
+		"---\nfields: {t: {type: text, from: page.t}}\n---\n@{=t or inner}",
+		"block: a\nregion: main\non: [all, \"page:/p/\"]\nset: {t: [1]}\n",
+		"items: [{label: x, to: /p/, panel: '@{a /}', items: []}]",
+		"---\nlayout: l\noverrides: {\"main/a~1\": {t: 1}}\ncopies: {\"x\": {of: a, text: \"@{inner}@{/inner}\"}}\n---\n@{a}@{/a}@{fill main}@{/fill}"} {
 		f.Add(i, []byte(text))
 	}
-	for _, text := range []string{"@{region a}", "---\nlayout: l\n---\n@{region main /}", "---\nlayout: l\ncopies: {\"main/a~1\": {of: a, text: \"@{region main /}\"}}\n---\n@{a /}"} { // regions where there can be none
+	// regions where there can be none
+	for _, text := range []string{"@{region a}", "---\nlayout: l\n---\n@{region main /}",
+		"---\nlayout: l\ncopies: {\"main/a~1\": {of: a, text: \"@{region main /}\"}}\n---\n@{a /}"} {
 		f.Add(5, []byte(text))
 	}
 	f.Add(4, []byte("items: [{label: x, panel: '@{region main /}'}]"))
 	f.Fuzz(func(t *testing.T, which int, text []byte) {
 		tree := site.Files{
-			"site.yaml": []byte("format: brickshelf/1\n"), "layouts/l.html": []byte("@{region main /}"), "blocks/a.html": []byte("---\nfields: {t: {type: text, default: x}}\n---\n@{=t}@{=inner}@{menu name=m /}"),
-			"rules/r.yaml": []byte("block: a\nregion: main\non: [all]\n"), "menus/m.yaml": []byte("items: [{label: x, to: /}]"), "pages/p.html": []byte("---\nlayout: l\n---\n@{a}x@{/a}"),
+			"site.yaml": []byte("format: brickshelf/1\n"), "layouts/l.html": []byte("@{region main /}"),
+			"blocks/a.html": []byte("---\nfields: {t: {type: text, default: x}}\n---\n@{=t}@{=inner}@{menu name=m /}"),
+			"rules/r.yaml":  []byte("block: a\nregion: main\non: [all]\n"),
+			"menus/m.yaml":  []byte("items: [{label: x, to: /}]"),
+			"pages/p.html":  []byte("---\nlayout: l\n---\n@{a}x@{/a}"),
 		}
 		tree[paths[uint(which)%uint(len(paths))]] = text
 		s := sitetest.New(tree)
@@ -102,8 +117,10 @@ func FuzzDocuments(f *testing.F) {
 }
 
 func TestScriptsAreToldWhatTheDraftHoldsNow(t *testing.T) {
-	f := site.Files{"site.yaml": []byte("format: brickshelf/1\nfields: {n: {type: text}}\n"), "shortcodes/s.js": []byte("/*\nreads: [pages]\nencloses: true\n*/\nfunction shortcode() {}"),
-		"pages/p.html": []byte("---\nfields: {n: 5}\n---\n@{s /}"), "pages/q.html": []byte("@{s}caf\xe9@{/s}")}
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\nfields: {n: {type: text}}\n"),
+		"shortcodes/s.js": []byte("/*\nreads: [pages]\nencloses: true\n*/\nfunction shortcode() {}"),
+		"pages/p.html":    []byte("---\nfields: {n: 5}\n---\n@{s /}"),
+		"pages/q.html":    []byte("@{s}caf\xe9@{/s}")}
 	s := sitetest.New(f)
 	s.Render("pages/p.html", render.Options{})
 	f["site.yaml"] = []byte("format: brickshelf/1\nfields: {n: {type: number}}\n")
@@ -117,7 +134,8 @@ func TestScriptsAreToldWhatTheDraftHoldsNow(t *testing.T) {
 
 // A site at rest remembers nothing of its pages' calls, and shows the same again.
 func TestASiteAtRest(t *testing.T) {
-	f := site.Files{"blocks/b.html": []byte("b@{=inner}"), "pages/x.html": []byte("@{b /}@{when page.url}@{b}x@{/b}@{/when}@{b /}")}
+	f := site.Files{"blocks/b.html": []byte("b@{=inner}"),
+		"pages/x.html": []byte("@{b /}@{when page.url}@{b}x@{/b}@{/when}@{b /}")}
 	s := sitetest.New(f)
 	remembered := func() (n int) {
 		segs := s.Info("pages/x.html").Page.Fills[0].Segments

@@ -63,7 +63,8 @@ func (e edges) clone() edges {
 }
 
 func newIndex(s *Shelf) *index {
-	x := &index{number: map[string]int32{}, byURL: map[string]int32{}, plans: map[string]*Plan{}, moved: map[int32]bool{},
+	x := &index{number: map[string]int32{}, byURL: map[string]int32{}, plans: map[string]*Plan{},
+		moved: map[int32]bool{},
 		calls: newTable(), copies: newTable(), layouts: newTable(), rules: newTable(),
 		inBlocks: edges{}, copiedIn: edges{}, inLayout: edges{}, inMenus: edges{}, scripts: map[string]bool{}}
 	for _, p := range s.paths { // in order, so that pages lie in memory as they are gone through
@@ -93,7 +94,8 @@ func (x *index) fork(s *Shelf, docs map[string]*entry) *index {
 	if pages {
 		y.refs = slices.Clone(x.refs)
 		y.plans = maps.Clone(x.plans)
-		y.calls, y.copies, y.layouts, y.rules = x.calls.fork(), x.copies.fork(), x.layouts.fork(), x.rules.fork()
+		y.calls, y.copies, y.layouts, y.rules = x.calls.fork(), x.copies.fork(), x.layouts.fork(),
+			x.rules.fork()
 	}
 	if come {
 		y.number, y.byURL = maps.Clone(x.number), maps.Clone(x.byURL)
@@ -101,7 +103,8 @@ func (x *index) fork(s *Shelf, docs map[string]*entry) *index {
 		y.former, y.moved = x.order, map[int32]bool{}
 	}
 	if linked {
-		y.inBlocks, y.copiedIn, y.inLayout, y.inMenus = x.inBlocks.clone(), x.copiedIn.clone(), x.inLayout.clone(), x.inMenus.clone()
+		y.inBlocks, y.copiedIn, y.inLayout, y.inMenus = x.inBlocks.clone(), x.copiedIn.clone(),
+			x.inLayout.clone(), x.inMenus.clone()
 	}
 	if scripts {
 		y.scripts = maps.Clone(x.scripts)
@@ -327,7 +330,8 @@ func (s *Shelf) PagePaths() []string {
 		return s.index.paths
 	}
 	for p := range s.docs {
-		if class, _, _ := site.Classify(p); class == site.PageDoc && (s.docs[p] == nil) != (s.base.docs[p] == nil) {
+		if class, _, _ := site.Classify(p); class == site.PageDoc &&
+			(s.docs[p] == nil) != (s.base.docs[p] == nil) {
 			return s.mergePages(s.base.index.paths)
 		}
 	}

@@ -34,7 +34,8 @@ type Plan struct {
 // inform decides for a page: its layout, who takes it, what stands in which
 // region, and the values of its fields.
 func (s *Shelf) inform(g *place.Page, plans map[string]*Plan) *Info {
-	in := &Info{Page: g, Plan: &Plan{}, URL: g.URL, Draft: g.Draft, Listed: !g.Draft && g.Redirect == "", local: g.Local, says: localEntries(g)}
+	in := &Info{Page: g, Plan: &Plan{}, URL: g.URL, Draft: g.Draft, Listed: !g.Draft && g.Redirect == "",
+		local: g.Local, says: localEntries(g)}
 	if g.Layout != "" {
 		in.Layout = s.Layout(g.Layout)
 	}
@@ -146,7 +147,8 @@ func (s *Shelf) Info(path string) *Info {
 // informLike is inform for a page of which only the text differs from what it is in
 // the base, and fills the same regions; nil where it is not that.
 func (s *Shelf) informLike(old *Info, g *place.Page) *Info {
-	if old == nil || s.resolved || old.URL != g.URL || old.Layout == nil || len(old.lost) > 0 || !old.Page.SameHead(g) {
+	if old == nil || s.resolved || old.URL != g.URL || old.Layout == nil || len(old.lost) > 0 ||
+		!old.Page.SameHead(g) {
 		return nil
 	}
 	for _, f := range g.Fills {
@@ -159,5 +161,6 @@ func (s *Shelf) informLike(old *Info, g *place.Page) *Info {
 			return nil
 		}
 	}
-	return &Info{Page: g, Layout: old.Layout, Plan: old.Plan, URL: old.URL, Draft: old.Draft, Listed: old.Listed, local: old.local, fields: old.fields, says: old.says}
+	return &Info{Page: g, Layout: old.Layout, Plan: old.Plan, URL: old.URL, Draft: old.Draft,
+		Listed: old.Listed, local: old.local, fields: old.fields, says: old.says}
 }

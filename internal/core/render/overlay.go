@@ -104,8 +104,10 @@ func (s *Shelf) Differing(other *Shelf) []string {
 
 // overlay is an overlay in which nothing differs yet.
 func (s *Shelf) overlay() *Shelf {
-	o := &Shelf{docs: map[string]*entry{}, reader: s.reader, config: s.config, now: s.now, rules: s.rules, builtins: s.builtins, runner: s.runner,
-		blocks: map[string]*shelved{}, onAllPages: map[string]bool{}, infos: map[string]*Info{}, plans: map[string]*Plan{}, turned: map[string]bool{}}
+	o := &Shelf{docs: map[string]*entry{}, reader: s.reader, config: s.config, now: s.now, rules: s.rules,
+		builtins: s.builtins, runner: s.runner,
+		blocks: map[string]*shelved{}, onAllPages: map[string]bool{}, infos: map[string]*Info{},
+		plans: map[string]*Plan{}, turned: map[string]bool{}}
 	if o.base = s; s.base != nil {
 		o.base = s.base
 	}
@@ -134,8 +136,10 @@ func (s *Shelf) Commit(o *Shelf) *Shelf {
 	if o.base == nil {
 		return o
 	}
-	n := &Shelf{docs: s.docs, paths: s.paths, reader: s.reader, config: o.config, rules: o.rules, now: o.now, builtins: s.builtins, runner: s.runner,
-		blocks: maps.Clone(s.blocks), lives: slices.Clone(s.lives), onAllPages: map[string]bool{}, data: s.dataBut(o)}
+	n := &Shelf{docs: s.docs, paths: s.paths, reader: s.reader, config: o.config, rules: o.rules, now: o.now,
+		builtins: s.builtins, runner: s.runner,
+		blocks: maps.Clone(s.blocks), lives: slices.Clone(s.lives), onAllPages: map[string]bool{},
+		data: s.dataBut(o)}
 	if len(o.docs) > 0 {
 		n.docs = maps.Clone(s.docs)
 		n.paths = o.paths

@@ -33,12 +33,15 @@ func (r *renderer) covered(address string) {
 func (r *renderer) lost() {
 	for _, e := range r.info.says {
 		if !r.hasMet(e) && !r.waits(e.address) {
-			f := Fault{Code: "lost-override", Address: e.address, Field: e.field, Message: "sets " + e.field + ", and nothing stands there that has such a field; set it elsewhere or drop it"}
+			f := Fault{Code: "lost-override", Address: e.address, Field: e.field, Message: "sets " + e.field +
+				", and nothing stands there that has such a field; set it elsewhere or drop it"}
 			switch e.key {
 			case "copies":
-				f.Code, f.Message = "lost-copy", "the page has a copy for this address, and nothing stands there any more; drop it or put its text into the page"
+				f.Code, f.Message = "lost-copy",
+					"the page has a copy for this address, and nothing stands there any more; drop it or put its text into the page"
 			case "hidden":
-				f.Code, f.Message = "lost-hidden", "the page hides what stands at this address, and nothing does; drop the entry"
+				f.Code, f.Message = "lost-hidden",
+					"the page hides what stands at this address, and nothing does; drop the entry"
 			}
 			r.fault(f)
 		}
@@ -50,8 +53,10 @@ func (r *renderer) lost() {
 func (r *renderer) waits(address string) bool {
 	for _, c := range r.info.Candidates {
 		step := c.Rule.Region + "/rule:" + c.Rule.Name
-		if rest, ok := strings.CutPrefix(address, step); ok && (rest == "" || rest[0] == '/' || rest[0] == '~') {
-			return c.Rule.Enabled && !(c.Rule.Running(r.s.now, SignedOut) && c.Rule.Running(r.s.now, SignedIn))
+		if rest, ok := strings.CutPrefix(address, step); ok && (rest == "" || rest[0] == '/' ||
+			rest[0] == '~') {
+			return c.Rule.Enabled && !(c.Rule.Running(r.s.now, SignedOut) &&
+				c.Rule.Running(r.s.now, SignedIn))
 		}
 	}
 	return false

@@ -199,7 +199,8 @@ func (r *renderer) escapePlacements(inside []Placement, from int, shown []byte, 
 // page has there, or nothing where the page hides it.
 func (r *renderer) placement(name, address string, n *markup.Node, rule *place.Rule, sc *scope) {
 	if r.depth >= maxDepth || r.count >= maxPlacements || len(r.buf)-r.start > maxBytes {
-		r.fault(Fault{Code: "too-large", Address: address, Message: "this page nests or repeats blocks without end; look for a block that calls itself"})
+		r.fault(Fault{Code: "too-large", Address: address,
+			Message: "this page nests or repeats blocks without end; look for a block that calls itself"})
 		return
 	}
 	r.count++
@@ -208,7 +209,8 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	if g.Local {
 		if g.Hidden[address] {
 			r.meet("hidden", address, "")
-			r.record(Placement{Address: address, Block: name, Kind: Hidden, Via: r.via(n, rule, sc), From: len(r.buf), To: len(r.buf)})
+			r.record(Placement{Address: address, Block: name, Kind: Hidden, Via: r.via(n, rule, sc),
+				From: len(r.buf), To: len(r.buf)})
 			return
 		}
 		if c := g.Copies[address]; c != nil {
@@ -249,7 +251,9 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	}
 	at := -1
 	if r.trace != nil {
-		at = r.begin(Placement{Address: address, Block: name, Kind: Linked, Via: r.via(n, rule, sc), InText: n != nil && sc.own && sc.loops == nil && n.Context == markup.InText && sc.pageText, Own: own})
+		at = r.begin(Placement{Address: address, Block: name, Kind: Linked, Via: r.via(n, rule, sc),
+			InText: n != nil && sc.own && sc.loops == nil && n.Context == markup.InText && sc.pageText,
+			Own:    own})
 	}
 	if r.hook != nil && r.hookAt == address {
 		r.hook(b, inner)
@@ -361,7 +365,8 @@ func (r *renderer) textCopy(n *markup.Node, sc *scope) {
 	if sc.pageText {
 		r.covered(address)
 	}
-	at := r.begin(Placement{Address: address, Block: n.Name, Kind: Copied, Via: r.via(n, nil, sc), InText: sc.pageText && sc.loops == nil})
+	at := r.begin(Placement{Address: address, Block: n.Name, Kind: Copied, Via: r.via(n, nil, sc),
+		InText: sc.pageText && sc.loops == nil})
 	r.asset(asset{n.Name, site.Hash(n.ArgString("style")), site.Hash(n.ArgString("behaviour"))})
 	r.copyText(sc.src, n.Body, address, sc)
 	r.end(at)
@@ -370,7 +375,8 @@ func (r *renderer) textCopy(n *markup.Node, sc *scope) {
 func (r *renderer) copyText(src []byte, nodes []*markup.Node, address string, outer *scope) {
 	o := *outer
 	o.src = src
-	sc := &scope{src: src, own: outer.own, menu: outer.menu, pageText: outer.pageText, address: address, outer: &o, loops: outer.loops, round: outer.round, block: outer.block, values: outer.values}
+	sc := &scope{src: src, own: outer.own, menu: outer.menu, pageText: outer.pageText, address: address,
+		outer: &o, loops: outer.loops, round: outer.round, block: outer.block, values: outer.values}
 	markup.Walk(nodes, func(n *markup.Node) bool {
 		if n.Kind == markup.Inner && sc.enclosed.scope == nil {
 			sc.enclosed = enclosed{nodes: n.Body, scope: &o, full: n.Full}

@@ -20,10 +20,12 @@ func TestPlacementsLieWithinOneAnother(t *testing.T) {
 		for _, path := range s.PagePaths() {
 			plain := s.Render(path, render.Options{})
 			res := s.Render(path, render.Options{Placements: true})
-			require.Equal(t, string(plain.HTML), string(res.HTML), "looking at the placements changes nothing")
+			require.Equal(t, string(plain.HTML), string(res.HTML),
+				"looking at the placements changes nothing")
 			at := map[string][]render.Placement{} // what is enclosed can be shown more than once
 			for _, p := range res.Placements {
-				require.True(t, 0 <= p.From && p.From <= p.To && p.To <= len(res.HTML), "%s: %s from %d to %d of %d", path, p.Address, p.From, p.To, len(res.HTML))
+				require.True(t, 0 <= p.From && p.From <= p.To && p.To <= len(res.HTML),
+					"%s: %s from %d to %d of %d", path, p.Address, p.From, p.To, len(res.HTML))
 				if p.Kind == render.Hidden {
 					require.Equal(t, p.From, p.To, "%s: %s is hidden", path, p.Address)
 				}
@@ -31,9 +33,11 @@ func TestPlacementsLieWithinOneAnother(t *testing.T) {
 			}
 			for _, p := range res.Placements {
 				outer := at[p.Address[:strings.LastIndexByte(p.Address, '/')]]
-				if len(outer) > 0 && outer[0].Block != "s0" { // a script shows what it likes of what it encloses
+				// a script shows what it likes of what it encloses
+				if len(outer) > 0 && outer[0].Block != "s0" {
 					within := func(o render.Placement) bool { return o.From <= p.From && p.To <= o.To }
-					require.True(t, slices.ContainsFunc(outer, within), "%s: %s from %d to %d, in %v", path, p.Address, p.From, p.To, outer)
+					require.True(t, slices.ContainsFunc(outer, within), "%s: %s from %d to %d, in %v", path,
+						p.Address, p.From, p.To, outer)
 				}
 			}
 		}
@@ -74,7 +78,8 @@ func TestPlacementsInPanels(t *testing.T) {
 		via[p.Address] = p.Via
 	}
 	for _, menu := range []string{"main/menu~1", "layout/nav~1/menu~1"} {
-		for _, address := range []string{"/item~1/card~1", "/item~1/card~2", "/item~1/item~1/card~1", "/item~1/item~2/item~1/card~1", "/item~2/card~1", "/item~2/card~1/card~1"} {
+		for _, address := range []string{"/item~1/card~1", "/item~1/card~2", "/item~1/item~1/card~1",
+			"/item~1/item~2/item~1/card~1", "/item~2/card~1", "/item~2/card~1/card~1"} {
 			require.Equal(t, "menus/m.yaml", via[menu+address], menu+address)
 			delete(via, menu+address)
 		}
@@ -101,5 +106,6 @@ func TestPlacementsInAttributes(t *testing.T) {
 		shown[p.Address] = string(res.HTML[p.From:p.To])
 	}
 	require.Equal(t, `<p title="x a&#34;&lt;b y"><a href="#">`, string(res.HTML))
-	require.Equal(t, map[string]string{"main/outer~1": "a&#34;&lt;b", "main/outer~1/less~1": "&lt;", "main/bad~1": "#", "main/bad~1/less~1": ""}, shown)
+	require.Equal(t, map[string]string{"main/outer~1": "a&#34;&lt;b", "main/outer~1/less~1": "&lt;",
+		"main/bad~1": "#", "main/bad~1/less~1": ""}, shown)
 }

@@ -95,7 +95,8 @@ func (s *Shelf) ValuesWhile(name string, goOn func() bool) []ValueRow {
 			r.trace, r.precedencesOf = &[]Placement{}, name
 			r.page()
 			for _, l := range r.precedences {
-				if !slices.ContainsFunc(found[i], func(k *Precedence) bool { return k.Address == l.Address }) {
+				if !slices.ContainsFunc(found[i],
+					func(k *Precedence) bool { return k.Address == l.Address }) {
 					found[i] = append(found[i], l)
 				}
 			}
@@ -113,7 +114,8 @@ func (s *Shelf) ValuesWhile(name string, goOn func() bool) []ValueRow {
 // climb notes the precedence of a placement that is about to be bound.
 func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *place.Rule, sc *scope) {
 	g := r.info.Page
-	l := &Precedence{Address: address, Block: b.Name, Via: r.via(n, rule, sc), InText: n != nil && sc.own && sc.pageText && sc.loops == nil}
+	l := &Precedence{Address: address, Block: b.Name, Via: r.via(n, rule, sc), InText: n != nil && sc.own &&
+		sc.pageText && sc.loops == nil}
 	for _, f := range b.Fields {
 		one := FieldPrecedence{Field: f, Wins: -1}
 		add := func(v SourceValue) {
@@ -165,7 +167,8 @@ func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *p
 			}
 			add(v)
 		}
-		add(SourceValue{Source: FromDefault, Value: f.Default, Written: f.Written, Unshown: f.Unshown, Doc: b.Path, Line: f.Line, Column: f.Column})
+		add(SourceValue{Source: FromDefault, Value: f.Default, Written: f.Written, Unshown: f.Unshown,
+			Doc: b.Path, Line: f.Line, Column: f.Column})
 		l.Fields = append(l.Fields, one)
 	}
 	if r.precedenceAt == address {
@@ -214,7 +217,8 @@ func (r *renderer) splitOf(sc *scope) *site.Split {
 		return &r.info.Page.Split
 	case sc.block != nil && len(sc.src) > 0 && &sc.src[0] == &sc.block.Text.Src[0]:
 		return &sc.block.Split
-	case sc.block == nil && r.info.Layout != nil && len(sc.src) > 0 && &sc.src[0] == &r.info.Layout.Text.Src[0]:
+	case sc.block == nil && r.info.Layout != nil && len(sc.src) > 0 &&
+		&sc.src[0] == &r.info.Layout.Text.Src[0]:
 		return &r.info.Layout.Split
 	}
 	return nil

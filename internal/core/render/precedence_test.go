@@ -42,12 +42,14 @@ func TestPrecedenceAgreesWithRendering(t *testing.T) {
 					require.Equal(t, bound[i], win.Value, "%s %s", at.Address, f.Field.Name)
 					switch win.Source {
 					case render.FromOverride, render.FromArgument, render.FromPage:
-						require.Equal(t, render.OwnValue{Field: f.Field.Name, Value: win.Value, Source: win.Source}, own[f.Field.Name])
+						require.Equal(t, render.OwnValue{Field: f.Field.Name, Value: win.Value,
+							Source: win.Source}, own[f.Field.Name])
 						delete(own, f.Field.Name)
 					case render.FromPlacing:
 						if o, ok := own[f.Field.Name]; ok { // the page's own, in a copy or a loop
 							require.False(t, l.InText, at.Address)
-							require.Equal(t, render.OwnValue{Field: f.Field.Name, Value: win.Value, Source: render.FromArgument}, o)
+							require.Equal(t, render.OwnValue{Field: f.Field.Name, Value: win.Value,
+								Source: render.FromArgument}, o)
 							delete(own, f.Field.Name)
 						}
 					}
@@ -90,11 +92,18 @@ func TestPrecedence(t *testing.T) {
 		}
 		return out
 	}
-	require.Equal(t, []string{"override own pages/index.html wins at:5:24", "placed ruled rules/r.yaml at:4:14", "page paged pages/index.html at:3:17", "default none blocks/card.html at:3:3"}, told("side/rule:r", "phone"))
-	require.Equal(t, []string{"override  pages/index.html", "placed  rules/r.yaml at:4:24", "default  blocks/card.html at:4:3"}, told("side/rule:r", "n"))
-	require.Equal(t, []string{"override 3 pages/index.html wins at:6:26", "placed 7 blocks/box.html at:5:20", "default  blocks/card.html at:4:3"}, told("main/box~1/card~1", "n"))
-	require.Equal(t, []string{"override  pages/index.html", "argument arg pages/index.html wins at:9:8", "page paged pages/index.html at:3:17", "default none blocks/card.html at:3:3"}, told("main/card~1", "phone"))
-	require.Equal(t, []string{"override  pages/index.html", "argument  pages/index.html", "site 1 site.yaml wins", "default  blocks/card.html at:5:3"}, told("main/card~1", "w"))
+	require.Equal(t, []string{"override own pages/index.html wins at:5:24",
+		"placed ruled rules/r.yaml at:4:14", "page paged pages/index.html at:3:17",
+		"default none blocks/card.html at:3:3"}, told("side/rule:r", "phone"))
+	require.Equal(t, []string{"override  pages/index.html", "placed  rules/r.yaml at:4:24",
+		"default  blocks/card.html at:4:3"}, told("side/rule:r", "n"))
+	require.Equal(t, []string{"override 3 pages/index.html wins at:6:26", "placed 7 blocks/box.html at:5:20",
+		"default  blocks/card.html at:4:3"}, told("main/box~1/card~1", "n"))
+	require.Equal(t, []string{"override  pages/index.html", "argument arg pages/index.html wins at:9:8",
+		"page paged pages/index.html at:3:17", "default none blocks/card.html at:3:3"},
+		told("main/card~1", "phone"))
+	require.Equal(t, []string{"override  pages/index.html", "argument  pages/index.html",
+		"site 1 site.yaml wins", "default  blocks/card.html at:5:3"}, told("main/card~1", "w"))
 	require.Nil(t, s.Precedence("pages/index.html", "main/gone~1", render.Options{}))
 	require.Nil(t, s.Precedence("pages/gone.html", "main/card~1", render.Options{}))
 }

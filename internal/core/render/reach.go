@@ -77,7 +77,8 @@ func (o *Shelf) sameFace(path string) bool {
 	}
 	g, ok1 := a.parsed.(*place.Page)
 	h, ok2 := b.parsed.(*place.Page)
-	return ok1 && ok2 && g.Title == h.Title && g.Draft == h.Draft && g.Redirect == h.Redirect && g.URL == h.URL
+	return ok1 && ok2 && g.Title == h.Title && g.Draft == h.Draft && g.Redirect == h.Redirect &&
+		g.URL == h.URL
 }
 
 // Reach is a page that an edit can reach, as it was and as it would be; nil
@@ -204,13 +205,15 @@ func (o *Shelf) tellingOfRegions() []*place.Rule {
 			continue
 		}
 		was, is := o.base.Info(p), o.Info(p)
-		if was != nil && is != nil && was.URL == is.URL && was.Layout == is.Layout && slices.Equal(was.Page.Tags, is.Page.Tags) {
+		if was != nil && is != nil && was.URL == is.URL && was.Layout == is.Layout &&
+			slices.Equal(was.Page.Tags, is.Page.Tags) {
 			continue // rules take it as they did
 		}
 		for _, list := range [][]*place.Rule{o.base.rules, o.rules} {
 			for _, r := range list {
 				took, had := o.base.regionBy(r, was)
-				if takes, has := o.regionBy(r, is); (took != takes || had != has) && !slices.Contains(out, r) {
+				if takes, has := o.regionBy(r, is); (took != takes || had != has) &&
+					!slices.Contains(out, r) {
 					out = append(out, r)
 				}
 			}

@@ -139,7 +139,8 @@ func (r *renderer) page() {
 		r.nodes(g.Text.Nodes, sc)
 	} else {
 		for _, name := range r.info.lost {
-			r.fault(Fault{Code: "missing-region", Address: name, Message: "this page fills the region " + name + ", which its layout " + l.Name + " does not have"})
+			r.fault(Fault{Code: "missing-region", Address: name, Message: "this page fills the region " +
+				name + ", which its layout " + l.Name + " does not have"})
 		}
 		*sc = scope{src: l.Text.Src, address: "layout"}
 		r.nodes(l.Text.Nodes, sc)
@@ -227,7 +228,8 @@ func (r *renderer) node(n *markup.Node, sc *scope) {
 // literal notes what is about to be written as it stands in the page's own text.
 func (r *renderer) literal(at markup.Span, sc *scope) {
 	if sc.pageText && at.Len() > 0 {
-		r.literals = append(r.literals, Literal{len(r.buf), len(r.buf) + at.Len(), r.info.Page.Split.TextAt + at.From})
+		r.literals = append(r.literals, Literal{len(r.buf), len(r.buf) + at.Len(),
+			r.info.Page.Split.TextAt + at.From})
 	}
 }
 

@@ -28,11 +28,16 @@ func show(t *testing.T, f site.Files, path string) string {
 
 func TestTheLanguage(t *testing.T) {
 	blocks := []string{
-		"blocks/hi.html", "---\nfields: {name: {type: text, default: you}, loud: {type: switch, default: false}}\n---\n@{when loud}HI@{else}hi@{/when} @{=name}",
-		"blocks/box.html", "---\nfields: {title: {type: text}}\n---\n<div>@{when title}<h2>@{=title}</h2>@{/when}@{when inner}@{=inner}@{else}empty@{/when}</div>",
-		"blocks/list.html", "---\nfields: {links: {type: list, fields: {label: {type: text}, to: {type: link}}, default: [{label: A&B, to: /a/}]}}\n---\n@{each links as link}<a href=\"@{=link.to}\">@{=link.label}</a>@{/each}",
-		"blocks/card.html", "---\nfields: {phone: {type: text, from: page.phone, default: std}}\n---\n@{hi name=(phone) /}",
-		"blocks/go.html", "---\nfields: {to: {type: link, default: {to: /x/, label: Go, new_tab: true}}}\n---\n<a href=\"@{=to}\"@{when to.new_tab} target=\"_blank\"@{/when}>@{=to}</a>",
+		"blocks/hi.html",
+		"---\nfields: {name: {type: text, default: you}, loud: {type: switch, default: false}}\n---\n@{when loud}HI@{else}hi@{/when} @{=name}",
+		"blocks/box.html",
+		"---\nfields: {title: {type: text}}\n---\n<div>@{when title}<h2>@{=title}</h2>@{/when}@{when inner}@{=inner}@{else}empty@{/when}</div>",
+		"blocks/list.html",
+		"---\nfields: {links: {type: list, fields: {label: {type: text}, to: {type: link}}, default: [{label: A&B, to: /a/}]}}\n---\n@{each links as link}<a href=\"@{=link.to}\">@{=link.label}</a>@{/each}",
+		"blocks/card.html",
+		"---\nfields: {phone: {type: text, from: page.phone, default: std}}\n---\n@{hi name=(phone) /}",
+		"blocks/go.html",
+		"---\nfields: {to: {type: link, default: {to: /x/, label: Go, new_tab: true}}}\n---\n<a href=\"@{=to}\"@{when to.new_tab} target=\"_blank\"@{/when}>@{=to}</a>",
 	}
 	for src, want := range map[string]string{
 		`@{hi /}`:                                "hi you",
@@ -64,13 +69,16 @@ func TestTheLanguage(t *testing.T) {
 
 func TestRegionsAndRules(t *testing.T) {
 	f := files(
-		"layouts/l.html", "---\nregions: {top: {mode: one}, main: {mode: stack}, side: {mode: stack}}\n---\n[@{region top}none@{/region}|@{region main /}|@{region side}default@{/region}]",
+		"layouts/l.html",
+		"---\nregions: {top: {mode: one}, main: {mode: stack}, side: {mode: stack}}\n---\n[@{region top}none@{/region}|@{region main /}|@{region side}default@{/region}]",
 		"blocks/bar.html", "---\nfields: {t: {type: text, default: bar}}\n---\n@{=t}",
 		"rules/bar.yaml", "block: bar\nregion: top\non: [all]\nset: {t: set}\n",
 		"rules/first.yaml", "block: bar\nregion: main\non: [all]\nat: start\n",
 		"pages/a.html", "---\nlayout: l\n---\ntext",
-		"pages/b.html", "---\nlayout: l\noverrides: {\"top/rule:bar\": {t: own}}\nhidden: [\"main/rule:first\"]\n---\n@{fill top}@{/fill}@{fill side}mine@{/fill}",
-		"pages/c.html", "---\nlayout: l\ncopies: {\"top/rule:bar\": {of: bar, base: x, text: \"a copy of @{bar /}\"}}\noverrides: {\"top/rule:bar/bar~1\": {t: inside}}\n---\n",
+		"pages/b.html",
+		"---\nlayout: l\noverrides: {\"top/rule:bar\": {t: own}}\nhidden: [\"main/rule:first\"]\n---\n@{fill top}@{/fill}@{fill side}mine@{/fill}",
+		"pages/c.html",
+		"---\nlayout: l\ncopies: {\"top/rule:bar\": {of: bar, base: x, text: \"a copy of @{bar /}\"}}\noverrides: {\"top/rule:bar/bar~1\": {t: inside}}\n---\n",
 		"pages/d.html", "---\nlayout: l\n---\n@{fill top}my own@{/fill}",
 	)
 	require.Equal(t, "[set|bartext|default]", show(t, f, "pages/a.html"))
@@ -81,16 +89,19 @@ func TestRegionsAndRules(t *testing.T) {
 
 func TestThePrecedence(t *testing.T) {
 	f := files(
-		"layouts/l.html", "---\nregions: {top: {mode: one}}\npage_fields: {logo: {type: text}}\n---\n@{region top /}",
+		"layouts/l.html",
+		"---\nregions: {top: {mode: one}}\npage_fields: {logo: {type: text}}\n---\n@{region top /}",
 		"blocks/head.html", "---\nfields: {logo: {type: text, from: page.logo, default: std}}\n---\n@{=logo}",
 		"rules/head.yaml", "block: head\nregion: top\non: [\"under:/set/\"]\nset: {logo: by rule}\n",
 		"rules/rest.yaml", "block: head\nregion: top\non: [all]\n",
 		"pages/default.html", "---\nlayout: l\n---\n",
 		"pages/page.html", "---\nlayout: l\nfields: {logo: of page}\n---\n",
 		"pages/set/rule.html", "---\nlayout: l\nfields: {logo: of page}\n---\n",
-		"pages/set/own.html", "---\nlayout: l\nfields: {logo: of page}\noverrides: {\"top/rule:head\": {logo: own}}\n---\n",
+		"pages/set/own.html",
+		"---\nlayout: l\nfields: {logo: of page}\noverrides: {\"top/rule:head\": {logo: own}}\n---\n",
 	)
-	for path, want := range map[string]string{"default": "std", "page": "of page", "set/rule": "by rule", "set/own": "own"} {
+	for path, want := range map[string]string{"default": "std", "page": "of page", "set/rule": "by rule",
+		"set/own": "own"} {
 		require.Equal(t, want, show(t, f, "pages/"+path+".html"))
 	}
 }
@@ -121,14 +132,17 @@ func TestProvenance(t *testing.T) {
 
 func TestMenusAndLists(t *testing.T) {
 	f := files(
-		"menus/main.yaml", "items:\n  - {label: A, to: /a/, badge: new, items: [{label: B, to: /a/b/}]}\n  - {label: Gone, to: /gone/}\n",
+		"menus/main.yaml",
+		"items:\n  - {label: A, to: /a/, badge: new, items: [{label: B, to: /a/b/}]}\n  - {label: Gone, to: /gone/}\n",
 		"pages/a/index.html", "---\ntitle: A\n---\n@{menu name=main /}",
 		"pages/a/b.html", "---\ntitle: B\n---\n@{crumbs /}@{menu name=main /}@{pages under=\"/a/\" /}",
 		"pages/a/draft.html", "---\ntitle: D\ndraft: true\n---\n",
 	)
-	require.Contains(t, show(t, f, "pages/a/index.html"), `<a href="/a/" aria-current="page">A <span class="badge">new</span></a><ul><li><a href="/a/b/">B</a></li></ul>`)
+	require.Contains(t, show(t, f, "pages/a/index.html"),
+		`<a href="/a/" aria-current="page">A <span class="badge">new</span></a><ul><li><a href="/a/b/">B</a></li></ul>`)
 	b := show(t, f, "pages/a/b.html")
-	require.Contains(t, b, `<ol class="crumbs"><li><a href="/a/">A</a></li><li aria-current="page">B</li></ol>`)
+	require.Contains(t, b,
+		`<ol class="crumbs"><li><a href="/a/">A</a></li><li aria-current="page">B</li></ol>`)
 	require.Contains(t, b, `<a href="/a/" class="within">`)
 	require.Contains(t, b, `<ul class="pages"><li><a href="/a/b/">B</a></li></ul>`)
 }
@@ -151,11 +165,16 @@ func TestBlocksThatCallOneAnotherWithoutEndStop(t *testing.T) {
 // to an end all the same, at whatever breadth.
 func TestRenderingEndsWhateverCallsWhat(t *testing.T) {
 	for name, f := range map[string]site.Files{
-		"wide":   files("blocks/a.html", "x@{b /}@{b /}@{b /}", "blocks/b.html", "@{a /}@{a /}@{a /}y", "pages/p.html", "@{a /}"),
-		"empty":  files("blocks/a.html", "@{b /}@{b /}", "blocks/b.html", "@{a /}@{a /}", "pages/p.html", "@{a /}"),
-		"around": files("blocks/a.html", "@{a}@{a}@{=inner}@{/a}@{/a}@{=inner}", "pages/p.html", "@{a}@{a}x@{/a}@{/a}"),
-		"menus":  files("menus/m.yaml", "items: [{label: x, panel: '@{menu name=m /}@{menu name=m /}'}]", "pages/p.html", "@{menu name=m /}"),
-		"loops":  files("blocks/a.html", "---\nfields: {l: {type: list, fields: {t: {type: text}}, default: [{t: a}, {t: b}, {t: c}]}}\n---\n@{each l as i}@{a /}@{a /}@{/each}", "pages/p.html", "@{a /}"),
+		"wide": files("blocks/a.html", "x@{b /}@{b /}@{b /}", "blocks/b.html", "@{a /}@{a /}@{a /}y",
+			"pages/p.html", "@{a /}"),
+		"empty": files("blocks/a.html", "@{b /}@{b /}", "blocks/b.html", "@{a /}@{a /}", "pages/p.html",
+			"@{a /}"),
+		"around": files("blocks/a.html", "@{a}@{a}@{=inner}@{/a}@{/a}@{=inner}", "pages/p.html",
+			"@{a}@{a}x@{/a}@{/a}"),
+		"menus": files("menus/m.yaml", "items: [{label: x, panel: '@{menu name=m /}@{menu name=m /}'}]",
+			"pages/p.html", "@{menu name=m /}"),
+		"loops": files("blocks/a.html",
+			"---\nfields: {l: {type: list, fields: {t: {type: text}}, default: [{t: a}, {t: b}, {t: c}]}}\n---\n@{each l as i}@{a /}@{a /}@{/each}", "pages/p.html", "@{a /}"),
 	} {
 		t.Run(name, func(t *testing.T) {
 			done := make(chan int, 1)
@@ -172,7 +191,8 @@ func TestRenderingEndsWhateverCallsWhat(t *testing.T) {
 
 // A word that is a field's name was meant as its value.
 func TestAMenuNamedLikeAField(t *testing.T) {
-	f := files("blocks/top.html", "---\nfields: {menu: {type: menu}}\n---\n@{menu name=menu /}", "pages/p.html", "@{top /}@{menu name=menu /}")
+	f := files("blocks/top.html", "---\nfields: {menu: {type: menu}}\n---\n@{menu name=menu /}",
+		"pages/p.html", "@{top /}@{menu name=menu /}")
 	res := sitetest.New(f).Render("pages/p.html", render.Options{})
 	require.Len(t, res.Faults, 2)
 	require.Contains(t, res.Faults[0].Message, "or write name=(menu) for the value of the field menu")
@@ -181,8 +201,10 @@ func TestAMenuNamedLikeAField(t *testing.T) {
 
 // What a page says of its fields is read as what it is, like any other value.
 func TestPageValuesAreReadByTheirTypes(t *testing.T) {
-	f := files("layouts/l.html", "---\npage_fields: {r: {type: rich}, to: {type: link}, n: {type: number}}\n---\n@{=page.r}|<a href=\"@{=page.to}\">@{=page.free}</a>@{=page.n}|@{region main /}",
-		"pages/p.html", "---\nlayout: l\nfields: {r: \"<script>x</script><b>y\", to: \"javascript:x\", free: \"<i>\", n: many}\n---\n@{=page.r}")
+	f := files("layouts/l.html",
+		"---\npage_fields: {r: {type: rich}, to: {type: link}, n: {type: number}}\n---\n@{=page.r}|<a href=\"@{=page.to}\">@{=page.free}</a>@{=page.n}|@{region main /}",
+		"pages/p.html",
+		"---\nlayout: l\nfields: {r: \"<script>x</script><b>y\", to: \"javascript:x\", free: \"<i>\", n: many}\n---\n@{=page.r}")
 	res := sitetest.New(f).Render("pages/p.html", render.Options{})
 	require.Equal(t, "<b>y</b>|<a href=\"\">&lt;i&gt;</a>|<b>y</b>", string(res.HTML))
 }
@@ -194,8 +216,10 @@ func TestNamesOfStylesTellThemApart(t *testing.T) {
 	if other == h {
 		other = h[:31] + "f" + h[32:]
 	}
-	require.NotEqual(t, render.AssetURL(site.Hash(h), ".css"), render.AssetURL(site.Hash(other), ".css"), "128 bits of the hash")
-	f := files("layouts/l.html", "<head></head>@{region main /}", "blocks/b.html", "b", "blocks/b.css", "p{}", "pages/p.html", "---\nlayout: l\n---\n@{b /}")
+	require.NotEqual(t, render.AssetURL(site.Hash(h), ".css"), render.AssetURL(site.Hash(other), ".css"),
+		"128 bits of the hash")
+	f := files("layouts/l.html", "<head></head>@{region main /}", "blocks/b.html", "b", "blocks/b.css", "p{}",
+		"pages/p.html", "---\nlayout: l\n---\n@{b /}")
 	s := sitetest.New(f)
 	name := strings.TrimSuffix(strings.TrimPrefix(render.AssetURL(site.Hash(h), ".css"), "/_shelf/"), ".css")
 	require.Contains(t, show(t, f, "pages/p.html"), name)

@@ -28,7 +28,8 @@ func newRenderer(s *Shelf, in *Info, buf []byte) *renderer {
 func (r *renderer) ready(s *Shelf, in *Info, buf []byte) {
 	*r = renderer{
 		s: s, info: in, buf: buf, start: len(buf), assetsAt: -1, addressed: true,
-		traced: r.traced[:0], literals: r.literals[:0], assets: r.assets[:0], menus: r.menus[:0], names: r.names[:0], pieces: r.pieces[:0],
+		traced: r.traced[:0], literals: r.literals[:0], assets: r.assets[:0], menus: r.menus[:0],
+		names: r.names[:0], pieces: r.pieces[:0],
 		scopes: r.scopes[:0], values: r.values[:0],
 	}
 }

@@ -119,7 +119,8 @@ func meet(list *[]Rival, rule *place.Rule, decides string) {
 }
 
 // best is the rule that stands in a region of a page on a day but for one, and how many do.
-func best(in *Info, region *place.Region, but *place.Rule, day time.Time, audience string) (best place.Candidate, n int) {
+func best(in *Info, region *place.Region, but *place.Rule, day time.Time,
+	audience string) (best place.Candidate, n int) {
 	for _, c := range in.Candidates {
 		if c.Rule.Region != region.Name || c.Rule.Name == but.Name || !c.Rule.Running(day, audience) {
 			continue

@@ -165,7 +165,8 @@ type OwnValue struct {
 
 // bind works out the value of every field of a placement: the page's override
 // or own argument, what placed it, the page value, the default.
-func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *place.Rule, sc *scope) ([]block.Value, []OwnValue) {
+func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *place.Rule,
+	sc *scope) ([]block.Value, []OwnValue) {
 	values := r.slots(len(b.Fields))
 	var own []OwnValue
 	note := func(f *block.Field, v block.Value, from Source) {
@@ -194,7 +195,8 @@ func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *pl
 			}
 			v, err := r.argument(b.Fields[i], n.Args[a].Value, sc)
 			if err != nil {
-				r.fault(Fault{Code: "wrong-type", Address: address, Field: b.Fields[i].Name, Message: err.Error()})
+				r.fault(Fault{Code: "wrong-type", Address: address, Field: b.Fields[i].Name,
+					Message: err.Error()})
 				continue
 			}
 			values[i] = v
@@ -226,7 +228,8 @@ func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *pl
 			values[i] = f.Default
 		}
 		if f.Required && !values[i].IsSet() && !r.strip {
-			r.fault(Fault{Code: "missing-value", Address: address, Field: f.Name, Message: "the required field " + f.Name + " of " + b.Name + " has no value here"})
+			r.fault(Fault{Code: "missing-value", Address: address, Field: f.Name,
+				Message: "the required field " + f.Name + " of " + b.Name + " has no value here"})
 		}
 	}
 	return values, own

@@ -38,7 +38,8 @@ func (r *renderer) runScript(c *script.Script, n *markup.Node, sc *scope, addres
 		r.list(c.Name)
 	}
 	if r.s.runner == nil {
-		r.fault(Fault{Code: "not-run", Address: address, Message: "scripted shortcodes are not run here, so " + c.Name + " shows nothing"})
+		r.fault(Fault{Code: "not-run", Address: address,
+			Message: "scripted shortcodes are not run here, so " + c.Name + " shows nothing"})
 		return
 	}
 	call := r.s.scriptCall(c, r.info, !r.strip)
@@ -52,7 +53,8 @@ func (r *renderer) runScript(c *script.Script, n *markup.Node, sc *scope, addres
 	if call.Args, given = scriptArgs(c, values); !given {
 		return
 	}
-	at := r.begin(Placement{Address: address, Block: c.Name, Kind: Linked, Via: r.via(n, nil, sc), InText: sc.own && sc.loops == nil && n.Context == markup.InText && sc.pageText, Own: own})
+	at := r.begin(Placement{Address: address, Block: c.Name, Kind: Linked, Via: r.via(n, nil, sc),
+		InText: sc.own && sc.loops == nil && n.Context == markup.InText && sc.pageText, Own: own})
 	defer func() { r.end(at) }()
 	from, traced := len(r.buf), 0
 	if r.trace != nil {
@@ -64,7 +66,9 @@ func (r *renderer) runScript(c *script.Script, n *markup.Node, sc *scope, addres
 		r.buf = r.buf[:from]
 	}
 	if !utf8.Valid(call.Inner) {
-		r.fault(Fault{Code: "script-failed", Address: address, Message: "what this call encloses is not UTF-8, and " + c.Name + " cannot read it; save the page in that encoding"})
+		r.fault(Fault{Code: "script-failed", Address: address,
+			Message: "what this call encloses is not UTF-8, and " + c.Name +
+				" cannot read it; save the page in that encoding"})
 		return
 	}
 	out, failure := r.s.runner.Run(call)
@@ -83,7 +87,8 @@ func (r *renderer) runScript(c *script.Script, n *markup.Node, sc *scope, addres
 // scriptCall is a call of a script on a page, without its arguments and what it
 // encloses. own is false where the page's own values are left out.
 func (s *Shelf) scriptCall(c *script.Script, in *Info, own bool) script.Call {
-	call := script.Call{Script: c, Site: s.siteRecord(), Data: map[string]*script.Data{}, Now: s.now.UTC().Truncate(24 * time.Hour).Format(time.RFC3339)}
+	call := script.Call{Script: c, Site: s.siteRecord(), Data: map[string]*script.Data{},
+		Now: s.now.UTC().Truncate(24 * time.Hour).Format(time.RFC3339)}
 	for _, what := range c.Reads {
 		if what == script.Page {
 			call.Page = asJSON(s.record(in, own))
@@ -96,7 +101,8 @@ func (s *Shelf) scriptCall(c *script.Script, in *Info, own bool) script.Call {
 
 // TryScript runs a script, which need not be one of the site, as a call on the page
 // at an address would; where there is none, on the home page.
-func (s *Shelf) TryScript(c *script.Script, args map[string]any, inner []byte, page string) (script.Output, *script.Failure) {
+func (s *Shelf) TryScript(c *script.Script, args map[string]any, inner []byte, page string) (script.Output,
+	*script.Failure) {
 	in := s.Page(page)
 	if in == nil {
 		in = s.Page(s.config.Home)
@@ -105,7 +111,8 @@ func (s *Shelf) TryScript(c *script.Script, args map[string]any, inner []byte, p
 		in = &Info{Page: &place.Page{}}
 	}
 	if s.runner == nil {
-		return script.Output{}, &script.Failure{Path: c.Path, Line: 1, Column: 1, Message: "scripted shortcodes are not run here"}
+		return script.Output{}, &script.Failure{Path: c.Path, Line: 1, Column: 1,
+			Message: "scripted shortcodes are not run here"}
 	}
 	call := s.scriptCall(c, in, true)
 	call.Args, call.Inner = asJSON(args), inner
@@ -164,7 +171,8 @@ type pageRecord struct {
 
 // record is what a script gets to read of a page.
 func (s *Shelf) record(in *Info, own bool) pageRecord {
-	p := pageRecord{Path: in.URL, Title: in.Page.Title, Layout: in.Page.Layout, Tags: append([]string{}, in.Page.Tags...), Fields: map[string]any{}}
+	p := pageRecord{Path: in.URL, Title: in.Page.Title, Layout: in.Page.Layout,
+		Tags: append([]string{}, in.Page.Tags...), Fields: map[string]any{}}
 	if own {
 		for name, v := range in.fields {
 			p.Fields[name] = v.Plain()
@@ -178,7 +186,8 @@ func (s *Shelf) siteRecord() []byte {
 	for _, f := range s.config.Fields {
 		fields[f.Name] = f.Default.Plain()
 	}
-	return asJSON(map[string]any{"name": s.config.Name, "base_url": s.config.BaseURL, "home": s.config.Home, "fields": fields})
+	return asJSON(map[string]any{"name": s.config.Name, "base_url": s.config.BaseURL, "home": s.config.Home,
+		"fields": fields})
 }
 
 // siteData is what scripts may read of all pages, menus or assets, made once.
@@ -228,7 +237,8 @@ func (s *Shelf) siteData(what string) *script.Data {
 func menuRecords(items []place.MenuItem) []any {
 	out := []any{}
 	for _, it := range items {
-		out = append(out, map[string]any{"label": it.Label, "to": it.To, "badge": it.Badge, "new_tab": it.NewTab, "items": menuRecords(it.Items)})
+		out = append(out, map[string]any{"label": it.Label, "to": it.To, "badge": it.Badge,
+			"new_tab": it.NewTab, "items": menuRecords(it.Items)})
 	}
 	return out
 }

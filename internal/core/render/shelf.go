@@ -81,7 +81,8 @@ func (e *entry) Hash() site.Hash {
 // New compiles a site. Rules with dates are taken as on the day of now. The
 // shelf is usable even where the site has problems; see Problems.
 func New(files site.Files, now time.Time) *Shelf {
-	s := &Shelf{docs: make(map[string]*entry, len(files)), reader: block.NewReader(), now: now, onAllPages: map[string]bool{}, builtins: builtinTable(), blocks: map[string]*shelved{}}
+	s := &Shelf{docs: make(map[string]*entry, len(files)), reader: block.NewReader(), now: now,
+		onAllPages: map[string]bool{}, builtins: builtinTable(), blocks: map[string]*shelved{}}
 	s.config = &place.Config{Home: "/"}
 	if src, ok := files["site.yaml"]; ok {
 		e := &entry{bytes: src}
@@ -138,7 +139,8 @@ func (s *Shelf) parse(path string, src []byte) *entry {
 	e := &entry{bytes: src}
 	class, name, bad := site.Classify(path)
 	if bad != "" {
-		e.problems = site.Problems{{Code: "bad-path", Severity: site.Invalid, Path: path, Line: 1, Column: 1, Message: bad}}
+		e.problems = site.Problems{{Code: "bad-path", Severity: site.Invalid, Path: path, Line: 1, Column: 1,
+			Message: bad}}
 		return e
 	}
 	switch class {
@@ -160,7 +162,9 @@ func (s *Shelf) parse(path string, src []byte) *entry {
 		e.parsed, e.problems = script.Parse(name, path, src, s.reader)
 	case site.HistoryDoc:
 		if is := e.Hash(); string(is) != name {
-			e.problems = site.Problems{{Code: "other-bytes", Severity: site.Invalid, Path: path, Line: 1, Column: 1, Message: "holds other bytes than its name says: their SHA-256 is " + string(is) + ". Put the revision back from a copy, or name the file so"}}
+			e.problems = site.Problems{{Code: "other-bytes", Severity: site.Invalid, Path: path, Line: 1,
+				Column: 1, Message: "holds other bytes than its name says: their SHA-256 is " + string(is) +
+					". Put the revision back from a copy, or name the file so"}}
 		}
 	case site.PageDoc:
 		url := site.URLOf(name, s.config.ExactURLs)
@@ -226,7 +230,9 @@ func (s *Shelf) Paths(prefix string) []string { return startingWith(s.paths, pre
 // it.
 func startingWith(paths []string, prefix string) []string {
 	from := sort.SearchStrings(paths, prefix)
-	to := from + sort.Search(len(paths)-from, func(i int) bool { return !strings.HasPrefix(paths[from+i], prefix) })
+	to := from + sort.Search(len(paths)-from, func(i int) bool {
+		return !strings.HasPrefix(paths[from+i], prefix)
+	})
 	return paths[from:to:to]
 }
 
@@ -365,7 +371,8 @@ func (s *Shelf) ByHashPrefix(prefix, ext string) ([]byte, bool) {
 		return nil, false
 	}
 	for _, p := range append(s.Paths("blocks/"), s.Paths("history/")...) {
-		if e := s.entry(p); (strings.HasSuffix(p, ext) || strings.HasPrefix(p, "history/")) && strings.HasPrefix(string(e.Hash()), prefix) {
+		if e := s.entry(p); (strings.HasSuffix(p, ext) || strings.HasPrefix(p, "history/")) &&
+			strings.HasPrefix(string(e.Hash()), prefix) {
 			return e.bytes, true
 		}
 	}

@@ -39,7 +39,10 @@ func (s *Shelf) Views(path string) []View {
 		return out
 	}
 	for _, t := range s.Ahead() {
-		if slices.ContainsFunc(turning, func(r string) bool { return slices.Contains(t.Begins, r) || slices.Contains(t.Ends, r) }) {
+		if slices.ContainsFunc(turning, func(r string) bool {
+			return slices.Contains(t.Begins, r) ||
+				slices.Contains(t.Ends, r)
+		}) {
 			out = s.OnDay(t.Day).viewsOn(out, path, t.Day)
 		}
 	}

@@ -33,7 +33,8 @@ func (s *Script) compile(h *block.Head, program *ast.Program) {
 	regularExpressions(reflect.ValueOf(program), map[uintptr]bool{}, func(r *ast.RegExpLiteral) {
 		if strings.ContainsAny(r.Flags, "uv") && hasUnicodeClass(r.Pattern) {
 			at := program.File.Position(int(r.Idx) - program.File.Base())
-			h.Fail(at.Line, at.Column, "syntax", "classes such as \\p{Lu} are not available; write the letters out, as in [A-ZÄÖÜ]")
+			h.Fail(at.Line, at.Column, "syntax",
+				"classes such as \\p{Lu} are not available; write the letters out, as in [A-ZÄÖÜ]")
 		}
 	})
 }

@@ -27,7 +27,8 @@ func TestWhatTheCompilerFindsIsToldAtItsLine(t *testing.T) {
 		"const r = /\\\\p{2}/u;":                           "", // a backslash and two of p
 		"const r = /(?<year>\\d+)(?<=x)/su;":               "",
 	} {
-		_, problems := script.Parse("s", "shortcodes/s.js", []byte("/*\n*/\n"+text+"\nfunction shortcode() {}"), block.NewReader())
+		_, problems := script.Parse("s", "shortcodes/s.js",
+			[]byte("/*\n*/\n"+text+"\nfunction shortcode() {}"), block.NewReader())
 		if want == "" {
 			require.Empty(t, problems, text)
 			continue

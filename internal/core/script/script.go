@@ -56,7 +56,8 @@ func (s *Script) ReadsOf(what string) bool { return slices.Contains(s.Reads, wha
 // params, reads, encloses, sample.
 func Parse(name, path string, src []byte, r *block.Reader) (*Script, site.Problems) {
 	src = bytes.TrimPrefix(src, site.ByteOrderMark)
-	s := &Script{Name: name, Path: path, Title: name, Set: Standard, Source: src, Hash: site.HashOf(src), Line: 1}
+	s := &Script{Name: name, Path: path, Title: name, Set: Standard, Source: src, Hash: site.HashOf(src),
+		Line: 1}
 	h := &block.Head{Path: path, Reader: r}
 	s.head(h, src)
 	s.Called = block.Of(name, path, s.Params)
@@ -68,7 +69,8 @@ func (s *Script) head(h *block.Head, src []byte) {
 	rest, begun := bytes.CutPrefix(src, []byte("/*"))
 	text, _, ended := bytes.Cut(rest, []byte("*/"))
 	if !begun || !ended {
-		h.Fail(1, 1, "no-head", "a scripted shortcode begins with a comment that describes it: /* on a line of its own, then title, about, params and so on, then */")
+		h.Fail(1, 1, "no-head",
+			"a scripted shortcode begins with a comment that describes it: /* on a line of its own, then title, about, params and so on, then */")
 		return
 	}
 	y, problem := site.ParseYAML(append([]byte("  "), text...), s.Path, 1)
@@ -76,7 +78,8 @@ func (s *Script) head(h *block.Head, src []byte) {
 		h.Problems = append(h.Problems, *problem)
 		return
 	}
-	h.Keys(y, "a scripted shortcode", []string{"title", "about", "set", "params", "reads", "encloses", "sample"}, func(p site.Pair) {
+	h.Keys(y, "a scripted shortcode", []string{"title", "about", "set", "params", "reads", "encloses",
+		"sample"}, func(p site.Pair) {
 		switch p.Key {
 		case "title":
 			s.Title = h.String(p)
@@ -94,7 +97,8 @@ func (s *Script) head(h *block.Head, src []byte) {
 			s.Reads = h.Strings(p)
 			for _, what := range s.Reads {
 				if !slices.Contains(Readable, what) {
-					h.Fail(p.Value.Line, p.Value.Col, "unknown-key", "a script can read %s, not %q%s", strings.Join(Readable, ", "), what, block.Nearest(what, Readable))
+					h.Fail(p.Value.Line, p.Value.Col, "unknown-key", "a script can read %s, not %q%s",
+						strings.Join(Readable, ", "), what, block.Nearest(what, Readable))
 				}
 			}
 		}
@@ -116,12 +120,14 @@ func (s *Script) body(h *block.Head, src []byte) {
 	}
 	s.compile(h, program)
 	for _, statement := range program.Body {
-		if f, ok := statement.(*ast.FunctionDeclaration); ok && f.Function.Name != nil && f.Function.Name.Name == Function {
+		if f, ok := statement.(*ast.FunctionDeclaration); ok && f.Function.Name != nil &&
+			f.Function.Name.Name == Function {
 			s.Line = 1 + bytes.Count(src[:max(0, int(f.Idx0())-1)], []byte("\n"))
 			return
 		}
 	}
-	h.Fail(1, 1, "no-function", "a scripted shortcode declares what it does as: function %s({ args }) { … }", Function)
+	h.Fail(1, 1, "no-function", "a scripted shortcode declares what it does as: function %s({ args }) { … }",
+		Function)
 }
 
 // parse reads ECMAScript. The parser is not ours: where a text makes it panic, that

@@ -39,16 +39,19 @@ func Classify(p string) (class Class, name, problem string) {
 		return ConfigDoc, "", ""
 	}
 	if dir := strings.HasPrefix(p, "assets/"); !dir && (p[0] == '.' || strings.Contains(p, "/.")) {
-		return "", "", "no part of its path should begin with a dot: such files are hidden, and left out where a folder is read"
+		return "", "",
+			"no part of its path should begin with a dot: such files are hidden, and left out where a folder is read"
 	}
 	dir, rest, deep := strings.Cut(p, "/")
 	if !deep {
-		return "", "", "only site.yaml stands at the top of a site; put this into layouts, blocks, shortcodes, rules, menus, pages, history or assets"
+		return "", "",
+			"only site.yaml stands at the top of a site; put this into layouts, blocks, shortcodes, rules, menus, pages, history or assets"
 	}
 	named := func(c Class, ext string) (Class, string, string) {
 		name := strings.TrimSuffix(rest, ext)
 		if name == rest || !markup.ValidName(name) {
-			return "", "", "should be named " + dir + "/NAME" + ext + ", with a name of lower-case letters, digits and hyphens"
+			return "", "", "should be named " + dir + "/NAME" + ext +
+				", with a name of lower-case letters, digits and hyphens"
 		}
 		return c, name, ""
 	}
@@ -92,7 +95,8 @@ func Classify(p string) (class Class, name, problem string) {
 	case "assets":
 		return AssetDoc, rest, ""
 	}
-	return "", "", "stands in no folder of a site; the folders are layouts, blocks, shortcodes, rules, menus, pages, history and assets"
+	return "", "",
+		"stands in no folder of a site; the folders are layouts, blocks, shortcodes, rules, menus, pages, history and assets"
 }
 
 // ordinary reports whether a path has nothing in it that could be wrong, as nearly all.

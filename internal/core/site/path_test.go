@@ -25,7 +25,8 @@ func TestOrdinaryPathsHaveNothingWrong(t *testing.T) {
 }
 
 func TestFoldersEnd(t *testing.T) {
-	for p, want := range map[string][]string{"a/b/c.html": {"a/b", "a"}, "a": nil, "": nil, "/": nil, "/a/": {"/a"}, "//": {"/"}, "a//b": {"a/", "a"}} {
+	for p, want := range map[string][]string{"a/b/c.html": {"a/b", "a"}, "a": nil, "": nil, "/": nil,
+		"/a/": {"/a"}, "//": {"/"}, "a//b": {"a/", "a"}} {
 		require.Equal(t, want, slices.Collect(Folders(p)), p)
 	}
 }

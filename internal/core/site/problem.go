@@ -87,7 +87,8 @@ func At(doc Split, path string, offset int, sev Severity, code, format string, a
 	if doc.Marked && !doc.HasHead && line == 1 {
 		col++ // a byte order mark is a character of its line
 	}
-	return Problem{Code: code, Severity: sev, Path: path, Line: line + doc.TextLine - 1, Column: col, Message: fmt.Sprintf(format, args...)}
+	return Problem{Code: code, Severity: sev, Path: path, Line: line + doc.TextLine - 1, Column: col,
+		Message: fmt.Sprintf(format, args...)}
 }
 
 // Refusal says why an operation cannot be done, and what to do instead. Missing is set

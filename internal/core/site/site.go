@@ -57,7 +57,8 @@ type Conflict struct {
 // Error says what to do about the conflict.
 func (c *Conflict) Error() string {
 	if c.Found == "" {
-		return fmt.Sprintf("%s: was deleted since this edit began; save it under its name again or let it go", c.Path)
+		return fmt.Sprintf("%s: was deleted since this edit began; save it under its name again or let it go",
+			c.Path)
 	}
 	return fmt.Sprintf("%s: was changed since this edit began; compare both versions and save again", c.Path)
 }

@@ -24,10 +24,17 @@ func TestDiffThenApplyLeadsFromOneTreeToTheOther(t *testing.T) {
 
 func TestPaths(t *testing.T) {
 	for path, want := range map[string]string{
-		"site.yaml": "site", "blocks/port-card.html": "block port-card", "blocks/a.css": "style a", "blocks/a.js": "behaviour a",
-		"pages/a/index.html": "page a/index", "assets/x/y.svg": "asset x/y.svg", "menus/main.yaml": "menu main", "history/" + strings.Repeat("a", 64): "history " + strings.Repeat("a", 64),
-		"blocks/when.html": "! part of the language", "blocks/Upper.html": "! lower-case", "README.md": "! only site.yaml", "other/x": "! stands in no folder",
-		"pages/../x.html": "! no empty, . or ..", "pages/a.htm": "! pages/PATH.html", "pages/100%.html": "! no # or %", "pages/c#/x.html": "! no # or %", "pages/über uns.html": "page über uns", "assets/50%.svg": "asset 50%.svg", "history/x": "! SHA-256", "assets/a\\b": "! none of", "assets/\x01": "! control",
+		"site.yaml": "site", "blocks/port-card.html": "block port-card", "blocks/a.css": "style a",
+		"blocks/a.js":        "behaviour a",
+		"pages/a/index.html": "page a/index", "assets/x/y.svg": "asset x/y.svg",
+		"menus/main.yaml": "menu main", "history/" + strings.Repeat("a", 64): "history " +
+			strings.Repeat("a", 64),
+		"blocks/when.html": "! part of the language", "blocks/Upper.html": "! lower-case",
+		"README.md": "! only site.yaml", "other/x": "! stands in no folder",
+		"pages/../x.html": "! no empty, . or ..", "pages/a.htm": "! pages/PATH.html",
+		"pages/100%.html": "! no # or %", "pages/c#/x.html": "! no # or %",
+		"pages/über uns.html": "page über uns", "assets/50%.svg": "asset 50%.svg", "history/x": "! SHA-256",
+		"assets/a\\b": "! none of", "assets/\x01": "! control",
 	} {
 		class, name, bad := Classify(path)
 		if w, isBad := strings.CutPrefix(want, "! "); isBad {
@@ -41,7 +48,8 @@ func TestPaths(t *testing.T) {
 func TestAddresses(t *testing.T) {
 	for _, c := range []struct {
 		name, url, exact, root string
-	}{{"index", "/", "/", "./"}, {"a", "/a/", "/a.html", "../"}, {"a/index", "/a/", "/a/", "../"}, {"a/b", "/a/b/", "/a/b.html", "../../"}} {
+	}{{"index", "/", "/", "./"}, {"a", "/a/", "/a.html", "../"}, {"a/index", "/a/", "/a/", "../"},
+		{"a/b", "/a/b/", "/a/b.html", "../../"}} {
 		require.Equal(t, c.url, URLOf(c.name, false))
 		require.Equal(t, c.exact, URLOf(c.name, true))
 		require.Equal(t, c.root, RootOf(c.url))
@@ -52,7 +60,8 @@ func TestAddresses(t *testing.T) {
 
 func TestCuttingFrontMatter(t *testing.T) {
 	for src, text := range map[string]string{
-		"---\na: b\n---\nx\n": "x\n", "---\r\na: b\r\n---\r\nx": "x", "---\n---\n": "", "x": "x", "---- \nx": "---- \nx", "---\na: b\n---": "",
+		"---\na: b\n---\nx\n": "x\n", "---\r\na: b\r\n---\r\nx": "x", "---\n---\n": "", "x": "x",
+		"---- \nx": "---- \nx", "---\na: b\n---": "",
 	} {
 		s, bad := Cut([]byte(src))
 		require.Empty(t, bad, src)
@@ -101,7 +110,8 @@ func TestPlacesInYAMLOfOtherSystems(t *testing.T) {
 
 func TestQuotedYAMLIsReadBackAsItWas(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		text := rapid.StringOf(rapid.OneOf(rapid.Rune(), rapid.SampledFrom([]rune("\n\t\"\\'#:{}[]\u0085\u2028\ufeff\x00\x7f@")))).Draw(t, "text")
+		text := rapid.StringOf(rapid.OneOf(rapid.Rune(),
+			rapid.SampledFrom([]rune("\n\t\"\\'#:{}[]\u0085\u2028\ufeff\x00\x7f@")))).Draw(t, "text")
 		y, problem := ParseYAML([]byte("k: "+QuoteYAML(text)+"\n"), "p", 1)
 		require.Nil(t, problem, "%q", QuoteYAML(text))
 		require.Equal(t, text, y.Get("k").Text)
@@ -109,7 +119,8 @@ func TestQuotedYAMLIsReadBackAsItWas(t *testing.T) {
 }
 
 func FuzzYAML(f *testing.F) {
-	for _, s := range []string{"a: b\nc: [1, {d: e}]\n", "a: |\n  x\n", "? - x\n: y", "!!str &a *b", "a: 'x\n"} {
+	for _, s := range []string{"a: b\nc: [1, {d: e}]\n", "a: |\n  x\n", "? - x\n: y", "!!str &a *b",
+		"a: 'x\n"} {
 		f.Add([]byte(s))
 	}
 	f.Fuzz(func(t *testing.T, src []byte) {

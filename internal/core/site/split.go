@@ -49,14 +49,16 @@ func Cut(src []byte) (Split, string) {
 	begin := len(src) - len(body)
 	rest, ok := cutFence(body)
 	if !ok {
-		return Split{Text: body, Marked: marked, HeadLine: 1, TextLine: 1, TextAt: begin, places: &places{}}, ""
+		return Split{Text: body, Marked: marked, HeadLine: 1, TextLine: 1, TextAt: begin, places: &places{}},
+			""
 	}
 	start := len(src) - len(rest)
 	line := 2
 	for at := start; at < len(src); line++ {
 		if after, ok := cutFence(src[at:]); ok {
 			to := len(src) - len(after)
-			return Split{Head: src[start:at], Text: src[to:], HasHead: true, Marked: marked, HeadLine: 2, TextLine: line + 1, TextAt: to, places: &places{}}, ""
+			return Split{Head: src[start:at], Text: src[to:], HasHead: true, Marked: marked, HeadLine: 2,
+				TextLine: line + 1, TextAt: to, places: &places{}}, ""
 		}
 		i := bytes.IndexByte(src[at:], '\n')
 		if i < 0 {
@@ -64,7 +66,8 @@ func Cut(src []byte) (Split, string) {
 		}
 		at += i + 1
 	}
-	return Split{Text: body, Marked: marked, HeadLine: 1, TextLine: 1, TextAt: begin}, "the front matter that begins here never ends; close it with a line of ---"
+	return Split{Text: body, Marked: marked, HeadLine: 1, TextLine: 1, TextAt: begin},
+		"the front matter that begins here never ends; close it with a line of ---"
 }
 
 // cutFence takes a line "---" off the beginning of b.

@@ -96,7 +96,8 @@ func ParseYAML(src []byte, path string, firstLine int) (y *YAML, problem *Proble
 		if marked && line == 1 {
 			col++ // a byte order mark is a character of its line
 		}
-		y, problem = nil, &Problem{Code: "yaml", Severity: Invalid, Path: path, Line: line + firstLine - 1, Column: col, Message: fmt.Sprintf(format, args...)}
+		y, problem = nil, &Problem{Code: "yaml", Severity: Invalid, Path: path, Line: line + firstLine - 1,
+			Column: col, Message: fmt.Sprintf(format, args...)}
 	}
 	defer func() {
 		if r := recover(); r != nil { // the parser of the package stumbles over some malformed texts
@@ -105,7 +106,8 @@ func ParseYAML(src []byte, path string, firstLine int) (y *YAML, problem *Proble
 	}()
 	if i := bytes.IndexByte(src, '\r'); i >= 0 {
 		line, col := markup.Position(src, i)
-		fail(line, col, "a carriage return stands here by itself; let lines end with a line feed, or with both")
+		fail(line, col,
+			"a carriage return stands here by itself; let lines end with a line feed, or with both")
 		return
 	}
 	if line, col := tooDeep(src); line > 0 {
@@ -155,7 +157,8 @@ const maxKeys = 10_000
 func tooMany(src []byte) bool {
 	n := 0
 	for line := range bytes.Lines(src) {
-		if i := bytes.IndexByte(line, ':'); i > 0 && (i+1 == len(line) || line[i+1] == ' ' || line[i+1] == '\n' || line[i+1] == '\r') {
+		if i := bytes.IndexByte(line, ':'); i > 0 && (i+1 == len(line) || line[i+1] == ' ' ||
+			line[i+1] == '\n' || line[i+1] == '\r') {
 			n++
 		}
 	}
@@ -174,7 +177,8 @@ func tooDeep(src []byte) (line, col int) {
 		case ']', '}':
 			open = max(0, open-1)
 		case '\n':
-			if open > 0 && i+1 < len(src) && src[i+1] != ' ' && src[i+1] != '\t' && src[i+1] != ']' && src[i+1] != '}' {
+			if open > 0 && i+1 < len(src) && src[i+1] != ' ' && src[i+1] != '\t' && src[i+1] != ']' &&
+				src[i+1] != '}' {
 				open = 0 // a key at the beginning of a line is in no bracket
 			}
 		}
@@ -245,7 +249,8 @@ func (c *converter) node(n ast.Node, depth int) *YAML {
 
 func (c *converter) pair(y *YAML, v *ast.MappingValueNode, depth int) {
 	key, ok := v.Key.(ast.ScalarNode)
-	if !ok || v.Key.Type() == ast.MergeKeyType || v.Key.Type() == ast.TagType || v.Key.Type() == ast.AnchorType || v.Key.Type() == ast.AliasType {
+	if !ok || v.Key.Type() == ast.MergeKeyType || v.Key.Type() == ast.TagType ||
+		v.Key.Type() == ast.AnchorType || v.Key.Type() == ast.AliasType {
 		c.fail(v.Key, "a key should be a plain text")
 		return
 	}
@@ -266,7 +271,8 @@ func (c *converter) pair(y *YAML, v *ast.MappingValueNode, depth int) {
 // as the same text, else in quotes.
 func PlainYAML(s string) string {
 	y, problem := ParseYAML([]byte("k: "+s+"\n"), "", 1)
-	if s == "" || problem != nil || len(y.Pairs) != 1 || y.Pairs[0].Value.Kind != Text || y.Pairs[0].Value.Text != s || strings.ContainsAny(s, "{}[],#\n\"'") {
+	if s == "" || problem != nil || len(y.Pairs) != 1 || y.Pairs[0].Value.Kind != Text ||
+		y.Pairs[0].Value.Text != s || strings.ContainsAny(s, "{}[],#\n\"'") {
 		return QuoteYAML(s)
 	}
 	return s

@@ -41,13 +41,15 @@ func New(f site.Files) *render.Shelf { return render.NewScripted(f, Now, Runner{
 
 // Script draws a scripted shortcode.
 func Script(t *rapid.T) []byte {
-	reads := rapid.SampledFrom([]string{"", "page", "pages", "menus", "assets", "page, pages"}).Draw(t, "reads")
+	reads := rapid.SampledFrom([]string{"", "page", "pages", "menus", "assets", "page, pages"}).Draw(t,
+		"reads")
 	return []byte(fmt.Sprintf("/*\nparams: {t: {type: text, default: %q}}\nreads: [%s]\nencloses: %v\nset: extra\n*/\nfunction shortcode() {}\n", word(t), reads, rapid.Bool().Draw(t, "encloses")))
 }
 
 // Config draws site.yaml.
 func Config(t *rapid.T) []byte {
-	off := rapid.SampledFrom([]string{"", "", "", "sets_off: [extra]\n", "sets_off: [paths]\n"}).Draw(t, "off")
+	off := rapid.SampledFrom([]string{"", "", "", "sets_off: [extra]\n", "sets_off: [paths]\n"}).Draw(t,
+		"off")
 	return []byte(fmt.Sprintf("format: brickshelf/1\nname: Test\n%sfields: {phone: {type: text, default: %q}}\n", off, word(t)))
 }
 
@@ -58,8 +60,10 @@ func Site(t *rapid.T) site.Files {
 	put := func(path, format string, args ...any) { f[path] = []byte(fmt.Sprintf(format, args...)) }
 	f["site.yaml"] = Config(t)
 	f["shortcodes/s0.js"] = Script(t)
-	put("layouts/one.html", "---\nregions: {head: {mode: one}, main: {mode: stack}, side: {mode: stack}}\npage_fields: {logo: {type: text}}\n---\n<head><title>@{=page.title}</title></head>@{region head}none@{/region}<main>@{region main /}</main>@{region side /}%s", Text(t, 0, 2, false))
-	put("layouts/two.html", "---\nregions: {head: {mode: one}, main: {mode: one}}\n---\n<p>@{region head /}@{assets /}@{region main}@{b1 /}@{/region}")
+	put("layouts/one.html",
+		"---\nregions: {head: {mode: one}, main: {mode: stack}, side: {mode: stack}}\npage_fields: {logo: {type: text}}\n---\n<head><title>@{=page.title}</title></head>@{region head}none@{/region}<main>@{region main /}</main>@{region side /}%s", Text(t, 0, 2, false))
+	put("layouts/two.html",
+		"---\nregions: {head: {mode: one}, main: {mode: one}}\n---\n<p>@{region head /}@{assets /}@{region main}@{b1 /}@{/region}")
 	f["menus/main.yaml"] = Menu(t)
 	put("assets/pic.svg", "<svg/>")
 	for i := range blocks {
@@ -88,12 +92,14 @@ func pagePath(i int) string {
 }
 
 func word(t *rapid.T) string {
-	return rapid.SampledFrom([]string{"sea", "quay", "rope", "tide", "<b>", "a&b", "@", "{x}", "@{", "é"}).Draw(t, "word")
+	return rapid.SampledFrom([]string{"sea", "quay", "rope", "tide", "<b>", "a&b", "@", "{x}", "@{",
+		"é"}).Draw(t, "word")
 }
 
 // Block draws the block of a number; it calls only blocks of higher numbers.
 func Block(t *rapid.T, i int) []byte {
-	fields := fmt.Sprintf("title: {type: text, default: %q}\n  on: {type: switch, default: %v}\n", word(t), rapid.Bool().Draw(t, "on"))
+	fields := fmt.Sprintf("title: {type: text, default: %q}\n  on: {type: switch, default: %v}\n", word(t),
+		rapid.Bool().Draw(t, "on"))
 	if rapid.Bool().Draw(t, "from") {
 		fields += "  logo: {type: text, from: page.logo, default: std}\n"
 	} else {
@@ -138,7 +144,8 @@ func Text(t *rapid.T, from, size int, inBlock bool) string {
 		case 5:
 			b.WriteString("@{=title}")
 		case 6:
-			b.WriteString(`<a title="@{=logo}">@{when on}` + Text(t, from, size-1, true) + "@{else}off@{/when}</a>")
+			b.WriteString(`<a title="@{=logo}">@{when on}` + Text(t, from, size-1, true) +
+				"@{else}off@{/when}</a>")
 		case 7:
 			b.WriteString("@{each items as it}@{=it.name}" + call(t, from, 1, true) + "@{/each}")
 		case 8:
@@ -152,7 +159,8 @@ func Text(t *rapid.T, from, size int, inBlock bool) string {
 		case 12:
 			b.WriteString(`<a href="@{url page="/b/p3/" /}">to</a>`)
 		case 13:
-			b.WriteString(rapid.SampledFrom([]string{`<a href="/a/p2/">to</a>`, `<a href="../p1/">to</a>`, `<a href="/gone/">to</a>`}).Draw(t, "link"))
+			b.WriteString(rapid.SampledFrom([]string{`<a href="/a/p2/">to</a>`, `<a href="../p1/">to</a>`,
+				`<a href="/gone/">to</a>`}).Draw(t, "link"))
 		case 14:
 			b.WriteString(fmt.Sprintf(`<p id="x%d">`, rapid.IntRange(0, 2).Draw(t, "id")))
 		case 15:
@@ -164,7 +172,9 @@ func Text(t *rapid.T, from, size int, inBlock bool) string {
 		case 18:
 			b.WriteString("@{s0}" + Text(t, from, size-1, inBlock) + "@{/s0}")
 		case 19:
-			b.WriteString(fmt.Sprintf(`<b %s="@{b%d /}">`, rapid.SampledFrom([]string{"title", "href", "style"}).Draw(t, "attribute"), rapid.IntRange(from, blocks).Draw(t, "callee")))
+			b.WriteString(fmt.Sprintf(`<b %s="@{b%d /}">`,
+				rapid.SampledFrom([]string{"title", "href", "style"}).Draw(t, "attribute"),
+				rapid.IntRange(from, blocks).Draw(t, "callee")))
 		}
 		if strings.HasSuffix(whole.String(), "@") && strings.HasPrefix(b.String(), "@{") {
 			whole.WriteByte('.') // together they would be an escape
@@ -203,17 +213,22 @@ func call(t *rapid.T, from, size int, inBlock bool) string {
 
 // Rule draws a rule.
 func Rule(t *rapid.T) []byte {
-	on := rapid.SampledFrom([]string{"all", "home", "layout:one", "under:/a/", "page:/b/p1/", "tag:new"}).Draw(t, "on")
+	on := rapid.SampledFrom([]string{"all", "home", "layout:one", "under:/a/", "page:/b/p1/",
+		"tag:new"}).Draw(t, "on")
 	region := rapid.SampledFrom([]string{"head", "main", "side"}).Draw(t, "region")
-	when := rapid.SampledFrom([]string{"", "", "", "", "audience: signed-in\n", "audience: signed-out\n", "from: 2026-07-01\n", "until: 2026-06-01\n"}).Draw(t, "when")
-	return []byte(fmt.Sprintf(when+"block: b%d\nregion: %s\non: [\"%s\"]\norder: %d\nat: %s\nenabled: %v\nset: {title: %q}\n",
+	when := rapid.SampledFrom([]string{"", "", "", "", "audience: signed-in\n", "audience: signed-out\n",
+		"from: 2026-07-01\n", "until: 2026-06-01\n"}).Draw(t, "when")
+	return []byte(fmt.Sprintf(when+
+		"block: b%d\nregion: %s\non: [\"%s\"]\norder: %d\nat: %s\nenabled: %v\nset: {title: %q}\n",
 		rapid.IntRange(0, blocks).Draw(t, "block"), region, on, rapid.IntRange(0, 2).Draw(t, "order"),
-		rapid.SampledFrom([]string{"start", "end"}).Draw(t, "at"), rapid.IntRange(0, 4).Draw(t, "enabled") > 0, word(t)))
+		rapid.SampledFrom([]string{"start", "end"}).Draw(t, "at"), rapid.IntRange(0, 4).Draw(t,
+			"enabled") > 0, word(t)))
 }
 
 // Page draws the page of a number.
 func Page(t *rapid.T, i int) []byte {
-	head := fmt.Sprintf("title: Page %d %s\n", i, rapid.SampledFrom([]string{"", "new", "old"}).Draw(t, "title"))
+	head := fmt.Sprintf("title: Page %d %s\n", i, rapid.SampledFrom([]string{"", "new", "old"}).Draw(t,
+		"title"))
 	head += "layout: " + rapid.SampledFrom([]string{"one", "two"}).Draw(t, "layout") + "\n"
 	if rapid.Bool().Draw(t, "fields") {
 		head += fmt.Sprintf("fields: {logo: %q}\n", word(t))
@@ -249,7 +264,8 @@ func localise(t *rapid.T, s *render.Shelf, path string, src []byte) []byte {
 	}
 	if rapid.IntRange(0, 3).Draw(t, "copy") == 0 {
 		p := rapid.SampledFrom(res.Placements).Draw(t, "copied")
-		extra += fmt.Sprintf("copies: {%q: {of: %s, base: x, text: %q}}\n", p.Address, p.Block, Text(t, 0, 2, false))
+		extra += fmt.Sprintf("copies: {%q: {of: %s, base: x, text: %q}}\n", p.Address, p.Block,
+			Text(t, 0, 2, false))
 	}
 	return []byte("---\n" + extra + strings.TrimPrefix(string(src), "---\n"))
 }
@@ -325,10 +341,12 @@ func draw(t *rapid.T) (string, []byte) {
 	case 10:
 		return pagePath(rapid.IntRange(0, 6).Draw(t, "page")), nil
 	case 11:
-		return "layouts/two.html", []byte("---\nregions: {head: {mode: one}, main: {mode: one}}\n---\n<p>@{region head /}<hr>@{region main}@{b1 /}@{/region}")
+		return "layouts/two.html",
+			[]byte("---\nregions: {head: {mode: one}, main: {mode: one}}\n---\n<p>@{region head /}<hr>@{region main}@{b1 /}@{/region}")
 	}
 	if rapid.IntRange(0, 5).Draw(t, "file") == 0 {
-		return rapid.SampledFrom([]string{"assets/pic.svg", "blocks/b2.css", "blocks/b4.js"}).Draw(t, "path"), nil
+		return rapid.SampledFrom([]string{"assets/pic.svg", "blocks/b2.css", "blocks/b4.js"}).Draw(t, "path"),
+			nil
 	}
 	i := rapid.IntRange(0, 7).Draw(t, "page")
 	return pagePath(i), Page(t, i)

@@ -43,7 +43,9 @@ func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 		after, err = detachText(in.Page, src, address, x)
 	} else {
 		if !utf8.Valid(x.Text) {
-			return set, site.Refuse("the content of %s is not UTF-8 and cannot be kept in the page's front matter", address)
+			return set,
+				site.Refuse("the content of %s is not UTF-8 and cannot be kept in the page's front matter",
+					address)
 		}
 		after, err = keepCopy(path, src, address, x)
 	}
@@ -51,7 +53,8 @@ func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 		return set, err
 	}
 	set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path), After: after})
-	for h, p := range map[site.Hash]string{x.Base: "blocks/" + x.Block + ".html", x.Style: "blocks/" + x.Block + ".css", x.Behaviour: "blocks/" + x.Block + ".js"} {
+	for h, p := range map[site.Hash]string{x.Base: "blocks/" + x.Block + ".html", x.Style: "blocks/" +
+		x.Block + ".css", x.Behaviour: "blocks/" + x.Block + ".js"} {
 		if h == "" || s.Hash("history/"+string(h)) != "" {
 			continue
 		}

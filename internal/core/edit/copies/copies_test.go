@@ -36,7 +36,8 @@ func draw(t *rapid.T) (site.Files, *render.Shelf, string, render.Placement) {
 		files["blocks/drawn.html"] = []byte("<p>@{=page.title}@{=inner}</p>")
 		files["pages/drawn.html"] = []byte("@{drawn}x@{/drawn}")
 		s = sitetest.New(files)
-		return files, s, "pages/drawn.html", s.Render("pages/drawn.html", render.Options{Placements: true}).Placements[0]
+		return files, s, "pages/drawn.html", s.Render("pages/drawn.html",
+			render.Options{Placements: true}).Placements[0]
 	}
 	found := rapid.SampledFrom(linked).Draw(t, "placement")
 	return files, s, found.page, found.at
@@ -55,10 +56,12 @@ func TestDetachingChangesNoByteOfAnyPage(t *testing.T) {
 		after := sitetest.New(sitetest.Apply(t, files, set))
 		require.Empty(t, after.DocProblems(path).Invalid(), "%s", set.Changes[0].After)
 		for _, q := range s.PagePaths() {
-			require.Equal(t, seen(s, q), seen(after, q), "%s at %s of %s:\n%s", p.Block, p.Address, path, set.Changes[0].After)
+			require.Equal(t, seen(s, q), seen(after, q), "%s at %s of %s:\n%s", p.Block, p.Address, path,
+				set.Changes[0].After)
 		}
 		kept := placementsBut(s, path, p.Address)
-		require.Equal(t, kept, placementsBut(after, path, p.Address), "the other placements keep their addresses:\n%s", set.Changes[0].After)
+		require.Equal(t, kept, placementsBut(after, path, p.Address),
+			"the other placements keep their addresses:\n%s", set.Changes[0].After)
 	})
 }
 
@@ -79,7 +82,8 @@ func TestALaterEditLeavesExactlyTheDetachedPlacementAlone(t *testing.T) {
 		set, err := copies.Detach(s, path, p.Address)
 		require.NoError(t, err)
 		detached := sitetest.Apply(t, files, set)
-		later := site.Change{Path: "blocks/" + p.Block + ".html", Before: s.Hash("blocks/" + p.Block + ".html"), After: []byte("entirely new @{=inner}")}
+		later := site.Change{Path: "blocks/" + p.Block + ".html", Before: s.Hash("blocks/" + p.Block +
+			".html"), After: []byte("entirely new @{=inner}")}
 		linkedImpact := impact.Of(s, s.With([]site.Change{later}))
 		d := sitetest.New(detached)
 		o := d.With([]site.Change{later})
@@ -101,7 +105,8 @@ func TestALaterEditLeavesExactlyTheDetachedPlacementAlone(t *testing.T) {
 		require.Equal(t, p.Block, at(d))
 		alone := true
 		for _, signedIn := range []bool{false, true} {
-			for _, c := range d.Render(path, render.Options{Placements: true, SignedIn: signedIn}).Placements {
+			for _, c := range d.Render(path, render.Options{Placements: true,
+				SignedIn: signedIn}).Placements {
 				alone = alone && (c.Kind != render.Linked || c.Block != p.Block)
 			}
 		}
@@ -132,7 +137,8 @@ func TestLinkingAgainGivesThePageBack(t *testing.T) {
 		o := d.With(back.Changes)
 		require.Equal(t, seen(s, path), seen(o, path))
 		if p.InText {
-			require.Equal(t, string(files[path]), string(back.Changes[0].After), "the text is as it was before")
+			require.Equal(t, string(files[path]), string(back.Changes[0].After),
+				"the text is as it was before")
 		}
 	})
 }

@@ -59,20 +59,25 @@ func TestEverythingThatABlockHoldsIsWrittenDownAsItShows(t *testing.T) {
 				set, err := copies.Detach(s, "pages/p.html", p.Address)
 				require.NoError(t, err, p.Address)
 				after := sitetest.New(sitetest.Apply(t, files, set))
-				require.Equal(t, sitetest.HTML(s, "pages/p.html"), sitetest.HTML(after, "pages/p.html"), "%s:\n%s", p.Address, set.Changes[0].After)
-				require.Equal(t, placementsBut(s, "pages/p.html", p.Address), placementsBut(after, "pages/p.html", p.Address), p.Address)
+				require.Equal(t, sitetest.HTML(s, "pages/p.html"), sitetest.HTML(after, "pages/p.html"),
+					"%s:\n%s", p.Address, set.Changes[0].After)
+				require.Equal(t, placementsBut(s, "pages/p.html", p.Address),
+					placementsBut(after, "pages/p.html", p.Address), p.Address)
 
 				require.Empty(t, after.DocProblems("pages/p.html").Invalid())
 				back, err := copies.Link(after, "pages/p.html", p.Address)
 				require.NoError(t, err, p.Address)
-				require.Equal(t, sitetest.HTML(s, "pages/p.html"), sitetest.HTML(after.With(back.Changes), "pages/p.html"), "linked again")
+				require.Equal(t, sitetest.HTML(s, "pages/p.html"), sitetest.HTML(after.With(back.Changes),
+					"pages/p.html"), "linked again")
 
 				// What stands in the copy can still be given a value of its own.
 				for _, q := range after.Render("pages/p.html", render.Options{Placements: true}).Placements {
 					if q.Block == "b" && q.Kind == render.Linked && !q.InText {
-						over, err := patch.Set("pages/p.html", set.Changes[0].After, []string{"overrides", q.Address, "word"}, "own")
+						over, err := patch.Set("pages/p.html", set.Changes[0].After,
+							[]string{"overrides", q.Address, "word"}, "own")
 						require.NoError(t, err)
-						own := sitetest.HTML(after.With([]site.Change{{Path: "pages/p.html", Before: after.Hash("pages/p.html"), After: over}}), "pages/p.html")
+						own := sitetest.HTML(after.With([]site.Change{{Path: "pages/p.html",
+							Before: after.Hash("pages/p.html"), After: over}}), "pages/p.html")
 						require.NotEqual(t, sitetest.HTML(after, "pages/p.html"), own, q.Address)
 					}
 				}

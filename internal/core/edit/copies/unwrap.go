@@ -35,7 +35,8 @@ func Unwrap(s *render.Shelf, set *site.ChangeSet, name string) {
 			}
 			next, ok := unwrapped(c.After, list[kept])
 			if ok = ok && !old[textOf(c.After, list[kept])]; ok {
-				is := s.With([]site.Change{{Path: c.Path, Before: c.Before, After: next}}).Render(c.Path, render.Options{})
+				is := s.With([]site.Change{{Path: c.Path, Before: c.Before, After: next}}).Render(c.Path,
+					render.Options{})
 				ok = is != nil && bytes.Equal(is.HTML, was.HTML) && slices.Equal(is.Faults, was.Faults)
 			}
 			if ok {
@@ -56,7 +57,9 @@ func textOf(src []byte, n *markup.Node) string {
 // copiesIn lists the copies of a block in a page's text.
 func copiesIn(src []byte, name string) []*markup.Node {
 	nodes, _ := outline.Steps(src)
-	return slices.DeleteFunc(nodes, func(n *markup.Node) bool { return n.Kind != markup.Copy || n.Name != name })
+	return slices.DeleteFunc(nodes, func(n *markup.Node) bool {
+		return n.Kind != markup.Copy || n.Name != name
+	})
 }
 
 // unwrapped puts the content of a copy in its place. It reports false where that
@@ -64,13 +67,15 @@ func copiesIn(src []byte, name string) []*markup.Node {
 func unwrapped(src []byte, n *markup.Node) ([]byte, bool) {
 	split, _ := site.Cut(src)
 	at := split.TextAt
-	patches := []patch.Replacement{patch.Put(at+n.Head.From, at+n.Head.To, ""), patch.Put(at+n.Tail.From, at+n.Tail.To, "")}
+	patches := []patch.Replacement{patch.Put(at+n.Head.From, at+n.Head.To, ""), patch.Put(at+n.Tail.From,
+		at+n.Tail.To, "")}
 	ok := true
 	markup.Walk(n.Body, func(in *markup.Node) bool {
 		if in.Kind == markup.Inner {
 			hidden, _ := in.Arg("hidden")
 			ok = ok && hidden.Text != "true"
-			patches = append(patches, patch.Put(at+in.Head.From, at+in.Head.To, ""), patch.Put(at+in.Tail.From, at+in.Tail.To, ""))
+			patches = append(patches, patch.Put(at+in.Head.From, at+in.Head.To, ""),
+				patch.Put(at+in.Tail.From, at+in.Tail.To, ""))
 		}
 		if in.Expr != nil {
 			for _, t := range in.Expr.Terms {

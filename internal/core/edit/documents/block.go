@@ -28,8 +28,10 @@ func NewBlock(s *render.Shelf, name, title, category string) (site.ChangeSet, er
 	if category = strings.TrimSpace(category); category != "" {
 		head += "category: " + site.PlainYAML(category) + "\n"
 	}
-	text := head + "fields:\n  text: {type: text, label: Text, default: " + site.PlainYAML(title) + "}\n---\n<div class=\"" + name + "\">@{=text}</div>\n"
-	return site.ChangeSet{Title: "New block " + title, Changes: []site.Change{{Path: "blocks/" + name + ".html", After: []byte(text)}}}, nil
+	text := head + "fields:\n  text: {type: text, label: Text, default: " + site.PlainYAML(title) +
+		"}\n---\n<div class=\"" + name + "\">@{=text}</div>\n"
+	return site.ChangeSet{Title: "New block " + title,
+		Changes: []site.Change{{Path: "blocks/" + name + ".html", After: []byte(text)}}}, nil
 }
 
 var blockFiles = []string{".html", ".css", ".js"}
@@ -51,7 +53,8 @@ func DuplicateBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 		}
 	}
 	if sample := sampleOf(b); sample != nil { // it calls the block, by its name
-		src, err := patch.Set(set.Changes[0].Path, set.Changes[0].After, []string{"sample"}, renamedCalls(sample.Text, name, to))
+		src, err := patch.Set(set.Changes[0].Path, set.Changes[0].After, []string{"sample"},
+			renamedCalls(sample.Text, name, to))
 		if err != nil {
 			return set, err
 		}
@@ -138,10 +141,13 @@ func DeleteBlock(s *render.Shelf, name string, with Replacement, another string)
 		}
 	case WithAnother:
 		if another == name || s.Block(another) == nil {
-			return set, site.Refuse("name the block to put there; there is no other block %q%s", another, block.Nearest(another, s.Names()))
+			return set, site.Refuse("name the block to put there; there is no other block %q%s", another,
+				block.Nearest(another, s.Names()))
 		}
 		if leads(s, another, name, map[string]bool{}) {
-			return set, site.Refuse("%s calls %s itself and cannot take its place; take that call out of it first", another, name)
+			return set,
+				site.Refuse("%s calls %s itself and cannot take its place; take that call out of it first",
+					another, name)
 		}
 		set.Title += ", putting " + another + " there"
 		err = recall(s, &set, name, another)

@@ -51,7 +51,8 @@ func TestDeletingABlockAndLeavingCopiesChangesNoPage(t *testing.T) {
 		files := sitetest.Site(t)
 		s := sitetest.New(files)
 		name := fmt.Sprintf("b%d", rapid.IntRange(0, 5).Draw(t, "block"))
-		with := rapid.SampledFrom([]documents.Replacement{documents.WithCopies, documents.WithContent}).Draw(t, "with")
+		with := rapid.SampledFrom([]documents.Replacement{documents.WithCopies,
+			documents.WithContent}).Draw(t, "with")
 		set, err := documents.DeleteBlock(s, name, with, "")
 		require.NoError(t, err)
 		o := sitetest.New(sitetest.Apply(t, files, set))
@@ -66,12 +67,15 @@ func TestDeletingABlockAndLeavingCopiesChangesNoPage(t *testing.T) {
 }
 
 func TestTheContentOfADeletedBlockBecomesPlainText(t *testing.T) {
-	f, s := shelf("blocks/a.html", "---\nfields: {n: {type: text}}\n---\n<b>@{=n}@{=inner}</b>", "blocks/c.html", "c", "blocks/s.html", "s", "blocks/s.css", "p{}",
+	f, s := shelf("blocks/a.html", "---\nfields: {n: {type: text}}\n---\n<b>@{=n}@{=inner}</b>",
+		"blocks/c.html", "c", "blocks/s.html", "s", "blocks/s.css", "p{}",
 		"pages/p.html", "@{a n=\"1\"}in @{c /}@{/a} @{a n=2 /} @{s /} @{c /}")
 	set, err := documents.DeleteBlock(s, "a", documents.WithContent, "")
-	require.Equal(t, "<b>1in @{c /}</b> <b>2</b> @{s /} @{c /}", sitetest.Source(after(t, f, set, err), "pages/p.html"))
+	require.Equal(t, "<b>1in @{c /}</b> <b>2</b> @{s /} @{c /}", sitetest.Source(after(t, f, set, err),
+		"pages/p.html"))
 	set, err = documents.DeleteBlock(s, "s", documents.WithContent, "")
-	require.Contains(t, sitetest.Source(after(t, f, set, err), "pages/p.html"), "@{copy of=\"s\"", "it loads the style")
+	require.Contains(t, sitetest.Source(after(t, f, set, err), "pages/p.html"), "@{copy of=\"s\"",
+		"it loads the style")
 
 	one, err := copies.Detach(s, "pages/p.html", "main/a~1")
 	require.NoError(t, err)
@@ -100,16 +104,21 @@ func after(t *testing.T, f site.Files, set site.ChangeSet, err error) *render.Sh
 }
 
 func TestMakingBlocks(t *testing.T) {
-	f, s := shelf("blocks/card.html", "---\n# the card\ntitle: 'A card'   # old\ncategory: Text\nsample: '@{card /}'\n---\nx", "blocks/card.css", "b{}")
+	f, s := shelf("blocks/card.html",
+		"---\n# the card\ntitle: 'A card'   # old\ncategory: Text\nsample: '@{card /}'\n---\nx",
+		"blocks/card.css", "b{}")
 	set, err := documents.NewBlock(s, "opening-hours", "", " Ports: all ")
 	made := after(t, f, set, err)
 	require.Equal(t, "Opening hours", made.Block("opening-hours").Title)
 	require.Equal(t, "Ports: all", made.Block("opening-hours").Category)
 	set, err = documents.DuplicateBlock(s, "card", "big-card")
 	made = after(t, f, set, err)
-	require.Equal(t, "---\n# the card\ntitle: Big card   # old\ncategory: Text\nsample: \"@{big-card /}\"\n---\nx", sitetest.Source(made, "blocks/big-card.html"))
+	require.Equal(t,
+		"---\n# the card\ntitle: Big card   # old\ncategory: Text\nsample: \"@{big-card /}\"\n---\nx",
+		sitetest.Source(made, "blocks/big-card.html"))
 	require.Equal(t, "b{}", sitetest.Source(made, "blocks/big-card.css"))
-	for name, want := range map[string]string{"card": "already", "menu": "already", "when": "part of the language", "Big": "lower-case", "": "lower-case"} {
+	for name, want := range map[string]string{"card": "already", "menu": "already",
+		"when": "part of the language", "Big": "lower-case", "": "lower-case"} {
 		_, err := documents.NewBlock(s, name, "", "")
 		require.ErrorContains(t, err, want)
 		_, err = documents.DuplicateBlock(s, "card", name)
@@ -121,26 +130,34 @@ func TestMakingBlocks(t *testing.T) {
 
 func TestRenamingFollowsEveryMention(t *testing.T) {
 	f, s := shelf(
-		"layouts/l.html", "---\nregions: {main: {mode: stack}, side: {mode: stack}}\nstarts_with: {side: '@{card /} @@{card}'}\n---\n@{region main /}@{region side /}@{card /}",
-		"blocks/card.html", "---\nsample: \"@{card title=\\\"x\\\"}y@{/card}\"\nfields: {title: {type: text, default: '@{card /} is a text'}}\n---\n<b>@{=title}@{=inner}</b>",
+		"layouts/l.html",
+		"---\nregions: {main: {mode: stack}, side: {mode: stack}}\nstarts_with: {side: '@{card /} @@{card}'}\n---\n@{region main /}@{region side /}@{card /}",
+		"blocks/card.html",
+		"---\nsample: \"@{card title=\\\"x\\\"}y@{/card}\"\nfields: {title: {type: text, default: '@{card /} is a text'}}\n---\n<b>@{=title}@{=inner}</b>",
 		"blocks/box.html", "@{card title=\"@{card /}\"}in@{/card}@{# card }",
 		"rules/r.yaml", "block: card # card\nregion: side\non: [all]\n",
 		"menus/m.yaml", "items:\n  - {label: card, to: /, panel: '@{card /}'}\n",
-		"pages/p.html", "---\nlayout: l\noverrides:\n  \"main/box~1/card~1\": {title: own}\nhidden: [\"layout/card~1\"]\ncopies: {'side/rule:r': {of: card, base: x, text: \"a card @{card /}\"}}\n---\n@{box /}card@{copy of=\"card\" base=\"y\" call=\"@{card /}\"}@{card key=\"card\" /}@{/copy}",
+		"pages/p.html",
+		"---\nlayout: l\noverrides:\n  \"main/box~1/card~1\": {title: own}\nhidden: [\"layout/card~1\"]\ncopies: {'side/rule:r': {of: card, base: x, text: \"a card @{card /}\"}}\n---\n@{box /}card@{copy of=\"card\" base=\"y\" call=\"@{card /}\"}@{card key=\"card\" /}@{/copy}",
 	)
 	set, err := documents.RenameBlock(s, "card", "tile")
 	o := after(t, f, set, err)
-	require.Equal(t, "---\nregions: {main: {mode: stack}, side: {mode: stack}}\nstarts_with: {side: '@{tile /} @@{card}'}\n---\n@{region main /}@{region side /}@{tile /}", sitetest.Source(o, "layouts/l.html"))
-	require.Equal(t, "---\nsample: \"@{tile title=\\\"x\\\"}y@{/tile}\"\nfields: {title: {type: text, default: '@{card /} is a text'}}\n---\n<b>@{=title}@{=inner}</b>", sitetest.Source(o, "blocks/tile.html"))
+	require.Equal(t,
+		"---\nregions: {main: {mode: stack}, side: {mode: stack}}\nstarts_with: {side: '@{tile /} @@{card}'}\n---\n@{region main /}@{region side /}@{tile /}", sitetest.Source(o, "layouts/l.html"))
+	require.Equal(t,
+		"---\nsample: \"@{tile title=\\\"x\\\"}y@{/tile}\"\nfields: {title: {type: text, default: '@{card /} is a text'}}\n---\n<b>@{=title}@{=inner}</b>", sitetest.Source(o, "blocks/tile.html"))
 	require.Equal(t, "@{tile title=\"@{card /}\"}in@{/tile}@{# card }", sitetest.Source(o, "blocks/box.html"))
 	require.Equal(t, "block: tile # card\nregion: side\non: [all]\n", sitetest.Source(o, "rules/r.yaml"))
-	require.Equal(t, "items:\n  - {label: card, to: /, panel: '@{tile /}'}\n", sitetest.Source(o, "menus/m.yaml"))
-	require.Equal(t, "---\nlayout: l\noverrides:\n  \"main/box~1/tile~1\": {title: own}\nhidden: [\"layout/tile~1\"]\ncopies: {'side/rule:r': {of: tile, base: x, text: \"a card @{tile /}\"}}\n---\n@{box /}card@{copy of=\"tile\" base=\"y\" call=\"@{tile /}\"}@{tile key=\"card\" /}@{/copy}", sitetest.Source(o, "pages/p.html"))
+	require.Equal(t, "items:\n  - {label: card, to: /, panel: '@{tile /}'}\n",
+		sitetest.Source(o, "menus/m.yaml"))
+	require.Equal(t,
+		"---\nlayout: l\noverrides:\n  \"main/box~1/tile~1\": {title: own}\nhidden: [\"layout/tile~1\"]\ncopies: {'side/rule:r': {of: tile, base: x, text: \"a card @{tile /}\"}}\n---\n@{box /}card@{copy of=\"tile\" base=\"y\" call=\"@{tile /}\"}@{tile key=\"card\" /}@{/copy}", sitetest.Source(o, "pages/p.html"))
 	require.Zero(t, impact.Every(s, o, nil).Counts[impact.Changes])
 }
 
 func TestDeletingBlocks(t *testing.T) {
-	f, s := shelf("blocks/a.html", "A", "blocks/a.js", "1", "blocks/b.html", "B", "blocks/idle.html", "x", "pages/p.html", "@{a /}")
+	f, s := shelf("blocks/a.html", "A", "blocks/a.js", "1", "blocks/b.html", "B", "blocks/idle.html", "x",
+		"pages/p.html", "@{a /}")
 	set, err := documents.DeleteBlock(s, "idle", documents.WithNothing, "")
 	require.Nil(t, after(t, f, set, err).Block("idle"))
 	_, err = documents.DeleteBlock(s, "a", documents.WithNothing, "")
@@ -163,11 +180,13 @@ func TestABlockThatCallsAnotherCannotTakeItsPlace(t *testing.T) {
 		"site.yaml":       []byte("format: brickshelf/1\nname: x\n"),
 		"layouts/l.html":  []byte("<head></head>@{region main /}"),
 		"menus/main.yaml": []byte("items:\n  - {label: A, to: /, panel: '@{inner-one /}'}\n"),
-		"blocks/a.html":   []byte("a"), "blocks/b.html": []byte("@{when page.title}@{c /}@{/when}"), "blocks/c.html": []byte("@{a /}"), "blocks/d.html": []byte("@{menu name=main /}"),
+		"blocks/a.html":   []byte("a"), "blocks/b.html": []byte("@{when page.title}@{c /}@{/when}"),
+		"blocks/c.html": []byte("@{a /}"), "blocks/d.html": []byte("@{menu name=main /}"),
 		"blocks/inner-one.html": []byte("x"),
 		"pages/index.html":      []byte("---\ntitle: P\nlayout: l\n---\n@{a /}@{inner-one /}"),
 	})
-	for _, c := range [][3]string{{"a", "b", "b calls a itself"}, {"a", "c", "c calls a itself"}, {"inner-one", "d", "d calls inner-one itself"}} {
+	for _, c := range [][3]string{{"a", "b", "b calls a itself"}, {"a", "c", "c calls a itself"},
+		{"inner-one", "d", "d calls inner-one itself"}} {
 		_, err := documents.DeleteBlock(s, c[0], documents.WithAnother, c[1])
 		require.ErrorContains(t, err, c[2])
 	}

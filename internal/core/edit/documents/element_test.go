@@ -33,8 +33,11 @@ func TestElementsOfAPagesText(t *testing.T) {
 
 // Each literal of a page says truly where its bytes stand in the document.
 func TestLiteralsStandWhereTheySay(t *testing.T) {
-	_, s := shelf("layouts/l.html", "<html><head></head>@{region main /}</html>", "blocks/b.html", "<b>@{=inner}</b>", "blocks/b.css", "b{}",
-		"pages/p.html", "---\nlayout: l\n---\n<p>one</p>@{b}<i>two</i>@{/b}@{# no }<p title=\"@{=page.title}\">é</p>", "pages/q.html", "<head></head><p>@{b /}x")
+	_, s := shelf("layouts/l.html", "<html><head></head>@{region main /}</html>", "blocks/b.html",
+		"<b>@{=inner}</b>", "blocks/b.css", "b{}",
+		"pages/p.html",
+		"---\nlayout: l\n---\n<p>one</p>@{b}<i>two</i>@{/b}@{# no }<p title=\"@{=page.title}\">é</p>",
+		"pages/q.html", "<head></head><p>@{b /}x")
 	for _, p := range []string{"pages/p.html", "pages/q.html"} {
 		src, _ := s.Get(p)
 		res := s.Render(p, render.Options{Placements: true})

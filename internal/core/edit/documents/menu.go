@@ -18,7 +18,9 @@ func NewMenu(s *render.Shelf, name, title string) (site.ChangeSet, error) {
 		title = edit.Titled(name)
 	}
 	home := s.Config().Home
-	return site.ChangeSet{Title: "New menu " + title, Changes: []site.Change{{Path: path, After: []byte("title: " + site.PlainYAML(title) + "\nitems:\n  - {label: Home, to: " + home + "}\n")}}}, nil
+	return site.ChangeSet{Title: "New menu " + title,
+		Changes: []site.Change{{Path: path, After: []byte("title: " + site.PlainYAML(title) +
+			"\nitems:\n  - {label: Home, to: " + home + "}\n")}}}, nil
 }
 
 // DeleteMenu deletes a menu. Where it is still shown is told by the impact.
@@ -27,5 +29,6 @@ func DeleteMenu(s *render.Shelf, name string) (site.ChangeSet, error) {
 		return site.ChangeSet{}, site.Missing("there is no menu %s", name)
 	}
 	path := "menus/" + name + ".yaml"
-	return site.ChangeSet{Title: "Delete the menu " + name, Changes: []site.Change{{Path: path, Before: s.Hash(path), Delete: true}}}, nil
+	return site.ChangeSet{Title: "Delete the menu " + name,
+		Changes: []site.Change{{Path: path, Before: s.Hash(path), Delete: true}}}, nil
 }

@@ -34,7 +34,8 @@ func MovePage(s *render.Shelf, path, to string, redirect bool) (site.ChangeSet, 
 	}
 	url := site.URLOf(name, s.Config().ExactURLs)
 	if other := s.Page(url); other != nil {
-		return set, site.Refuse("%s is the address of %s already; choose another, or move that page first", url, other.Page.Path)
+		return set, site.Refuse("%s is the address of %s already; choose another, or move that page first",
+			url, other.Page.Path)
 	}
 	set.Title = fmt.Sprintf("Move %s to %s", in.URL, url)
 	own, _ := s.Get(path)
@@ -57,7 +58,8 @@ func MovePage(s *render.Shelf, path, to string, redirect bool) (site.ChangeSet, 
 	if redirect {
 		name, at := html.EscapeString(in.Page.Title), html.EscapeString(url)
 		text := fmt.Sprintf("<!doctype html><meta charset=\"utf-8\"><title>%s</title><meta http-equiv=\"refresh\" content=\"0; url=%s\"><link rel=\"canonical\" href=\"%s\"><a href=\"%s\">%s</a>\n", name, at, at, at, name)
-		left.Delete, left.After = false, []byte("---\ntitle: "+site.PlainYAML(in.Page.Title)+"\nredirect: "+site.PlainYAML(url)+"\n---\n"+strings.ReplaceAll(text, "@{", "@@{"))
+		left.Delete, left.After = false, []byte("---\ntitle: "+site.PlainYAML(in.Page.Title)+"\nredirect: "+
+			site.PlainYAML(url)+"\n---\n"+strings.ReplaceAll(text, "@{", "@@{"))
 	}
 	set.Changes = append(set.Changes, left, site.Change{Path: to, After: own})
 	return set, nil
@@ -85,7 +87,8 @@ func relative(src []byte, address, old, url string) []patch.Replacement {
 			to += r.Written[i:]
 		}
 		tag := src[split.TextAt+r.At:]
-		if i := bytes.Index(tag, []byte(r.Written)); i > 0 && isQuoted(string(tag[:i]), string(tag[i+len(r.Written):])) {
+		if i := bytes.Index(tag, []byte(r.Written)); i > 0 &&
+			isQuoted(string(tag[:i]), string(tag[i+len(r.Written):])) {
 			from := split.TextAt + r.At + i
 			out = append(out, patch.Put(from, from+len(r.Written), to))
 		}
@@ -97,7 +100,8 @@ func relative(src []byte, address, old, url string) []patch.Replacement {
 // arguments have it, and as values of its YAML.
 func readdressed(path string, src []byte, old, url string) ([]patch.Replacement, error) {
 	class, _, _ := site.Classify(path)
-	if class == site.HistoryDoc || class == site.AssetDoc || class == site.StyleDoc || class == site.BehaviourDoc || class == site.ShortcodeDoc || !bytes.Contains(src, []byte(old)) {
+	if class == site.HistoryDoc || class == site.AssetDoc || class == site.StyleDoc ||
+		class == site.BehaviourDoc || class == site.ShortcodeDoc || !bytes.Contains(src, []byte(old)) {
 		return nil, nil
 	}
 	if class == site.RuleDoc || class == site.MenuDoc || class == site.ConfigDoc {
@@ -106,7 +110,8 @@ func readdressed(path string, src []byte, old, url string) ([]patch.Replacement,
 	}
 	split, _ := site.Cut(src)
 	list := patch.Each(src, split.TextAt, len(src), old, url, func(before, after string) bool {
-		return isQuoted(before, after) || strings.HasSuffix(before, "; url=") && strings.HasPrefix(after, `"`) // of a meta element that leads on
+		// of a meta element that leads on
+		return isQuoted(before, after) || strings.HasSuffix(before, "; url=") && strings.HasPrefix(after, `"`)
 	})
 	if !split.HasHead {
 		return list, nil

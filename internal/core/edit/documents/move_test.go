@@ -17,18 +17,24 @@ import (
 func TestMovingAPage(t *testing.T) {
 	f, s := shelf(
 		"layouts/l.html", "<nav>@{menu name=m /}</nav>@{region main /}",
-		"menus/m.yaml", "items:\n  - {label: Fares, to: /fares/, panel: '<a href=\"/fares/#day\">Day</a>'}\n  - {label: Passes, to: /fares/passes/}\n",
-		"blocks/go.html", "---\nfields: {to: {type: link, default: {to: /fares/, label: /fares/}}}\nsample: '@{go to=\"/fares/\" /}'\n---\n<a href=\"@{=to}\">@{=to.label}</a>",
+		"menus/m.yaml",
+		"items:\n  - {label: Fares, to: /fares/, panel: '<a href=\"/fares/#day\">Day</a>'}\n  - {label: Passes, to: /fares/passes/}\n",
+		"blocks/go.html",
+		"---\nfields: {to: {type: link, default: {to: /fares/, label: /fares/}}}\nsample: '@{go to=\"/fares/\" /}'\n---\n<a href=\"@{=to}\">@{=to.label}</a>",
 		"rules/r.yaml", "block: go\nregion: main\non: [\"page:/fares/\", \"under:/fares/\"]\n",
-		"pages/index.html", "---\nlayout: l\n---\nSee /fares/ <a href='/fares/?x=1'>a</a><a href=\"/fares/passes/\">b</a>@{go to={\"to\":\"/fares/\"} /}",
+		"pages/index.html",
+		"---\nlayout: l\n---\nSee /fares/ <a href='/fares/?x=1'>a</a><a href=\"/fares/passes/\">b</a>@{go to={\"to\":\"/fares/\"} /}",
 		"pages/fares/index.html", "---\ntitle: Fares & more\nlayout: l\n---\n<a href=\"/fares/\">here</a>",
 		"pages/fares/passes.html", "---\nlayout: l\n---\nx",
 	)
 	set, err := documents.MovePage(s, "pages/fares/index.html", "pages/prices.html", true)
 	o := after(t, f, set, err)
-	require.Equal(t, "items:\n  - {label: Fares, to: /prices/, panel: '<a href=\"/prices/#day\">Day</a>'}\n  - {label: Passes, to: /fares/passes/}\n", sitetest.Source(o, "menus/m.yaml"))
-	require.Equal(t, "block: go\nregion: main\non: [\"page:/prices/\", \"under:/fares/\"]\n", sitetest.Source(o, "rules/r.yaml"))
-	require.Equal(t, "---\nlayout: l\n---\nSee /fares/ <a href='/prices/?x=1'>a</a><a href=\"/fares/passes/\">b</a>@{go to={\"to\":\"/prices/\"} /}", sitetest.Source(o, "pages/index.html"))
+	require.Equal(t,
+		"items:\n  - {label: Fares, to: /prices/, panel: '<a href=\"/prices/#day\">Day</a>'}\n  - {label: Passes, to: /fares/passes/}\n", sitetest.Source(o, "menus/m.yaml"))
+	require.Equal(t, "block: go\nregion: main\non: [\"page:/prices/\", \"under:/fares/\"]\n",
+		sitetest.Source(o, "rules/r.yaml"))
+	require.Equal(t,
+		"---\nlayout: l\n---\nSee /fares/ <a href='/prices/?x=1'>a</a><a href=\"/fares/passes/\">b</a>@{go to={\"to\":\"/prices/\"} /}", sitetest.Source(o, "pages/index.html"))
 	require.Contains(t, sitetest.Source(o, "blocks/go.html"), "default: {to: /prices/, label: /prices/}")
 	require.Contains(t, sitetest.Source(o, "blocks/go.html"), "@{go to=\"/prices/\" /}")
 	require.Contains(t, sitetest.Source(o, "pages/prices.html"), "<a href=\"/prices/\">here</a>")
@@ -40,7 +46,10 @@ func TestMovingAPage(t *testing.T) {
 	require.Zero(t, im.Breaks())
 	set, err = documents.MovePage(s, "pages/fares/index.html", "pages/prices.html", false)
 	require.Nil(t, after(t, f, set, err).Info("pages/fares/index.html"))
-	for to, want := range map[string]string{"pages/index.html": "is the address of pages/index.html already", "pages/fares/passes/index.html": "is the address of pages/fares/passes.html", "blocks/x.html": "a page should be named", "pages/../x.html": "no empty", "pages/fares/index.html": "stands there already"} {
+	for to, want := range map[string]string{"pages/index.html": "is the address of pages/index.html already",
+		"pages/fares/passes/index.html": "is the address of pages/fares/passes.html",
+		"blocks/x.html":                 "a page should be named", "pages/../x.html": "no empty",
+		"pages/fares/index.html": "stands there already"} {
 		_, err := documents.MovePage(s, "pages/fares/index.html", to, false)
 		require.ErrorContains(t, err, want)
 	}
@@ -78,13 +87,16 @@ func TestMovingAPageKeepsRelativeReferences(t *testing.T) {
 	f, s := shelf(
 		"pages/index.html", "<a href=\"fares/day/\">a</a><a href='./fares/'>b</a>",
 		"pages/fares/index.html", "x",
-		"pages/fares/day.html", "<a href=\"../?a=1#b\">up</a><a href=\"../../\">home</a><img src='../../assets/x.svg' alt=\"../\"><a href=\"#here\" id=\"here\">here</a><a href=\"@{url page=\"/fares/\" /}\">c</a><a href=\"https://x.example/\">d</a><a href=\"./\">self</a>",
+		"pages/fares/day.html",
+		"<a href=\"../?a=1#b\">up</a><a href=\"../../\">home</a><img src='../../assets/x.svg' alt=\"../\"><a href=\"#here\" id=\"here\">here</a><a href=\"@{url page=\"/fares/\" /}\">c</a><a href=\"https://x.example/\">d</a><a href=\"./\">self</a>",
 		"assets/x.svg", "<svg/>",
 	)
 	set, err := documents.MovePage(s, "pages/fares/day.html", "pages/tickets/one/day.html", false)
 	o := after(t, f, set, err)
-	require.Equal(t, "<a href=\"/tickets/one/day/\">a</a><a href='./fares/'>b</a>", sitetest.Source(o, "pages/index.html"))
-	require.Equal(t, "<a href=\"/fares/?a=1#b\">up</a><a href=\"/\">home</a><img src='/assets/x.svg' alt=\"../\"><a href=\"#here\" id=\"here\">here</a><a href=\"@{url page=\"/fares/\" /}\">c</a><a href=\"https://x.example/\">d</a><a href=\"/tickets/one/day/\">self</a>", sitetest.Source(o, "pages/tickets/one/day.html"))
+	require.Equal(t, "<a href=\"/tickets/one/day/\">a</a><a href='./fares/'>b</a>",
+		sitetest.Source(o, "pages/index.html"))
+	require.Equal(t,
+		"<a href=\"/fares/?a=1#b\">up</a><a href=\"/\">home</a><img src='/assets/x.svg' alt=\"../\"><a href=\"#here\" id=\"here\">here</a><a href=\"@{url page=\"/fares/\" /}\">c</a><a href=\"https://x.example/\">d</a><a href=\"/tickets/one/day/\">self</a>", sitetest.Source(o, "pages/tickets/one/day.html"))
 	require.Zero(t, impact.Of(s, s.With(set.Changes)).Breaks())
 }
 

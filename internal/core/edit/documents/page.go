@@ -59,7 +59,8 @@ func NewPage(s *render.Shelf, path, title, layout string) (site.ChangeSet, error
 			}
 		}
 	}
-	return site.ChangeSet{Title: "New page " + title, Changes: []site.Change{{Path: path, After: []byte(b.String())}}}, nil
+	return site.ChangeSet{Title: "New page " + title,
+		Changes: []site.Change{{Path: path, After: []byte(b.String())}}}, nil
 }
 
 // DuplicatePage makes a page that is as another one, under another path.
@@ -90,7 +91,8 @@ func DeletePage(s *render.Shelf, path string) (site.ChangeSet, error) {
 	case in.URL == s.Config().Home:
 		return site.ChangeSet{}, site.Refuse("this is the home page; name another home in site.yaml first")
 	}
-	return site.ChangeSet{Title: "Delete the page " + in.URL, Changes: []site.Change{{Path: path, Before: s.Hash(path), Delete: true}}}, nil
+	return site.ChangeSet{Title: "Delete the page " + in.URL,
+		Changes: []site.Change{{Path: path, Before: s.Hash(path), Delete: true}}}, nil
 }
 
 // SetLayout gives a page another layout. to names, for each region that the page fills
@@ -130,7 +132,8 @@ func SetLayout(s *render.Shelf, path, layout string, to map[string]string) (site
 	if bytes.Equal(out, src) {
 		return site.ChangeSet{}, site.Refuse("%s has the layout %s already", in.URL, layout)
 	}
-	return site.ChangeSet{Title: fmt.Sprintf("Give %s the layout %s", in.URL, layout), Changes: []site.Change{{Path: path, Before: s.Hash(path), After: out}}}, nil
+	return site.ChangeSet{Title: fmt.Sprintf("Give %s the layout %s", in.URL, layout),
+		Changes: []site.Change{{Path: path, Before: s.Hash(path), After: out}}}, nil
 }
 
 func firstIn(src []byte, region string) (outline.Part, bool) {
@@ -152,7 +155,8 @@ func NewLayout(s *render.Shelf, name, title, from string) (site.ChangeSet, error
 	if title = strings.TrimSpace(title); title == "" {
 		title = edit.Titled(name)
 	}
-	text := []byte("---\ntitle: " + site.PlainYAML(title) + "\nregions:\n  main: {mode: stack}\n---\n<!doctype html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<title>@{=page.title}</title>\n@{assets /}\n</head>\n<body>\n<main>@{region main /}</main>\n</body>\n</html>\n")
+	text := []byte("---\ntitle: " + site.PlainYAML(title) +
+		"\nregions:\n  main: {mode: stack}\n---\n<!doctype html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<title>@{=page.title}</title>\n@{assets /}\n</head>\n<body>\n<main>@{region main /}</main>\n</body>\n</html>\n")
 	if from != "" {
 		src, ok := s.Get("layouts/" + from + ".html")
 		if !ok {
@@ -163,7 +167,8 @@ func NewLayout(s *render.Shelf, name, title, from string) (site.ChangeSet, error
 			return site.ChangeSet{}, err
 		}
 	}
-	return site.ChangeSet{Title: "New layout " + title, Changes: []site.Change{{Path: path, After: text}}}, nil
+	return site.ChangeSet{Title: "New layout " + title, Changes: []site.Change{{Path: path, After: text}}},
+		nil
 }
 
 // DeleteLayout deletes a layout. Pages that have it get another one, to, and rules that

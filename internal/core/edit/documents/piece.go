@@ -74,7 +74,8 @@ func Element(src []byte, at int) (from, to int, err error) {
 	for {
 		kind := z.Next()
 		if kind == nethtml.ErrorToken {
-			return 0, 0, site.Refuse("the element ends nowhere in the page's own text; select it in the source")
+			return 0, 0,
+				site.Refuse("the element ends nowhere in the page's own text; select it in the source")
 		}
 		to += len(z.Raw())
 		tag, _ := z.TagName()
@@ -85,7 +86,8 @@ func Element(src []byte, at int) (from, to int, err error) {
 			continue
 		}
 		switch {
-		case kind == nethtml.StartTagToken && outline.Void[atom.Lookup([]byte(name))], kind == nethtml.SelfClosingTagToken:
+		case kind == nethtml.StartTagToken && outline.Void[atom.Lookup([]byte(name))],
+			kind == nethtml.SelfClosingTagToken:
 		case kind == nethtml.StartTagToken:
 			deep++
 		case kind == nethtml.EndTagToken:
@@ -189,7 +191,8 @@ func (p *Piece) read(src []byte, tags []markup.Span) error {
 	return nil
 }
 
-var headings = map[atom.Atom]bool{atom.H1: true, atom.H2: true, atom.H3: true, atom.H4: true, atom.H5: true, atom.H6: true}
+var headings = map[atom.Atom]bool{atom.H1: true, atom.H2: true, atom.H3: true, atom.H4: true, atom.H5: true,
+	atom.H6: true}
 
 func (p *Piece) text(src []byte, tags []markup.Span, at int, raw []byte, open []atom.Atom) {
 	from := p.From + at + len(raw) - len(bytes.TrimLeft(raw, " \t\r\n"))
@@ -206,7 +209,8 @@ func (p *Piece) text(src []byte, tags []markup.Span, at int, raw []byte, open []
 	p.offer(src, tags, from, to, name, block.Text, markup.InText)
 }
 
-func (p *Piece) attribute(src []byte, tags []markup.Span, at int, raw []byte, tag atom.Atom, key string, value []byte) {
+func (p *Piece) attribute(src []byte, tags []markup.Span, at int, raw []byte, tag atom.Atom, key string,
+	value []byte) {
 	name, kind, ctx := "", block.Text, markup.InAttr
 	switch {
 	case key == "href" && tag == atom.A:
@@ -229,7 +233,8 @@ func (p *Piece) attribute(src []byte, tags []markup.Span, at int, raw []byte, ta
 }
 
 // offer lists a part, where a field with its value gives back the same bytes.
-func (p *Piece) offer(src []byte, tags []markup.Span, from, to int, name string, kind block.Type, ctx markup.Context) {
+func (p *Piece) offer(src []byte, tags []markup.Span, from, to int, name string, kind block.Type,
+	ctx markup.Context) {
 	if from >= to {
 		return
 	}
@@ -240,7 +245,8 @@ func (p *Piece) offer(src []byte, tags []markup.Span, from, to int, name string,
 	}
 	value := html.UnescapeString(string(src[from:to]))
 	v, err := block.NewReader().Read(&block.Field{Name: name, Type: kind}, value)
-	if err != nil || strings.Contains(value, "\n") || string(block.Append(nil, v, ctx)) != string(src[from:to]) {
+	if err != nil || strings.Contains(value, "\n") ||
+		string(block.Append(nil, v, ctx)) != string(src[from:to]) {
 		return
 	}
 	field := name
@@ -287,8 +293,10 @@ func FromPiece(s *render.Shelf, path string, from, to int, w Wanted) (site.Chang
 	if problems := o.DocProblems("blocks/" + w.Name + ".html"); len(problems) > 0 {
 		return set, site.Refuse("this piece cannot stand in a block: %s", problems[0].Message)
 	}
-	if !bytes.Equal(s.AppendPage(nil, s.Info(path)), o.AppendPage(nil, o.Info(path))) || len(o.Faults(path)) > len(s.Faults(path)) {
-		return set, site.Refuse("the page has values of its own for calls in or behind this piece, which would lose them; choose another piece, or let the spot stay as it is")
+	if !bytes.Equal(s.AppendPage(nil, s.Info(path)), o.AppendPage(nil, o.Info(path))) ||
+		len(o.Faults(path)) > len(s.Faults(path)) {
+		return set,
+			site.Refuse("the page has values of its own for calls in or behind this piece, which would lose them; choose another piece, or let the spot stay as it is")
 	}
 	return set, nil
 }
@@ -303,7 +311,8 @@ func (p *Piece) block(src []byte, w Wanted) []byte {
 	for _, part := range p.Parts {
 		for _, f := range w.Fields {
 			if f == part.Field {
-				fields += fmt.Sprintf("  %s: {type: %s, default: %s}\n", f, part.Type, site.QuoteYAML(part.Value))
+				fields += fmt.Sprintf("  %s: {type: %s, default: %s}\n", f, part.Type,
+					site.QuoteYAML(part.Value))
 				list = append(list, patch.Put(part.from-p.From, part.to-p.From, "@{="+f+"}"))
 			}
 		}

@@ -22,19 +22,24 @@ func TestMakingABlockOfAPiece(t *testing.T) {
 	for _, p := range piece.Parts {
 		got[p.Field] = string(p.Type) + " " + p.Value
 	}
-	require.Equal(t, map[string]string{"title": "text Tom & Co", "link": "link /x/", "text": "text More", "image": "image /i.svg"}, got)
-	set, err := documents.FromPiece(s, "pages/p.html", from, to, documents.Wanted{Name: "promo", Title: "Promo", Category: "Text", Fields: []string{"title", "link"}, Link: true})
+	require.Equal(t, map[string]string{"title": "text Tom & Co", "link": "link /x/", "text": "text More",
+		"image": "image /i.svg"}, got)
+	set, err := documents.FromPiece(s, "pages/p.html", from, to, documents.Wanted{Name: "promo",
+		Title: "Promo", Category: "Text", Fields: []string{"title", "link"}, Link: true})
 	o := after(t, f, set, err)
 	require.Equal(t, "---\ntitle: é\n---\n<p>a</p>\n@{promo /}\n<p>z</p>", sitetest.Source(o, "pages/p.html"))
-	require.Equal(t, "---\ntitle: Promo\ncategory: Text\nfields:\n  title: {type: text, default: \"Tom & Co\"}\n  link: {type: link, default: \"/x/\"}\n---\n<section><h2>@{=title}</h2> <a href=\"@{=link}\">More</a><img src=\"/i.svg\" alt=\"\">@{hi /}</section>", sitetest.Source(o, "blocks/promo.html"))
+	require.Equal(t,
+		"---\ntitle: Promo\ncategory: Text\nfields:\n  title: {type: text, default: \"Tom & Co\"}\n  link: {type: link, default: \"/x/\"}\n---\n<section><h2>@{=title}</h2> <a href=\"@{=link}\">More</a><img src=\"/i.svg\" alt=\"\">@{hi /}</section>", sitetest.Source(o, "blocks/promo.html"))
 	require.Equal(t, sitetest.HTML(s, "pages/p.html"), sitetest.HTML(o, "pages/p.html"))
-	set, err = documents.FromPiece(s, "pages/p.html", from, to, documents.Wanted{Name: "promo", Title: "Promo"})
+	set, err = documents.FromPiece(s, "pages/p.html", from, to, documents.Wanted{Name: "promo",
+		Title: "Promo"})
 	require.Equal(t, page, sitetest.Source(after(t, f, set, err), "pages/p.html"), "the spot stays as it is")
 }
 
 func TestPiecesThatAreRefused(t *testing.T) {
 	page := "---\noverrides: {\"main/hi~2\": {t: own}}\n---\n<div><p>a</p>@{box}in@{/box}</div>@{hi /}@{hi /}"
-	_, s := shelf("blocks/hi.html", "---\nfields: {t: {type: text, default: x}}\n---\n@{=t}", "blocks/box.html", "@{=inner}", "pages/p.html", page)
+	_, s := shelf("blocks/hi.html", "---\nfields: {t: {type: text, default: x}}\n---\n@{=t}",
+		"blocks/box.html", "@{=inner}", "pages/p.html", page)
 	for piece, want := range map[string]string{
 		"<div><p>a</p>":      "the beginning of an element whose end",
 		"a</p>":              "the end of an element whose beginning",
@@ -44,7 +49,8 @@ func TestPiecesThatAreRefused(t *testing.T) {
 		"<p>a</p>@{box}in@{": "inside a call",
 	} {
 		from := strings.Index(page, piece)
-		_, err := documents.FromPiece(s, "pages/p.html", from, from+len(piece), documents.Wanted{Name: "new", Title: "New", Link: true})
+		_, err := documents.FromPiece(s, "pages/p.html", from, from+len(piece), documents.Wanted{Name: "new",
+			Title: "New", Link: true})
 		require.ErrorContains(t, err, want, piece)
 	}
 	from := strings.Index(page, "<p>a</p>")
@@ -87,7 +93,8 @@ func TestAPieceNeverChangesThePage(t *testing.T) {
 		taken++
 		o := sitetest.New(sitetest.Apply(t, files, set))
 		for _, q := range s.PagePaths() {
-			require.Equal(t, sitetest.HTML(s, q), sitetest.HTML(o, q), "%s\n%s", set.Changes[0].After, set.Changes[len(set.Changes)-1].After)
+			require.Equal(t, sitetest.HTML(s, q), sitetest.HTML(o, q), "%s\n%s", set.Changes[0].After,
+				set.Changes[len(set.Changes)-1].After)
 		}
 	})
 	require.Positive(t, taken, "some pieces can be taken")

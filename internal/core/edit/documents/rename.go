@@ -38,11 +38,13 @@ func RenameBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 				break
 			}
 		}
-		set.Changes = append(set.Changes, site.Change{Path: old, Before: s.Hash(old), Delete: true}, site.Change{Path: path, After: src})
+		set.Changes = append(set.Changes, site.Change{Path: old, Before: s.Hash(old), Delete: true},
+			site.Change{Path: path, After: src})
 	}
 	o := s.With(set.Changes)
 	for _, r := range o.Reached() {
-		if r.Before == nil || r.After == nil || !bytes.Equal(s.AppendPage(nil, r.Before), o.AppendPage(nil, r.After)) {
+		if r.Before == nil || r.After == nil ||
+			!bytes.Equal(s.AppendPage(nil, r.Before), o.AppendPage(nil, r.After)) {
 			return set, site.Refuse("%s cannot be renamed here: %s would change by it", name, r.URL())
 		}
 	}
@@ -62,7 +64,8 @@ func recall(s *render.Shelf, set *site.ChangeSet, name, to string) error {
 			return site.Refuse("%s: %v", path, err)
 		}
 		if len(list) > 0 {
-			set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path), After: patch.Apply(src, list)})
+			set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path),
+				After: patch.Apply(src, list)})
 		}
 	}
 	return nil
@@ -202,5 +205,6 @@ func isTag(before, behind string) bool {
 
 // isStep reports whether a name stands as that of a step of an address.
 func isStep(before, behind string) bool {
-	return (before == "" || strings.HasSuffix(before, "/") || strings.HasSuffix(before, `"`) || strings.HasSuffix(before, "'")) && strings.HasPrefix(behind, "~")
+	return (before == "" || strings.HasSuffix(before, "/") || strings.HasSuffix(before, `"`) ||
+		strings.HasSuffix(before, "'")) && strings.HasPrefix(behind, "~")
 }

@@ -26,5 +26,6 @@ func SwitchSet(s *render.Shelf, set string, on bool) (site.ChangeSet, error) {
 	if err != nil {
 		return site.ChangeSet{}, err
 	}
-	return site.ChangeSet{Title: title, Changes: []site.Change{{Path: "site.yaml", Before: s.Hash("site.yaml"), After: after}}}, nil
+	return site.ChangeSet{Title: title,
+		Changes: []site.Change{{Path: "site.yaml", Before: s.Hash("site.yaml"), After: after}}}, nil
 }

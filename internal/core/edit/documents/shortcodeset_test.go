@@ -53,7 +53,8 @@ func TestSwitchingASetOffTellsWhatStopsResolving(t *testing.T) {
 		"site.yaml":       []byte("format: brickshelf/1\nhome: /a/\n"),
 		"blocks/b.html":   []byte("<p>@{s /}</p>"),
 		"shortcodes/s.js": []byte("/*\nset: extra\n*/\nfunction shortcode() {}\n"),
-		"pages/a.html":    []byte("@{s /}@{b /}"), "pages/b.html": []byte("@{b /}"), "pages/c.html": []byte("@{year /}"),
+		"pages/a.html":    []byte("@{s /}@{b /}"), "pages/b.html": []byte("@{b /}"),
+		"pages/c.html": []byte("@{year /}"),
 	})
 	set, err := documents.SwitchSet(s, "extra", false)
 	require.NoError(t, err)

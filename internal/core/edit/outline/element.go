@@ -92,7 +92,8 @@ func (list elements) cut(open, at int) bool {
 	if i < 0 {
 		i = len(list)
 	}
-	return i < len(list) && list[i].from == at && list[i].block || i > 0 && list[i-1].block && list[i-1].to > open
+	return i < len(list) && list[i].from == at && list[i].block ||
+		i > 0 && list[i-1].block && list[i-1].to > open
 }
 
 // pieces are what the beginnings and ends of elements on lines of their own make of a
@@ -112,10 +113,16 @@ func (list elements) pieces(s markup.Span) []markup.Span {
 
 // blocks are the elements that stand on lines of their own.
 var blocks = map[atom.Atom]bool{
-	atom.Address: true, atom.Article: true, atom.Aside: true, atom.Blockquote: true, atom.Details: true, atom.Dialog: true, atom.Div: true, atom.Dl: true,
-	atom.Fieldset: true, atom.Figure: true, atom.Footer: true, atom.Form: true, atom.H1: true, atom.H2: true, atom.H3: true, atom.H4: true, atom.H5: true,
-	atom.H6: true, atom.Header: true, atom.Hgroup: true, atom.Hr: true, atom.Main: true, atom.Menu: true, atom.Nav: true, atom.Ol: true, atom.P: true,
-	atom.Pre: true, atom.Script: true, atom.Section: true, atom.Style: true, atom.Table: true, atom.Ul: true, atom.Video: true,
+	atom.Address: true, atom.Article: true, atom.Aside: true, atom.Blockquote: true, atom.Details: true,
+	atom.Dialog: true, atom.Div: true, atom.Dl: true,
+	atom.Fieldset: true, atom.Figure: true, atom.Footer: true, atom.Form: true, atom.H1: true, atom.H2: true,
+	atom.H3: true, atom.H4: true, atom.H5: true,
+	atom.H6: true, atom.Header: true, atom.Hgroup: true, atom.Hr: true, atom.Main: true, atom.Menu: true,
+	atom.Nav: true, atom.Ol: true, atom.P: true,
+	atom.Pre: true, atom.Script: true, atom.Section: true, atom.Style: true, atom.Table: true, atom.Ul: true,
+	atom.Video: true,
 }
 
-var Void = map[atom.Atom]bool{atom.Area: true, atom.Base: true, atom.Br: true, atom.Col: true, atom.Embed: true, atom.Hr: true, atom.Img: true, atom.Input: true, atom.Link: true, atom.Meta: true, atom.Source: true, atom.Track: true, atom.Wbr: true}
+var Void = map[atom.Atom]bool{atom.Area: true, atom.Base: true, atom.Br: true, atom.Col: true,
+	atom.Embed: true, atom.Hr: true, atom.Img: true, atom.Input: true, atom.Link: true, atom.Meta: true,
+	atom.Source: true, atom.Track: true, atom.Wbr: true}

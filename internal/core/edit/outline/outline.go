@@ -63,7 +63,8 @@ func of(split site.Split, t *markup.Text) []Part {
 		for _, n := range nodes {
 			switch n.Kind {
 			case markup.Call, markup.Copy:
-				p := Part{Name: n.Name, Copy: n.Kind == markup.Copy, Address: n.Container + "/" + n.Step, Within: elements.hold(n.Span.From)}
+				p := Part{Name: n.Name, Copy: n.Kind == markup.Copy, Address: n.Container + "/" + n.Step,
+					Within: elements.hold(n.Span.From)}
 				if add(p, n.Span.From, n.Span.To); p.Within {
 					out[open].To = split.TextAt + n.Span.To
 				} else {
@@ -145,7 +146,8 @@ func (b *rebuild) moved(at int) int {
 // SpotIn is where something new goes into a region of a page: the offset, and what to
 // write before and behind it. before is the place among the region's parts that it
 // takes; below zero it goes behind them all.
-func SpotIn(src []byte, split site.Split, t *markup.Text, parts []Part, region string, before int) (at int, lead, tail string) {
+func SpotIn(src []byte, split site.Split, t *markup.Text, parts []Part, region string, before int) (at int,
+	lead, tail string) {
 	nl := patch.Newline(src)
 	var own []Part
 	for _, p := range parts {
@@ -215,11 +217,14 @@ func partAt(parts []Part, from int) (Part, error) {
 // alone, or a fill that it leaves empty.
 func hole(src []byte, parts []Part, p Part) (from, to int) {
 	from, to = p.From, p.To
-	alone := !slices.ContainsFunc(parts, func(q Part) bool { return q.Region == p.Region && (q.From < p.From || q.To > p.To) })
+	alone := !slices.ContainsFunc(parts, func(q Part) bool {
+		return q.Region == p.Region && (q.From < p.From || q.To > p.To)
+	})
 	if alone && p.Region != "main" {
 		split, _ := site.Cut(src)
 		for _, n := range markup.Parse(split.Text).Nodes {
-			if n.Kind == markup.Fill && n.Name == p.Region && split.TextAt+n.Span.From <= from && split.TextAt+n.Span.To >= to {
+			if n.Kind == markup.Fill && n.Name == p.Region && split.TextAt+n.Span.From <= from &&
+				split.TextAt+n.Span.To >= to {
 				from, to = split.TextAt+n.Span.From, split.TextAt+n.Span.To
 			}
 		}
@@ -357,7 +362,8 @@ func Send(s *render.Shelf, path string, from int, to, region string) (site.Chang
 		what = "a piece of text"
 	}
 	set.Title = "Move " + what + " from " + a.URL + " to " + b.URL
-	set.Changes = []site.Change{{Path: path, Before: s.Hash(path), After: left}, {Path: to, Before: s.Hash(to), After: got}}
+	set.Changes = []site.Change{{Path: path, Before: s.Hash(path), After: left},
+		{Path: to, Before: s.Hash(to), After: got}}
 	return set, nil
 }
 

@@ -21,7 +21,8 @@ func TestOutline(t *testing.T) {
 	for _, p := range outline.Of([]byte(src)) {
 		got = append(got, p.Region+" "+p.Address+" "+src[p.From:p.To])
 	}
-	require.Equal(t, []string{"main  <p>one</p>", "main main/a~1 @{a /}", "main  <p>two @{=page.title}</p>", "side side/b~1 @{b}in@{/b}", "side  and @{# note }more"}, got)
+	require.Equal(t, []string{"main  <p>one</p>", "main main/a~1 @{a /}", "main  <p>two @{=page.title}</p>",
+		"side side/b~1 @{b}in@{/b}", "side  and @{# note }more"}, got)
 	require.Empty(t, outline.Of([]byte("@{a")))
 }
 
@@ -32,13 +33,17 @@ func TestOutlineOfElements(t *testing.T) {
 		src  string
 		want []string
 	}{
-		{"<div>@{a /}<div></div></div><p>x</p>", []string{"<div>@{a /}<div></div></div>", "(@{a /})", "<p>x</p>"}},
+		{"<div>@{a /}<div></div></div><p>x</p>", []string{"<div>@{a /}<div></div></div>", "(@{a /})",
+			"<p>x</p>"}},
 		{"one <b>two</b> three <hr> four", []string{"one <b>two</b> three", "<hr>", "four"}},
-		{`<a href="@{u /}">x</a> and @{a}<p>@{/a} b`, []string{`<a href="@{u /}">x</a> and`, "(@{u /})", "@{a}<p>@{/a}", "b"}},
-		{"<section><p>@{a /}</p>\n</div>@{b /}", []string{"<section><p>@{a /}</p>\n</div>@{b /}", "(@{a /})", "(@{b /})"}},
+		{`<a href="@{u /}">x</a> and @{a}<p>@{/a} b`, []string{`<a href="@{u /}">x</a> and`, "(@{u /})",
+			"@{a}<p>@{/a}", "b"}},
+		{"<section><p>@{a /}</p>\n</div>@{b /}", []string{"<section><p>@{a /}</p>\n</div>@{b /}", "(@{a /})",
+			"(@{b /})"}},
 		{"<p>x</p> a @{=page.title} b", []string{"<p>x</p>", "a @{=page.title} b"}},
 		{"<!-- @{a /} --><br>@{b /}</p> z", []string{"<!-- @{a /} --><br>", "(@{a /})", "@{b /}", "</p> z"}},
-		{"@{when page.title}<p>x</p>@{/when}<p>y</p>", []string{"@{when page.title}<p>x</p>@{/when}", "<p>y</p>"}},
+		{"@{when page.title}<p>x</p>@{/when}<p>y</p>", []string{"@{when page.title}<p>x</p>@{/when}",
+			"<p>y</p>"}},
 	} {
 		var got []string
 		for _, p := range outline.Of([]byte(c.src)) {
@@ -63,9 +68,12 @@ func TestPuttingCalls(t *testing.T) {
 		{"", "main", -1, "@{n /}\n"},
 		{"<p>\n", "side", -1, "<p>\n@{fill side}@{n /}@{/fill}\n"},
 		{"<p>", "side", 0, "<p>\n@{fill side}@{n /}@{/fill}\n"},
-		{"@{fill side}\r\n@{a /}\r\n@{/fill}\r\n", "side", -1, "@{fill side}\r\n@{a /}\r\n@{n /}\r\n@{/fill}\r\n"},
-		{"---\noverrides: {main/n~1: {a: b}}\n---\n@{n t=1 /}", "main", 0, "---\noverrides: {main/n~1: {a: b}}\n---\n@{n key=\"n-1\" /}\n@{n key=\"n~1\" t=1 /}"},
-		{"---\nhidden: [main/n~1]\n---\n<p>", "main", -1, "---\nhidden: [main/n~1]\n---\n<p>\n@{n key=\"n-1\" /}"},
+		{"@{fill side}\r\n@{a /}\r\n@{/fill}\r\n", "side", -1,
+			"@{fill side}\r\n@{a /}\r\n@{n /}\r\n@{/fill}\r\n"},
+		{"---\noverrides: {main/n~1: {a: b}}\n---\n@{n t=1 /}", "main", 0,
+			"---\noverrides: {main/n~1: {a: b}}\n---\n@{n key=\"n-1\" /}\n@{n key=\"n~1\" t=1 /}"},
+		{"---\nhidden: [main/n~1]\n---\n<p>", "main", -1,
+			"---\nhidden: [main/n~1]\n---\n<p>\n@{n key=\"n-1\" /}"},
 	} {
 		got, err := outline.Put("pages/p.html", []byte(c.src), c.region, c.before, "@{n /}")
 		require.NoError(t, err)
@@ -88,7 +96,8 @@ func TestTakingAndMovingParts(t *testing.T) {
 	require.Equal(t, strings.Replace(src, "@{fill side}@{c /}@{/fill}\n", "", 1), take("@{c /}"))
 	moved, err := outline.Move("pages/p.html", []byte(src), at("@{a /}"), "side", 0)
 	require.NoError(t, err)
-	require.Equal(t, "---\ntitle: x\noverrides: {side/a~1/b~1: {w: own}}\nhidden: [side/a~1]\n---\n<p>text</p>\n@{fill side}@{a /}\n@{c /}@{/fill}\n", string(moved))
+	require.Equal(t,
+		"---\ntitle: x\noverrides: {side/a~1/b~1: {w: own}}\nhidden: [side/a~1]\n---\n<p>text</p>\n@{fill side}@{a /}\n@{c /}@{/fill}\n", string(moved))
 	_, err = outline.Move("pages/p.html", []byte(src), 3, "side", 0)
 	require.ErrorContains(t, err, "choose the piece again")
 }
@@ -140,11 +149,14 @@ func TestMovedPartsShowTheSame(t *testing.T) {
 		}
 		text := draw("main") + "@{fill side}" + draw("side") + "@{/fill}\n"
 		head := "---\nlayout: l\noverrides: {" + strings.Join(says, ", ") + "}\n---\n"
-		f := site.Files{"layouts/l.html": []byte(layout), "blocks/a.html": []byte(block), "blocks/b.html": []byte(block), "pages/p.html": []byte(head + text),
+		f := site.Files{"layouts/l.html": []byte(layout), "blocks/a.html": []byte(block),
+			"blocks/b.html": []byte(block), "pages/p.html": []byte(head + text),
 			"pages/q.html": []byte("---\nlayout: l\noverrides: {main/a~1: {word: q}}\n---\n@{a n=100 /}")}
 		s := sitetest.New(f)
 		shown := func(s *render.Shelf, page string) []string {
-			out := strings.FieldsFunc(string(s.Render(page, render.Options{}).HTML), func(r rune) bool { return strings.ContainsRune("[]|\n", r) })
+			out := strings.FieldsFunc(string(s.Render(page, render.Options{}).HTML), func(r rune) bool {
+				return strings.ContainsRune("[]|\n", r)
+			})
 			out = slices.DeleteFunc(out, func(p string) bool { return strings.Trim(p, " </div>") == "" })
 			slices.Sort(out)
 			return out
@@ -155,7 +167,8 @@ func TestMovedPartsShowTheSame(t *testing.T) {
 		}
 		p := rapid.SampledFrom(parts).Draw(t, "part")
 		region := rapid.SampledFrom([]string{"main", "side"}).Draw(t, "to")
-		got, err := outline.Move("pages/p.html", f["pages/p.html"], p.From, region, rapid.IntRange(-1, 4).Draw(t, "before"))
+		got, err := outline.Move("pages/p.html", f["pages/p.html"], p.From, region,
+			rapid.IntRange(-1, 4).Draw(t, "before"))
 		require.NoError(t, err)
 		moved := s.With([]site.Change{{Path: "pages/p.html", After: got}})
 		require.Equal(t, shown(s, "pages/p.html"), shown(moved, "pages/p.html"), "%s", got)

@@ -66,7 +66,8 @@ func OverridesOf(path string, src []byte, address string) []Override {
 		if m := y.Get(key); m != nil {
 			for _, p := range m.Pairs {
 				if under(p.Key) {
-					out = append(out, Override{Key: key, Address: address, Rest: p.Key[len(address):], Value: patch.Of(p.Value)})
+					out = append(out, Override{Key: key, Address: address, Rest: p.Key[len(address):],
+						Value: patch.Of(p.Value)})
 				}
 			}
 		}
@@ -74,7 +75,8 @@ func OverridesOf(path string, src []byte, address string) []Override {
 	if m := y.Get("hidden"); m != nil {
 		for _, it := range m.Items {
 			if under(it.Text) {
-				out = append(out, Override{Key: "hidden", Address: address, Rest: it.Text[len(address):], Value: true})
+				out = append(out, Override{Key: "hidden", Address: address, Rest: it.Text[len(address):],
+					Value: true})
 			}
 		}
 	}
@@ -103,7 +105,8 @@ func Hide(path string, src []byte, address string) ([]byte, error) {
 	g, _ := place.ParsePage("", path, "", src)
 	g.Text.Contexts()
 	if n := Find(g, address); n != nil && n.Context != markup.InText {
-		return nil, site.Refuse("%s stands in an attribute, which would be left empty (as href=\"\"); take the element away, or write an address or text in the place of the call", n.Name)
+		return nil,
+			site.Refuse("%s stands in an attribute, which would be left empty (as href=\"\"); take the element away, or write an address or text in the place of the call", n.Name)
 	}
 	if g.Hidden[address] {
 		return src, nil
@@ -120,7 +123,8 @@ func Show(path string, src []byte, address string) ([]byte, error) {
 func Find(g *place.Page, address string) *markup.Node {
 	var found *markup.Node
 	markup.Walk(g.Text.Nodes, func(n *markup.Node) bool {
-		if found == nil && (n.Kind == markup.Call || n.Kind == markup.Copy) && n.Container+"/"+n.Step == address {
+		if found == nil && (n.Kind == markup.Call || n.Kind == markup.Copy) && n.Container+"/"+
+			n.Step == address {
 			found = n
 		}
 		return found == nil

@@ -75,7 +75,8 @@ func (r *Row) take(t *markup.Text, nodes []*markup.Node, shift int) bool {
 				return false
 			}
 		case markup.Call, markup.Copy:
-			r.Items = append(r.Items, RowItem{n.Name, n.Kind == markup.Copy, shift + n.Span.From, shift + n.Span.To})
+			r.Items = append(r.Items, RowItem{n.Name, n.Kind == markup.Copy, shift + n.Span.From,
+				shift + n.Span.To})
 		default:
 			return false
 		}
@@ -88,7 +89,8 @@ func (r *Row) take(t *markup.Text, nodes []*markup.Node, shift int) bool {
 // none. The texts of the items and what stands between them are kept byte for byte,
 // but where something of the site speaks of an item by its place, it gets that as
 // its key, so that what was said of it still holds.
-func Rearrange(s *render.Shelf, path string, src []byte, region string, order []int, add string) ([]byte, error) {
+func Rearrange(s *render.Shelf, path string, src []byte, region string, order []int, add string) ([]byte,
+	error) {
 	rows := Rows(path, src)
 	at := slices.IndexFunc(rows, func(r Row) bool { return r.Region == region })
 	if at < 0 {
@@ -172,7 +174,8 @@ func (r *Row) gaps(src []byte, stay []int) []string {
 // said of another.
 // moved gives where a byte of the old text stands in the new one, -1 where nowhere.
 // shift gives where a byte of out stands in what is returned.
-func StableKeys(speaks func(container, step string) bool, src, out []byte, moved func(at int) int) (text []byte, shift func(at int) int) {
+func StableKeys(speaks func(container, step string) bool, src, out []byte,
+	moved func(at int) int) (text []byte, shift func(at int) int) {
 	was, wasAt := Steps(src)
 	is, isAt := Steps(out)
 	byPlace := map[int]*markup.Node{}
@@ -256,7 +259,9 @@ func Speaks(s *render.Shelf, path string, src []byte) func(container, step strin
 	}
 	return func(container, step string) bool {
 		address := container + "/" + step
-		return slices.ContainsFunc(said, func(a string) bool { return a == address || strings.HasPrefix(a, address+"/") })
+		return slices.ContainsFunc(said, func(a string) bool {
+			return a == address || strings.HasPrefix(a, address+"/")
+		})
 	}
 }
 

@@ -56,8 +56,10 @@ func TestRearranging(t *testing.T) {
 		{"@{a /}\n\n@{b /}\n", []int{0, 1}, "@{c /}", "@{a /}\n\n@{b /}\n\n@{c /}\n"},
 		{"@{a /}\r\n", []int{0}, "@{c /}", "@{a /}\r\n@{c /}\r\n"},
 		{"\n", []int{}, "@{c /}", "@{c /}\n"},
-		{"@{card n=1 /}@{card n=2 /}@{note /}", []int{1, 0, 2}, "", "@{card key=\"card~2\" n=2 /}@{card key=\"card~1\" n=1 /}@{note /}"},
-		{"@{card n=1 /}@{card n=2 /}@{note}@{card /}@{/note}", []int{1, 2}, "", "@{card key=\"card~2\" n=2 /}@{note}@{card key=\"card~3\" /}@{/note}"},
+		{"@{card n=1 /}@{card n=2 /}@{note /}", []int{1, 0, 2}, "",
+			"@{card key=\"card~2\" n=2 /}@{card key=\"card~1\" n=1 /}@{note /}"},
+		{"@{card n=1 /}@{card n=2 /}@{note}@{card /}@{/note}", []int{1, 2}, "",
+			"@{card key=\"card~2\" n=2 /}@{note}@{card key=\"card~3\" /}@{/note}"},
 		{"@{tile n=1 /}@{tile n=2 /}", []int{1, 0}, "", "@{tile n=2 /}@{tile n=1 /}"},
 	} {
 		got, err := outline.Rearrange(s, "blocks/b.html", []byte(c.before), "", c.order, c.add)
@@ -91,7 +93,8 @@ func TestItemsOfARowShowTheSameWhereverTheyStand(t *testing.T) {
 		}
 		src := "---\noverrides: {" + strings.Join(says, ", ") + "}\n---\n" + strings.Join(text, " ")
 		block := "---\nfields: {n: {type: number}, word: {type: text, default: std}}\n---\n[@{=n} @{=word}]"
-		f := site.Files{"blocks/a.html": []byte(block), "blocks/b.html": []byte(block), "pages/p.html": []byte(src)}
+		f := site.Files{"blocks/a.html": []byte(block), "blocks/b.html": []byte(block),
+			"pages/p.html": []byte(src)}
 		s := sitetest.New(f)
 		all := make([]int, n)
 		for i := range all {
@@ -101,7 +104,10 @@ func TestItemsOfARowShowTheSameWhereverTheyStand(t *testing.T) {
 		got, err := outline.Rearrange(s, "pages/p.html", f["pages/p.html"], "main", order, "")
 		require.NoError(t, err)
 		shown := func(s *render.Shelf) []string {
-			return strings.FieldsFunc(string(s.Render("pages/p.html", render.Options{}).HTML), func(r rune) bool { return r == '[' || r == ']' })
+			return strings.FieldsFunc(string(s.Render("pages/p.html", render.Options{}).HTML),
+				func(r rune) bool {
+					return r == '[' || r == ']'
+				})
 		}
 		pieces := func(all []string) (out []string) {
 			for _, p := range all {
@@ -116,6 +122,7 @@ func TestItemsOfARowShowTheSameWhereverTheyStand(t *testing.T) {
 		for _, i := range order {
 			want = append(want, was[i])
 		}
-		require.Equal(t, want, pieces(shown(sitetest.New(site.Files{"blocks/a.html": []byte(block), "blocks/b.html": []byte(block), "pages/p.html": got}))))
+		require.Equal(t, want, pieces(shown(sitetest.New(site.Files{"blocks/a.html": []byte(block),
+			"blocks/b.html": []byte(block), "pages/p.html": got}))))
 	})
 }

@@ -58,7 +58,9 @@ func TestOrderingRules(t *testing.T) {
 		require.Equal(t, wanted, sorted(after))
 	})
 	s := sitetest.New(site.Files{"blocks/b.html": nil,
-		"rules/a.yaml": []byte("block: b\nregion: r\non: [all]\norder: 10\n"), "rules/b.yaml": []byte("block: b\nregion: r\non: [all]\norder: 20\n"), "rules/c.yaml": []byte("block: b\nregion: r\non: [all]\norder: 30\n")})
+		"rules/a.yaml": []byte("block: b\nregion: r\non: [all]\norder: 10\n"),
+		"rules/b.yaml": []byte("block: b\nregion: r\non: [all]\norder: 20\n"),
+		"rules/c.yaml": []byte("block: b\nregion: r\non: [all]\norder: 30\n")})
 	set, err := placing.OrderRules(s, "r", place.Stack, []string{"a", "c", "b"})
 	require.NoError(t, err)
 	require.Len(t, set.Changes, 1)
@@ -75,7 +77,8 @@ func TestRollingOut(t *testing.T) {
 		s := sitetest.New(f)
 		name := rapid.SampledFrom([]string{"fresh", "b0", "b3"}).Draw(t, "block")
 		region := rapid.SampledFrom([]string{"head", "main", "side"}).Draw(t, "region")
-		set, rolled, err := placing.RollOut(s, s.PagePaths(), region, "@{"+name+" /}", rapid.Bool().Draw(t, "start"))
+		set, rolled, err := placing.RollOut(s, s.PagePaths(), region, "@{"+name+" /}",
+			rapid.Bool().Draw(t, "start"))
 		require.NoError(t, err)
 		o := sitetest.New(sitetest.Apply(t, f, set))
 		shows := func(s *render.Shelf, path string) int {
@@ -121,7 +124,8 @@ func TestRollingOut(t *testing.T) {
 
 func TestRollOutsAreRefused(t *testing.T) {
 	s := sitetest.New(site.Files{"pages/p.html": nil})
-	for calls, want := range map[string]string{"": "name a block", "<p>": "and nothing else", "@{nowhere /}": "no block or shortcode nowhere", "@{a": "never closed"} {
+	for calls, want := range map[string]string{"": "name a block", "<p>": "and nothing else",
+		"@{nowhere /}": "no block or shortcode nowhere", "@{a": "never closed"} {
 		_, _, err := placing.RollOut(s, nil, "main", calls, true)
 		require.ErrorContains(t, err, want)
 	}
@@ -131,14 +135,21 @@ func TestRollOutsAreRefused(t *testing.T) {
 
 func TestPages(t *testing.T) {
 	layout := func(name, more string) []byte {
-		return []byte("---\ntitle: " + name + "\nregions: {main: {mode: stack}, side: {mode: stack}}\nstarts_with: {main: '<p>Begin</p>', side: '@{b /}'}\n---\n@{region main /}@{region side /}" + more)
+		return []byte("---\ntitle: " + name +
+			"\nregions: {main: {mode: stack}, side: {mode: stack}}\nstarts_with: {main: '<p>Begin</p>', side: '@{b /}'}\n---\n@{region main /}@{region side /}" + more)
 	}
-	s := sitetest.New(site.Files{"layouts/port.html": layout("Port", ""), "layouts/wide.html": []byte("@{region main /}"), "blocks/b.html": []byte("B"), "pages/index.html": nil,
-		"pages/a.html": []byte("---\ntitle: A\nlayout: port\noverrides: {side/b~1: {x: y}}\n---\n<p>text\n@{fill side}@{b /}@{/fill}\n"), "rules/r.yaml": []byte("block: b\nregion: main\non: [\"layout:port\", all]\n")})
+	s := sitetest.New(site.Files{"layouts/port.html": layout("Port", ""),
+		"layouts/wide.html": []byte("@{region main /}"), "blocks/b.html": []byte("B"),
+		"pages/index.html": nil,
+		"pages/a.html":     []byte("---\ntitle: A\nlayout: port\noverrides: {side/b~1: {x: y}}\n---\n<p>text\n@{fill side}@{b /}@{/fill}\n"), "rules/r.yaml": []byte("block: b\nregion: main\non: [\"layout:port\", all]\n")})
 	set, err := documents.NewPage(s, "pages/fares/day.html", "Day: one", "port")
 	require.NoError(t, err)
-	require.Equal(t, "---\ntitle: \"Day: one\"\nlayout: port\n---\n<p>Begin</p>\n@{fill side}@{b /}@{/fill}\n", string(set.Changes[0].After))
-	for path, want := range map[string]string{"pages/a.html": "is the address of pages/a.html", "pages/a/index.html": "is the address of", "blocks/x.html": "pages/PATH.html", "pages/../x.html": "pages/"} {
+	require.Equal(t,
+		"---\ntitle: \"Day: one\"\nlayout: port\n---\n<p>Begin</p>\n@{fill side}@{b /}@{/fill}\n",
+		string(set.Changes[0].After))
+	for path, want := range map[string]string{"pages/a.html": "is the address of pages/a.html",
+		"pages/a/index.html": "is the address of", "blocks/x.html": "pages/PATH.html",
+		"pages/../x.html": "pages/"} {
 		_, err = documents.NewPage(s, path, "X", "port")
 		require.ErrorContains(t, err, want, path)
 	}
@@ -157,7 +168,8 @@ func TestPages(t *testing.T) {
 
 	set, err = documents.SetLayout(s, "pages/a.html", "wide", map[string]string{"side": "main"})
 	require.NoError(t, err)
-	require.Equal(t, "---\ntitle: A\nlayout: wide\noverrides: {main/b~1: {x: y}}\n---\n<p>text\n@{b /}\n", string(set.Changes[0].After))
+	require.Equal(t, "---\ntitle: A\nlayout: wide\noverrides: {main/b~1: {x: y}}\n---\n<p>text\n@{b /}\n",
+		string(set.Changes[0].After))
 	set, err = documents.SetLayout(s, "pages/a.html", "wide", nil)
 	require.NoError(t, err)
 	require.Contains(t, string(set.Changes[0].After), "@{fill side}@{b /}@{/fill}", "nothing is lost")
@@ -170,7 +182,8 @@ func TestPages(t *testing.T) {
 	require.NoError(t, err)
 	o := s.With(set.Changes)
 	require.Equal(t, "wide", o.Info("pages/a.html").Page.Layout)
-	require.Equal(t, []place.Target{{Kind: place.OnePage, Arg: "/a/"}, {Kind: place.All}}, o.Rules()[0].On, "no other page takes what the rule places")
+	require.Equal(t, []place.Target{{Kind: place.OnePage, Arg: "/a/"}, {Kind: place.All}}, o.Rules()[0].On,
+		"no other page takes what the rule places")
 	set, err = documents.NewLayout(s, "port-two", "", "port")
 	require.NoError(t, err)
 	require.Contains(t, string(set.Changes[0].After), "title: Port two\n")
@@ -179,7 +192,8 @@ func TestPages(t *testing.T) {
 }
 
 func TestRulesAndMenusBegin(t *testing.T) {
-	s := sitetest.New(site.Files{"blocks/b.html": nil, "menus/main.yaml": []byte("items: []\n"), "rules/old.yaml": []byte("block: b\nregion: r\non: [all]\n")})
+	s := sitetest.New(site.Files{"blocks/b.html": nil, "menus/main.yaml": []byte("items: []\n"),
+		"rules/old.yaml": []byte("block: b\nregion: r\non: [all]\n")})
 	set, err := placing.NewRule(s, "fresh", "b", "side")
 	require.NoError(t, err)
 	require.Empty(t, s.With(set.Changes).DocProblems("rules/fresh.yaml"))

@@ -67,7 +67,8 @@ func DropRegion(src []byte, region string) ([]byte, error) {
 	}
 	from, to := split.TextAt+n.Span.From, split.TextAt+n.Span.To
 	if start := bytes.LastIndexByte(src[:from], '\n') + 1; len(bytes.TrimSpace(src[start:from])) == 0 {
-		if end := to + len(src[to:]) - len(bytes.TrimLeft(src[to:], " \t\r")); end < len(src) && src[end] == '\n' {
+		if end := to + len(src[to:]) - len(bytes.TrimLeft(src[to:], " \t\r")); end < len(src) &&
+			src[end] == '\n' {
 			from, to = start, end+1
 		}
 	}
@@ -83,7 +84,8 @@ func DropRegion(src []byte, region string) ([]byte, error) {
 func layoutOf(src []byte) (*place.Layout, site.Split, error) {
 	l, _ := place.ParseLayout("l", "layouts/l.html", src, block.NewReader())
 	if len(l.Text.Errors) > 0 {
-		return nil, site.Split{}, site.Refuse("mend the text of the layout first: %s", l.Text.Errors[0].Message)
+		return nil, site.Split{}, site.Refuse("mend the text of the layout first: %s",
+			l.Text.Errors[0].Message)
 	}
 	return l, l.Split, nil
 }

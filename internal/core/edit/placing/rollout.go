@@ -37,7 +37,8 @@ type Rolled struct {
 // RollOut writes calls into a region of many pages, at its start or end. A call of a
 // block that a page shows already, whatever brings it there, is passed over on that
 // page.
-func RollOut(s *render.Shelf, paths []string, region, calls string, atStart bool) (site.ChangeSet, []Rolled, error) {
+func RollOut(s *render.Shelf, paths []string, region, calls string, atStart bool) (site.ChangeSet, []Rolled,
+	error) {
 	names, texts, err := callsOf(s, calls)
 	if err != nil {
 		return site.ChangeSet{}, nil, err
@@ -141,7 +142,8 @@ func gathered(changes []site.Change, errs []error) (site.ChangeSet, error) {
 	return set, nil
 }
 
-func rollOnto(s *render.Shelf, path, region string, names, texts []string, shows map[string]map[string]bool, atStart bool) (site.Change, Rolled, error) {
+func rollOnto(s *render.Shelf, path, region string, names, texts []string, shows map[string]map[string]bool,
+	atStart bool) (site.Change, Rolled, error) {
 	in := s.Info(path)
 	if in == nil {
 		return site.Change{}, Rolled{}, site.Missing("there is no page %s", path)
@@ -217,7 +219,8 @@ func spoken(g *place.Page, names []string) bool {
 
 // edgeOf is spotIn for what goes before or behind everything in a region, without
 // taking apart what stands there.
-func edgeOf(src []byte, split site.Split, t *markup.Text, region string, atStart bool) (at int, lead, tail string) {
+func edgeOf(src []byte, split site.Split, t *markup.Text, region string, atStart bool) (at int, lead,
+	tail string) {
 	var in []*markup.Node
 	if region == "main" {
 		in = t.Nodes

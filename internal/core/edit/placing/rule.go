@@ -22,10 +22,12 @@ func NewRule(s *render.Shelf, name, blockName, region string) (site.ChangeSet, e
 		return site.ChangeSet{}, err
 	}
 	if s.Block(blockName) == nil {
-		return site.ChangeSet{}, site.Missing("there is no block %q%s", blockName, block.Nearest(blockName, s.Names()))
+		return site.ChangeSet{}, site.Missing("there is no block %q%s", blockName,
+			block.Nearest(blockName, s.Names()))
 	}
 	text := "block: " + blockName + "\nregion: " + site.PlainYAML(region) + "\non: [all]\n"
-	return site.ChangeSet{Title: "New rule " + name, Changes: []site.Change{{Path: path, After: []byte(text)}}}, nil
+	return site.ChangeSet{Title: "New rule " + name,
+		Changes: []site.Change{{Path: path, After: []byte(text)}}}, nil
 }
 
 // DeleteRule deletes a rule.
@@ -34,7 +36,8 @@ func DeleteRule(s *render.Shelf, name string) (site.ChangeSet, error) {
 	if _, there := s.Get(path); !there {
 		return site.ChangeSet{}, site.Missing("there is no rule %s", name)
 	}
-	return site.ChangeSet{Title: "Delete the rule " + name, Changes: []site.Change{{Path: path, Before: s.Hash(path), Delete: true}}}, nil
+	return site.ChangeSet{Title: "Delete the rule " + name,
+		Changes: []site.Change{{Path: path, Before: s.Hash(path), Delete: true}}}, nil
 }
 
 // Before reports whether a rule comes before another one of its region where neither
@@ -104,7 +107,8 @@ func OrderRules(s *render.Shelf, region string, mode place.Mode, names []string)
 			out, err = patch.Set(r.Path, out, []string{"order"}, copies[i].Order)
 		}
 		if err == nil && copies[i].AtStart != r.AtStart {
-			out, err = patch.Set(r.Path, out, []string{"at"}, map[bool]string{true: "start", false: "end"}[copies[i].AtStart])
+			out, err = patch.Set(r.Path, out, []string{"at"}, map[bool]string{true: "start",
+				false: "end"}[copies[i].AtStart])
 		}
 		if err != nil {
 			return set, fmt.Errorf("%s: %w", r.Path, err)

@@ -54,7 +54,8 @@ func CallOf(src []byte, address string) *Call {
 }
 
 func describe(t *markup.Text, shift int, n *markup.Node) *Call {
-	c := &Call{Name: n.Name, From: shift + n.Head.From, Address: n.Container + "/" + n.Step, Arguments: []Argument{}}
+	c := &Call{Name: n.Name, From: shift + n.Head.From, Address: n.Container + "/" + n.Step,
+		Arguments: []Argument{}}
 	for _, a := range n.Args {
 		text := a.Value.Text
 		if a.Value.Kind == markup.ArgJSON || a.Value.Kind == markup.ArgExpr {
@@ -98,7 +99,8 @@ func SetArgument(src []byte, at int, f *block.Field, value *string) ([]byte, err
 
 // argumentPatch is the patch by which SetArgument edits a call of a text that begins at
 // an offset of its document; nil where nothing is to be done.
-func argumentPatch(t *markup.Text, shift int, n *markup.Node, f *block.Field, value *string) (*patch.Replacement, error) {
+func argumentPatch(t *markup.Text, shift int, n *markup.Node, f *block.Field,
+	value *string) (*patch.Replacement, error) {
 	var old *markup.Arg
 	for i := range n.Args {
 		if n.Args[i].Name == f.Name {
@@ -120,7 +122,8 @@ func argumentPatch(t *markup.Text, shift int, n *markup.Node, f *block.Field, va
 		return nil, err
 	}
 	if old != nil {
-		return &patch.Replacement{From: shift + old.Value.Span.From, To: shift + old.Value.Span.To, With: written}, nil
+		return &patch.Replacement{From: shift + old.Value.Span.From, To: shift + old.Value.Span.To,
+			With: written}, nil
 	}
 	end := n.Head.To - len("}")
 	if !n.Closed {

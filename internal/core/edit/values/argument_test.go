@@ -27,7 +27,8 @@ func TestSettingAnArgumentChangesNothingElse(t *testing.T) {
 		{"@{c^}x@{/c}", "on", block.Switch, text("true"), "@{c on=true}x@{/c}"},
 		{"@{c a=1\n  t=\"x\"^\n  n=2 /}", "t", block.Text, nil, "@{c a=1\n  n=2 /}"},
 		{"@{c^ /}", "t", block.Text, nil, "@{c /}"},
-		{"---\ntitle: é\n---\n@{o}@{c^ /}@{/o}", "to", block.Link, text(`{"to":"/x/","new_tab":true}`), "---\ntitle: é\n---\n@{o}@{c to={\"new_tab\":true,\"to\":\"/x/\"} /}@{/o}"},
+		{"---\ntitle: é\n---\n@{o}@{c^ /}@{/o}", "to", block.Link, text(`{"to":"/x/","new_tab":true}`),
+			"---\ntitle: é\n---\n@{o}@{c to={\"new_tab\":true,\"to\":\"/x/\"} /}@{/o}"},
 	} {
 		at := strings.IndexByte(c.src, '^')
 		src := []byte(strings.Replace(c.src, "^", "", 1))
@@ -35,7 +36,8 @@ func TestSettingAnArgumentChangesNothingElse(t *testing.T) {
 		require.NoError(t, err, c.src)
 		require.Equal(t, c.want, string(got))
 	}
-	_, err := values.SetArgument([]byte("@{c /}"), 3, &block.Field{Name: "n", Type: block.Number}, text("many"))
+	_, err := values.SetArgument([]byte("@{c /}"), 3, &block.Field{Name: "n", Type: block.Number},
+		text("many"))
 	require.ErrorContains(t, err, "n is a number and cannot be")
 	_, err = values.SetArgument([]byte("plain"), 3, &block.Field{Name: "n"}, text("x"))
 	require.ErrorContains(t, err, "no call stands here")
@@ -44,8 +46,10 @@ func TestSettingAnArgumentChangesNothingElse(t *testing.T) {
 // What is set is read back as it was typed, whatever it holds.
 func TestArgumentsAreReadBack(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		value := rapid.StringOf(rapid.OneOf(rapid.Rune(), rapid.SampledFrom([]rune("\"\\'}{@=/\n\t ")))).Draw(t, "value")
-		src, err := values.SetArgument([]byte(`<p title="@{c a='1' /}">`), 13, &block.Field{Name: "t", Type: block.Text}, &value)
+		value := rapid.StringOf(rapid.OneOf(rapid.Rune(),
+			rapid.SampledFrom([]rune("\"\\'}{@=/\n\t ")))).Draw(t, "value")
+		src, err := values.SetArgument([]byte(`<p title="@{c a='1' /}">`), 13,
+			&block.Field{Name: "t", Type: block.Text}, &value)
 		require.NoError(t, err)
 		require.Empty(t, markup.Parse(src).Errors)
 		call := values.CallAt(src, 13)

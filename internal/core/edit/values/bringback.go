@@ -62,8 +62,10 @@ func placesOf(was *block.Block, field string, now *block.Block) []patch.Replacem
 	f := was.Fields[was.Field(field)]
 	var stood, list []patch.Replacement
 	markup.Walk(was.Text.Nodes, func(n *markup.Node) bool {
-		if n.Kind == markup.Value && len(n.Expr.Terms) == 1 && n.Expr.Terms[0].Slot > 0 && strings.Join(n.Expr.Terms[0].Path, ".") == field {
-			stood = append(stood, patch.Put(n.Span.From, n.Span.To, inPlace(f, n.Context, was.Split.Text[n.Span.To:])))
+		if n.Kind == markup.Value && len(n.Expr.Terms) == 1 && n.Expr.Terms[0].Slot > 0 &&
+			strings.Join(n.Expr.Terms[0].Path, ".") == field {
+			stood = append(stood, patch.Put(n.Span.From, n.Span.To,
+				inPlace(f, n.Context, was.Split.Text[n.Span.To:])))
 		}
 		return true
 	})
@@ -78,7 +80,8 @@ func placesOf(was *block.Block, field string, now *block.Block) []patch.Replacem
 			from = sameSpot(gone, at, len(p.With), text)
 		}
 		if from >= end {
-			list = append(list, patch.Put(now.Split.TextAt+from, now.Split.TextAt+from+len(p.With), string(old[p.From:p.To])))
+			list = append(list, patch.Put(now.Split.TextAt+from, now.Split.TextAt+from+len(p.With),
+				string(old[p.From:p.To])))
 			end = from + len(p.With)
 		}
 	}

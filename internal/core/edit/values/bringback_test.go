@@ -33,14 +33,16 @@ func TestBringingAFieldBackUndoesItsRemoval(t *testing.T) {
 		o := sitetest.New(sitetest.Apply(t, gone, back))
 		require.GreaterOrEqual(t, o.Block(b.Name).Field(field), 0)
 		for _, p := range s.PagePaths() {
-			require.Equal(t, string(s.Render(p, render.Options{}).HTML), string(o.Render(p, render.Options{}).HTML), p)
+			require.Equal(t, string(s.Render(p, render.Options{}).HTML),
+				string(o.Render(p, render.Options{}).HTML), p)
 		}
 	})
 }
 
 func TestBringBack(t *testing.T) {
 	was := "---\nfields:\n  w: {type: number, default: 3, max: \"9\", help: How many}\n---\n<p>There are @{=w} of them,</p>@{=w}<p>and @{=w} more.</p>"
-	f := site.Files{"blocks/b.html": []byte(was), "pages/p.html": []byte("---\noverrides: {main/b~1: {w: 5}}\n---\n@{b /}")}
+	f := site.Files{"blocks/b.html": []byte(was),
+		"pages/p.html": []byte("---\noverrides: {main/b~1: {w: 5}}\n---\n@{b /}")}
 	set, lost, err := values.RemoveField(sitetest.New(f), "b", "w")
 	require.NoError(t, err)
 	require.Len(t, lost, 1)
@@ -52,12 +54,16 @@ func TestBringBack(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "Bring the field w of b back", set.Title)
 	back := sitetest.Apply(t, gone, set)
-	require.Contains(t, string(back["blocks/b.html"]), "{type: number, default: 3, max: \"9\", help: How many}")
-	require.Equal(t, "<h2>New</h2><p>There are 5 of them,</p>3<p>but not 3 more.</p>", string(sitetest.New(back).Render("pages/p.html", render.Options{}).HTML), "where the markup around it is what it was")
+	require.Contains(t, string(back["blocks/b.html"]),
+		"{type: number, default: 3, max: \"9\", help: How many}")
+	require.Equal(t, "<h2>New</h2><p>There are 5 of them,</p>3<p>but not 3 more.</p>",
+		string(sitetest.New(back).Render("pages/p.html", render.Options{}).HTML),
+		"where the markup around it is what it was")
 
 	set, err = values.BringBack(sitetest.New(gone), "b", "w", nil)
 	require.NoError(t, err)
-	require.Contains(t, string(sitetest.Apply(t, gone, set)["blocks/b.html"]), "w: {type: text}", "nothing tells what it was")
+	require.Contains(t, string(sitetest.Apply(t, gone, set)["blocks/b.html"]), "w: {type: text}",
+		"nothing tells what it was")
 	_, err = values.BringBack(sitetest.New(back), "b", "w", nil)
 	require.ErrorContains(t, err, "has a field w")
 	_, err = values.BringBack(sitetest.New(back), "c", "w", nil)
@@ -65,10 +71,12 @@ func TestBringBack(t *testing.T) {
 }
 
 func TestWhatARemovedFieldLeavesIsNoMarkup(t *testing.T) {
-	f := site.Files{"blocks/a.html": []byte("a"), "blocks/b.html": []byte("---\nfields: {w: {type: text, default: \"x@\"}}\n---\n@{=w}@{a /}@{=w}{y}@{=w}z")}
+	f := site.Files{"blocks/a.html": []byte("a"),
+		"blocks/b.html": []byte("---\nfields: {w: {type: text, default: \"x@\"}}\n---\n@{=w}@{a /}@{=w}{y}@{=w}z")}
 	set, _, err := values.RemoveField(sitetest.New(f), "b", "w")
 	require.NoError(t, err)
 	f = sitetest.Apply(t, f, set)
 	f["pages/p.html"] = []byte("@{b /}")
-	require.Equal(t, "x&#64;ax&#64;{y}x@z", string(sitetest.New(f).Render("pages/p.html", render.Options{}).HTML))
+	require.Equal(t, "x&#64;ax&#64;{y}x@z",
+		string(sitetest.New(f).Render("pages/p.html", render.Options{}).HTML))
 }

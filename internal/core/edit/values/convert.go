@@ -121,13 +121,15 @@ func numeral(text string) string {
 var thousands = regexp.MustCompile(`^[+-]?[1-9][0-9]{0,2}(,[0-9]{3})+$`)
 
 // truths are the words for on and off.
-var truths = map[string]string{"yes": "true", "on": "true", "1": "true", "y": "true", "true": "true", "no": "false", "off": "false", "0": "false", "n": "false", "false": "false", "": "false"}
+var truths = map[string]string{"yes": "true", "on": "true", "1": "true", "y": "true", "true": "true",
+	"no": "false", "off": "false", "0": "false", "n": "false", "false": "false", "": "false"}
 
 // calendarDay writes a date as ISO 8601 does, where it is clear which day is meant:
 // days and months in digits, with points, are read as day and month; with slashes they can
 // be either.
 func calendarDay(text string) string {
-	for _, form := range []string{"2006-1-2", "2006/1/2", "2.1.2006", "2. 1. 2006", "2 January 2006", "2 Jan 2006", "2. January 2006", "January 2, 2006", "Jan 2, 2006", "January 2 2006", time.RFC3339} {
+	for _, form := range []string{"2006-1-2", "2006/1/2", "2.1.2006", "2. 1. 2006", "2 January 2006",
+		"2 Jan 2006", "2. January 2006", "January 2, 2006", "Jan 2, 2006", "January 2 2006", time.RFC3339} {
 		if day, err := time.Parse(form, text); err == nil {
 			return day.Format(time.DateOnly)
 		}

@@ -36,7 +36,8 @@ func TestWhatIsEnteredIsWrittenInOrder(t *testing.T) {
 	require.Contains(t, after, `@{b s=[{"x":"<p>a <b>b</b></p>"}] /}`)
 	_, err = values.Enter(s, "none", edits)
 	require.ErrorContains(t, err, "there is no block")
-	_, err = values.Enter(s, "b", []values.Edit{{Doc: "pages/a.html", Address: "main/b~1", Field: "none", Text: text("x")}})
+	_, err = values.Enter(s, "b", []values.Edit{{Doc: "pages/a.html", Address: "main/b~1", Field: "none",
+		Text: text("x")}})
 	require.ErrorContains(t, err, "none")
 }
 

@@ -22,7 +22,8 @@ func fieldOf(s *render.Shelf, name, field string) (*block.Block, *block.Field, e
 	}
 	i := b.Field(field)
 	if i < 0 {
-		return nil, nil, site.Refuse("%s has no field %q%s", name, field, block.Nearest(field, b.FieldNames()))
+		return nil, nil, site.Refuse("%s has no field %q%s", name, field,
+			block.Nearest(field, b.FieldNames()))
 	}
 	return b, b.Fields[i], nil
 }
@@ -51,11 +52,13 @@ func RenameField(s *render.Shelf, name, field, to string) (site.ChangeSet, error
 		return set, err
 	}
 	if stale := Mentions(s, name, only(to)); len(stale) > 0 {
-		return set, site.Refuse("%s still gives %s a value for %s, from a field that is gone; drop those values first", stale[0].Path, name, to)
+		return set,
+			site.Refuse("%s still gives %s a value for %s, from a field that is gone; drop those values first", stale[0].Path, name, to)
 	}
 	patches := map[string][]patch.Replacement{}
 	for _, at := range uses(b, field) {
-		patches[b.Path] = append(patches[b.Path], patch.Put(b.Split.TextAt+at.At, b.Split.TextAt+at.At+len(field), to))
+		patches[b.Path] = append(patches[b.Path], patch.Put(b.Split.TextAt+at.At,
+			b.Split.TextAt+at.At+len(field), to))
 	}
 	list := Mentions(s, name, only(field))
 	for _, m := range list {
@@ -135,8 +138,10 @@ func RemoveField(s *render.Shelf, name, field string) (site.ChangeSet, []Mention
 	var list []patch.Replacement
 	shown := 0
 	markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
-		if n.Kind == markup.Value && len(n.Expr.Terms) == 1 && n.Expr.Terms[0].Slot > 0 && len(n.Expr.Terms[0].Path) == 1 && n.Expr.Terms[0].Path[0] == field {
-			list = append(list, patch.Put(b.Split.TextAt+n.Span.From, b.Split.TextAt+n.Span.To, inPlace(f, n.Context, b.Split.Text[n.Span.To:])))
+		if n.Kind == markup.Value && len(n.Expr.Terms) == 1 && n.Expr.Terms[0].Slot > 0 &&
+			len(n.Expr.Terms[0].Path) == 1 && n.Expr.Terms[0].Path[0] == field {
+			list = append(list, patch.Put(b.Split.TextAt+n.Span.From, b.Split.TextAt+n.Span.To,
+				inPlace(f, n.Context, b.Split.Text[n.Span.To:])))
 			shown++
 		}
 		return true
@@ -152,7 +157,9 @@ func RemoveField(s *render.Shelf, name, field string) (site.ChangeSet, []Mention
 			}
 		}
 		p := site.At(b.Split, b.Path, at.At, site.Invalid, "", "")
-		return set, nil, site.Refuse("the markup asks for %s at %s:%d:%d in more than its value; take that out first", field, b.Path, p.Line, p.Column)
+		return set, nil,
+			site.Refuse("the markup asks for %s at %s:%d:%d in more than its value; take that out first",
+				field, b.Path, p.Line, p.Column)
 	}
 	lost := Mentions(s, name, only(field))
 	src := patch.Apply(edit.TextOf(s, b.Path), list)
@@ -169,7 +176,8 @@ func inPlace(f *block.Field, in markup.Context, behind []byte) string {
 	switch {
 	case f.From == nil:
 		text := strings.ReplaceAll(string(block.Append(nil, f.Default, in)), "@{", "@@{")
-		if rest, ok := strings.CutSuffix(text, "@"); ok && (bytes.HasPrefix(behind, []byte("{")) || bytes.HasPrefix(behind, []byte("@{"))) {
+		if rest, ok := strings.CutSuffix(text, "@"); ok && (bytes.HasPrefix(behind, []byte("{")) ||
+			bytes.HasPrefix(behind, []byte("@{"))) {
 			return rest + "&#64;" // the two would be read as one mark
 		}
 		return text
@@ -192,7 +200,9 @@ func AddField(s *render.Shelf, name, field string, t block.Type, deflt string) (
 	}
 	f := &block.Field{Name: field, Type: t}
 	if !slices.Contains(block.Types, t) || t == block.List || t == block.Choice {
-		return set, site.Refuse("write the field %s into the block's front matter; a %s needs more than a type", field, t)
+		return set,
+			site.Refuse("write the field %s into the block's front matter; a %s needs more than a type",
+				field, t)
 	}
 	desc := patch.Entries{}.With("type", string(t))
 	if deflt != "" {
@@ -232,10 +242,12 @@ func FieldFromText(s *render.Shelf, name string, from, to int, field string) (si
 	}
 	text := string(b.Text.Src[x:y])
 	if strings.ContainsAny(text, "<>") {
-		return set, site.Refuse("choose text between two tags, or the value of an attribute; this holds a tag")
+		return set,
+			site.Refuse("choose text between two tags, or the value of an attribute; this holds a tag")
 	}
 	src := patch.Apply(edit.TextOf(s, b.Path), []patch.Replacement{patch.Put(from, to, "@{="+field+"}")})
-	src, err := patch.Set(b.Path, src, []string{"fields", field}, patch.Entries{}.With("type", string(block.Text)).With("default", html.UnescapeString(text)))
+	src, err := patch.Set(b.Path, src, []string{"fields", field}, patch.Entries{}.With("type",
+		string(block.Text)).With("default", html.UnescapeString(text)))
 	if err != nil {
 		return set, err
 	}

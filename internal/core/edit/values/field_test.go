@@ -34,7 +34,8 @@ func TestRenamingAFieldChangesNoPageAndCanBeTurned(t *testing.T) {
 		o := sitetest.New(after)
 		for _, p := range s.PagePaths() {
 			for _, signedIn := range []bool{false, true} {
-				require.Equal(t, string(s.Render(p, render.Options{SignedIn: signedIn}).HTML), string(o.Render(p, render.Options{SignedIn: signedIn}).HTML), p)
+				require.Equal(t, string(s.Render(p, render.Options{SignedIn: signedIn}).HTML),
+					string(o.Render(p, render.Options{SignedIn: signedIn}).HTML), p)
 			}
 		}
 		for _, m := range values.Mentions(o, name, every) {
@@ -72,8 +73,10 @@ func places(list []values.Mention) (out []string) {
 func TestEveryMentionOfAFieldIsFound(t *testing.T) {
 	s := sitetest.New(fares())
 	require.Equal(t, []string{
-		"blocks/fare.html  price=7", "blocks/outer.html  price=(price)", "layouts/one.html  price=1", "layouts/one.html  price=9", "menus/main.yaml  price=4", "menus/main.yaml  price=6",
-		"pages/index.html main/fare~1 price=12,5", "pages/index.html side/rule:cheap price=cheap", "pages/index.html side/rule:later price=11", "pages/two.html  price=8", "rules/cheap.yaml  price=2",
+		"blocks/fare.html  price=7", "blocks/outer.html  price=(price)", "layouts/one.html  price=1",
+		"layouts/one.html  price=9", "menus/main.yaml  price=4", "menus/main.yaml  price=6",
+		"pages/index.html main/fare~1 price=12,5", "pages/index.html side/rule:cheap price=cheap",
+		"pages/index.html side/rule:later price=11", "pages/two.html  price=8", "rules/cheap.yaml  price=2",
 	}, places(values.Mentions(s, "fare", func(f string) bool { return f == "price" })))
 	set, err := values.RenameField(s, "fare", "price", "cost")
 	require.NoError(t, err)
@@ -81,7 +84,8 @@ func TestEveryMentionOfAFieldIsFound(t *testing.T) {
 	require.Len(t, values.Mentions(o, "fare", func(f string) bool { return f == "cost" }), 11)
 	require.Empty(t, values.Orphans(o, "fare"))
 	text, _ := o.Get("blocks/fare.html")
-	require.Contains(t, string(text), "@{=cost} @{each page.tags as price}@{=price}@{/each}", "a loop's own name stays")
+	require.Contains(t, string(text), "@{=cost} @{each page.tags as price}@{=price}@{/each}",
+		"a loop's own name stays")
 	_, err = values.RenameField(s, "fare", "price", "note")
 	require.ErrorContains(t, err, "has a field note already")
 	_, err = values.RenameField(s, "fare", "prize", "x")
@@ -111,7 +115,8 @@ func TestChangingTheTypeOfAField(t *testing.T) {
 	set, misfits, err = values.RetypeField(s, "fare", "price", block.Choice)
 	require.NoError(t, err)
 	require.Empty(t, misfits)
-	require.Equal(t, []string{"5", "7", "1", "9", "4", "6", "12,5", "cheap", "11", "8", "2"}, sitetest.New(sitetest.Apply(t, fares(), set)).Block("fare").Fields[0].Choices)
+	require.Equal(t, []string{"5", "7", "1", "9", "4", "6", "12,5", "cheap", "11", "8", "2"},
+		sitetest.New(sitetest.Apply(t, fares(), set)).Block("fare").Fields[0].Choices)
 
 	_, _, err = values.RetypeField(s, "fare", "price", block.Text)
 	require.ErrorContains(t, err, "already")
@@ -171,8 +176,10 @@ func TestATextBecomesAField(t *testing.T) {
 	at := strings.Index(src, "from &amp; to")
 	set, err := values.FieldFromText(s, "fare", at, at+len("from &amp; to"), "hint")
 	require.NoError(t, err)
-	require.Equal(t, "---\ntitle: Fare\nfields: {hint: {type: text, default: from & to}}\n---\n<p title=\"@{=hint}\">Single <b>crossing</b></p>", string(set.Changes[0].After))
-	for piece, why := range map[string]string{"<b>crossing": "holds a tag", "title=": "no field can stand there"} {
+	require.Equal(t,
+		"---\ntitle: Fare\nfields: {hint: {type: text, default: from & to}}\n---\n<p title=\"@{=hint}\">Single <b>crossing</b></p>", string(set.Changes[0].After))
+	for piece, why := range map[string]string{"<b>crossing": "holds a tag",
+		"title=": "no field can stand there"} {
 		at := strings.Index(src, piece)
 		_, err = values.FieldFromText(s, "fare", at, at+len(piece), "hint")
 		require.ErrorContains(t, err, why, piece)

@@ -45,13 +45,15 @@ func Mentions(s *render.Shelf, name string, want func(field string) bool) []Ment
 		case site.BlockDoc:
 			if b := s.Block(doc); b != nil {
 				out = append(out, argumentsIn(path, b.Text, b.Split.TextAt, nil, name, want)...)
-				out = append(out, argumentsIn(path, markup.Parse([]byte(b.Sample)), 0, []string{"sample"}, name, want)...)
+				out = append(out, argumentsIn(path, markup.Parse([]byte(b.Sample)), 0, []string{"sample"},
+					name, want)...)
 			}
 		case site.LayoutDoc:
 			if l := s.Layout(doc); l != nil {
 				out = append(out, argumentsIn(path, l.Text, l.Split.TextAt, nil, name, want)...)
 				for _, region := range edit.SortedKeys(l.StartsWith) {
-					out = append(out, argumentsIn(path, markup.Parse([]byte(l.StartsWith[region])), 0, []string{"starts_with", region}, name, want)...)
+					out = append(out, argumentsIn(path, markup.Parse([]byte(l.StartsWith[region])), 0,
+						[]string{"starts_with", region}, name, want)...)
 				}
 			}
 		case site.RuleDoc:
@@ -61,7 +63,8 @@ func Mentions(s *render.Shelf, name string, want func(field string) bool) []Ment
 			}
 			for _, set := range s.Rules()[i].Set {
 				if want(set.Field) {
-					out = append(out, Mention{Path: path, Field: set.Field, Text: typedRaw(set.Raw), keys: []string{"set", set.Field}})
+					out = append(out, Mention{Path: path, Field: set.Field, Text: typedRaw(set.Raw),
+						keys: []string{"set", set.Field}})
 				}
 			}
 		case site.MenuDoc:
@@ -81,7 +84,8 @@ func Mentions(s *render.Shelf, name string, want func(field string) bool) []Ment
 						continue
 					}
 					seen[it.Panel] = true
-					out = append(out, argumentsIn(path, markup.Parse([]byte(it.Panel)), 0, []string{"panel", it.Panel}, name, want)...)
+					out = append(out, argumentsIn(path, markup.Parse([]byte(it.Panel)), 0,
+						[]string{"panel", it.Panel}, name, want)...)
 					walk(it.Items)
 				}
 			}
@@ -96,7 +100,8 @@ func Mentions(s *render.Shelf, name string, want func(field string) bool) []Ment
 	return out
 }
 
-func argumentsIn(path string, t *markup.Text, shift int, text []string, name string, want func(string) bool) []Mention {
+func argumentsIn(path string, t *markup.Text, shift int, text []string, name string,
+	want func(string) bool) []Mention {
 	var out []Mention
 	markup.Walk(t.Nodes, func(n *markup.Node) bool {
 		if n.Kind != markup.Call || n.Name != name {
@@ -106,7 +111,9 @@ func argumentsIn(path string, t *markup.Text, shift int, text []string, name str
 			if a.Name == "key" || !want(a.Name) {
 				continue
 			}
-			m := Mention{Path: path, Field: a.Name, Text: a.Value.Text, Derived: a.Value.Kind == markup.ArgExpr, text: text, at: shift + n.Head.From + len("@{") + 1, arg: shift + a.At}
+			m := Mention{Path: path, Field: a.Name, Text: a.Value.Text,
+				Derived: a.Value.Kind == markup.ArgExpr, text: text, at: shift + n.Head.From + len("@{") + 1,
+				arg: shift + a.At}
 			if a.Value.Kind == markup.ArgJSON || m.Derived {
 				m.Text = string(t.Src[a.Value.Span.From:a.Value.Span.To])
 			}
@@ -123,7 +130,8 @@ func argumentsIn(path string, t *markup.Text, shift int, text []string, name str
 func mentionsOf(s *render.Shelf, g *place.Page, name string, want func(string) bool) []Mention {
 	out := argumentsIn(g.Path, g.Text, g.Split.TextAt, nil, name, want)
 	for _, a := range edit.SortedKeys(g.Copies) {
-		out = append(out, argumentsIn(g.Path, g.Copies[a].Text, 0, []string{"copies", a, "text"}, name, want)...)
+		out = append(out, argumentsIn(g.Path, g.Copies[a].Text, 0, []string{"copies", a, "text"}, name,
+			want)...)
 	}
 	var stands map[string]string
 	for _, a := range edit.SortedKeys(g.Overrides) {
@@ -135,7 +143,8 @@ func mentionsOf(s *render.Shelf, g *place.Page, name string, want func(string) b
 				stands = standsAt(s, g.Path)
 			}
 			if blockAt(s, stands, a) == name {
-				out = append(out, Mention{Path: g.Path, Address: a, Field: p.Key, Text: typedRaw(block.Raw(p.Value)), keys: []string{"overrides", a, p.Key}})
+				out = append(out, Mention{Path: g.Path, Address: a, Field: p.Key,
+					Text: typedRaw(block.Raw(p.Value)), keys: []string{"overrides", a, p.Key}})
 			}
 		}
 	}
@@ -190,7 +199,8 @@ func typedRaw(raw any) string {
 
 // say gives each mention another value, nil none; value tells which, and false leaves it
 // alone.
-func say(d *edit.Texts, list []Mention, field func(Mention) *block.Field, value func(Mention) (*string, bool)) error {
+func say(d *edit.Texts, list []Mention, field func(Mention) *block.Field, value func(Mention) (*string,
+	bool)) error {
 	// From the end on, so that offsets in a text hold.
 	ordered := slices.Clone(list)
 	slices.SortStableFunc(ordered, func(a, b Mention) int { return b.arg - a.arg })
@@ -213,9 +223,13 @@ func say(d *edit.Texts, list []Mention, field func(Mention) *block.Field, value 
 		case m.text == nil:
 			src, err = SetArgument(src, m.at, f, v)
 		case m.text[0] == "panel":
-			src, err = p.edit(m.Path, src, m.text[1], func(text []byte) ([]byte, error) { return SetArgument(text, m.at, f, v) })
+			src, err = p.edit(m.Path, src, m.text[1], func(text []byte) ([]byte, error) {
+				return SetArgument(text, m.at, f, v)
+			})
 		default:
-			src, err = inText(m.Path, src, m.text, func(text []byte) ([]byte, error) { return SetArgument(text, m.at, f, v) })
+			src, err = inText(m.Path, src, m.text, func(text []byte) ([]byte, error) {
+				return SetArgument(text, m.at, f, v)
+			})
 		}
 		if err != nil {
 			return site.Refuse("%s: %v", m.Path, err)
@@ -252,7 +266,8 @@ func inText(path string, src []byte, keys []string, change func([]byte) ([]byte,
 type panels map[[2]string]string
 
 // edit edits every panel of a menu that had some text.
-func (p panels) edit(path string, src []byte, was string, change func([]byte) ([]byte, error)) ([]byte, error) {
+func (p panels) edit(path string, src []byte, was string, change func([]byte) ([]byte, error)) ([]byte,
+	error) {
 	panel, known := p[[2]string{path, was}]
 	if !known {
 		panel = was

@@ -34,7 +34,8 @@ func DropOrphans(s *render.Shelf, name, field string) (site.ChangeSet, error) {
 	}
 	d := &edit.Texts{Shelf: s}
 	f := &block.Field{Name: field, Type: block.Text}
-	if err := say(d, Mentions(s, name, only(field)), func(Mention) *block.Field { return f }, func(Mention) (*string, bool) { return nil, true }); err != nil {
+	if err := say(d, Mentions(s, name, only(field)), func(Mention) *block.Field { return f },
+		func(Mention) (*string, bool) { return nil, true }); err != nil {
 		return set, err
 	}
 	set.Changes = d.Changes()
@@ -52,7 +53,8 @@ func Retarget(s *render.Shelf, path, address, to string) (site.ChangeSet, error)
 	src := edit.TextOf(s, path)
 	lost := map[string]bool{} // fields; copies and hidden by their keys
 	for _, f := range s.Faults(path) {
-		if key, ok := map[string]string{"lost-override": f.Field, "lost-copy": "copies", "lost-hidden": "hidden"}[f.Code]; ok && f.Address == address {
+		if key, ok := map[string]string{"lost-override": f.Field, "lost-copy": "copies",
+			"lost-hidden": "hidden"}[f.Code]; ok && f.Address == address {
 			lost[key] = true
 		}
 	}
@@ -78,14 +80,17 @@ func Retarget(s *render.Shelf, path, address, to string) (site.ChangeSet, error)
 				if src, err = patch.Set(path, src, []string{"overrides", address, p.Key}, nil); err != nil {
 					break
 				}
-				said := slices.ContainsFunc(in.Page.Overrides[to], func(o site.Pair) bool { return o.Key == p.Key })
+				said := slices.ContainsFunc(in.Page.Overrides[to], func(o site.Pair) bool {
+					return o.Key == p.Key
+				})
 				if to != "" && !said {
 					src, err = patch.Set(path, src, []string{"overrides", to, p.Key}, p.Value)
 				}
 			}
 		case lost[e.Key]:
 			if g := in.Page; to != "" && (g.Copies[to] != nil || g.Hidden[to]) {
-				return set, site.Refuse("the page has a copy at %s already, or hides it; drop one of the two", to)
+				return set, site.Refuse("the page has a copy at %s already, or hides it; drop one of the two",
+					to)
 			}
 			if src, err = e.Drop(path, src); err == nil && to != "" {
 				src, err = e.Put(path, src, to)

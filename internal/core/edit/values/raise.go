@@ -115,7 +115,8 @@ func RaiseToRule(s *render.Shelf, rule, field, text string) (site.ChangeSet, err
 		return set, err
 	}
 	d := &edit.Texts{Shelf: s}
-	if err := takeBack(s, d, b, field, value, func(row render.ValueRow) bool { return row.Via == r.Path }); err != nil {
+	if err := takeBack(s, d, b, field, value,
+		func(row render.ValueRow) bool { return row.Via == r.Path }); err != nil {
 		return set, err
 	}
 	src, err := patch.Set(r.Path, d.Get(r.Path), []string{"set", field}, value.Plain())
@@ -137,7 +138,8 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 	case err != nil:
 		return set, err
 	case !markup.ValidName(key):
-		return set, site.Refuse("%q cannot name a page field; use lower-case letters, digits and hyphens", key)
+		return set, site.Refuse("%q cannot name a page field; use lower-case letters, digits and hyphens",
+			key)
 	case f.From != nil && (f.From[0] != "page" || f.From[1] != key):
 		return set, site.Refuse("%s of %s comes from %s already", field, name, strings.Join(f.From, "."))
 	}
@@ -151,7 +153,8 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 		if mine := own(row.Fields[at]); mine.IsSet() && mine.Equal(value) {
 			for _, p := range row.Page.Page.Fields {
 				if p.Key == key && typedRaw(block.Raw(p.Value)) != typedRaw(value.Plain()) {
-					return set, site.Refuse("%s has another value for page.%s already; name another field, or clear that one first", row.Page.URL, key)
+					return set,
+						site.Refuse("%s has another value for page.%s already; name another field, or clear that one first", row.Page.URL, key)
 				}
 			}
 			pages[row.Page.Page.Path] = true
@@ -162,7 +165,8 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 		return set, site.Refuse("no page gives %s the value %s itself", field, short(text))
 	}
 	d := &edit.Texts{Shelf: s}
-	if err := takeBack(s, d, b, field, value, func(row render.ValueRow) bool { return pages[row.Page.Page.Path] }); err != nil {
+	if err := takeBack(s, d, b, field, value,
+		func(row render.ValueRow) bool { return pages[row.Page.Page.Path] }); err != nil {
 		return set, err
 	}
 	for _, path := range edit.SortedKeys(pages) {
@@ -174,10 +178,12 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 	}
 	for _, name := range edit.SortedKeys(layouts) {
 		l := s.Layout(name)
-		if l == nil || l.PageField(key) != nil || slices.ContainsFunc(s.Config().Fields, func(f *block.Field) bool { return f.Name == key }) {
+		if l == nil || l.PageField(key) != nil ||
+			slices.ContainsFunc(s.Config().Fields, func(f *block.Field) bool { return f.Name == key }) {
 			continue
 		}
-		src, err := patch.Set(l.Path, d.Get(l.Path), []string{"page_fields", key}, patch.Entries{}.With("type", string(f.Type)))
+		src, err := patch.Set(l.Path, d.Get(l.Path), []string{"page_fields", key},
+			patch.Entries{}.With("type", string(f.Type)))
 		if err != nil {
 			return set, err
 		}
@@ -196,7 +202,8 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 
 // takeBack takes a value back that pages give a field themselves, of the placements that
 // want takes.
-func takeBack(s *render.Shelf, d *edit.Texts, b *block.Block, field string, value block.Value, want func(render.ValueRow) bool) error {
+func takeBack(s *render.Shelf, d *edit.Texts, b *block.Block, field string, value block.Value,
+	want func(render.ValueRow) bool) error {
 	at := b.Field(field)
 	var edits []Edit
 	for _, row := range s.Values(b.Name) {

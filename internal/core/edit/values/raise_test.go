@@ -28,7 +28,8 @@ func TestAnotherDefaultIsKeptOrFollowed(t *testing.T) {
 		o := sitetest.New(sitetest.Apply(t, f, kept))
 		for _, p := range s.PagePaths() {
 			for _, signedIn := range []bool{false, true} {
-				require.Equal(t, string(s.Render(p, render.Options{SignedIn: signedIn}).HTML), string(o.Render(p, render.Options{SignedIn: signedIn}).HTML), p)
+				require.Equal(t, string(s.Render(p, render.Options{SignedIn: signedIn}).HTML),
+					string(o.Render(p, render.Options{SignedIn: signedIn}).HTML), p)
 			}
 		}
 		followed, err := values.MakeDefault(s, name, "title", text, false)
@@ -65,14 +66,17 @@ func TestRaisingAValue(t *testing.T) {
 	s := sitetest.New(f)
 	set, err := values.RaiseToRule(s, "head", "logo", "red")
 	require.NoError(t, err)
-	require.Equal(t, map[string]string{"/": "red placed", "/a/": "red placed", "/b/": "red placed", "/c/": "blue override"}, logos(sitetest.New(sitetest.Apply(t, f, set))))
+	require.Equal(t, map[string]string{"/": "red placed", "/a/": "red placed", "/b/": "red placed",
+		"/c/": "blue override"}, logos(sitetest.New(sitetest.Apply(t, f, set))))
 
 	set, err = values.RaiseToPage(s, "head", "logo", "red", "emblem")
 	require.NoError(t, err)
 	after := sitetest.Apply(t, f, set)
-	require.Equal(t, map[string]string{"/": "std default", "/a/": "red page", "/b/": "red page", "/c/": "blue override"}, logos(sitetest.New(after)))
+	require.Equal(t, map[string]string{"/": "std default", "/a/": "red page", "/b/": "red page",
+		"/c/": "blue override"}, logos(sitetest.New(after)))
 	require.Contains(t, string(after["layouts/port.html"]), "page_fields: {emblem: {type: text}}")
-	require.Equal(t, "---\ntitle: B\nlayout: port\nfields: {emblem: red}\n---\n@{head /}", string(after["pages/b.html"]))
+	require.Equal(t, "---\ntitle: B\nlayout: port\nfields: {emblem: red}\n---\n@{head /}",
+		string(after["pages/b.html"]))
 
 	f["pages/b.html"] = []byte("---\ntitle: B\nlayout: port\nfields: {emblem: blue}\noverrides:\n  head/rule:head: {logo: red}\n---\n")
 	_, err = values.RaiseToPage(sitetest.New(f), "head", "logo", "red", "emblem")
@@ -96,13 +100,16 @@ func TestAimingAnOrphanAtAnotherPlacement(t *testing.T) {
 	s := sitetest.New(f)
 	set, err := values.Retarget(s, "pages/c.html", "head/rule:gone", "head/rule:head")
 	require.NoError(t, err)
-	require.Equal(t, "---\ntitle: C\nlayout: port\noverrides:\n  head/rule:head: {logo: blue}\n---\n", string(set.Changes[0].After), "what is said there already stays")
+	require.Equal(t, "---\ntitle: C\nlayout: port\noverrides:\n  head/rule:head: {logo: blue}\n---\n",
+		string(set.Changes[0].After), "what is said there already stays")
 
 	f["pages/c.html"] = []byte("---\ntitle: C\nlayout: port\noverrides:\n  head/rule:gone: {logo: lost, phone: \"7\"}\n---\n")
 	s = sitetest.New(f)
 	set, err = values.Retarget(s, "pages/c.html", "head/rule:gone", "head/rule:head")
 	require.NoError(t, err)
-	require.Equal(t, "---\ntitle: C\nlayout: port\noverrides:\n  \"head/rule:head\": {logo: lost, phone: \"7\"}\n---\n", string(set.Changes[0].After))
+	require.Equal(t,
+		"---\ntitle: C\nlayout: port\noverrides:\n  \"head/rule:head\": {logo: lost, phone: \"7\"}\n---\n",
+		string(set.Changes[0].After))
 	set, err = values.Retarget(s, "pages/c.html", "head/rule:gone", "")
 	require.NoError(t, err)
 	require.Equal(t, "---\ntitle: C\nlayout: port\n---\n", string(set.Changes[0].After))
@@ -115,9 +122,12 @@ func TestAimingAnOrphanAtAnotherPlacement(t *testing.T) {
 	s = sitetest.New(f)
 	set, err = values.Retarget(s, "pages/c.html", "head/rule:head", "")
 	require.NoError(t, err)
-	require.Equal(t, "---\ntitle: C\nlayout: port\noverrides:\n  head/rule:head: {phone: \"7\"}\n---\n@{head /}", string(set.Changes[0].After), "what has an effect stays")
+	require.Equal(t,
+		"---\ntitle: C\nlayout: port\noverrides:\n  head/rule:head: {phone: \"7\"}\n---\n@{head /}",
+		string(set.Changes[0].After), "what has an effect stays")
 	f["pages/c.html"] = []byte("---\ntitle: C\nlayout: port\nhidden: [\"head/rule:gone\"]\n---\n")
 	set, err = values.Retarget(sitetest.New(f), "pages/c.html", "head/rule:gone", "head/rule:head")
 	require.NoError(t, err)
-	require.Equal(t, []string{"head/rule:head"}, keysOf(sitetest.New(sitetest.Apply(t, f, set)).Info("pages/c.html").Page.Hidden))
+	require.Equal(t, []string{"head/rule:head"},
+		keysOf(sitetest.New(sitetest.Apply(t, f, set)).Info("pages/c.html").Page.Hidden))
 }

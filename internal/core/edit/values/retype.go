@@ -25,7 +25,8 @@ func RetypeField(s *render.Shelf, name, field string, to block.Type) (site.Chang
 	case to == f.Type:
 		return set, nil, site.Refuse("%s is a %s already", field, to)
 	case to == block.List || f.Type == block.List:
-		return set, nil, site.Refuse("a list holds values of its own fields and is no single value; add another field in its place")
+		return set, nil,
+			site.Refuse("a list holds values of its own fields and is no single value; add another field in its place")
 	}
 	next := *f
 	next.Type, next.Default, next.Min, next.Max = to, block.Value{}, "", ""
@@ -33,7 +34,8 @@ func RetypeField(s *render.Shelf, name, field string, to block.Type) (site.Chang
 	if to == block.Choice && len(f.Choices) == 0 {
 		next.Choices = choicesOf(f, list)
 		if len(next.Choices) == 0 {
-			return set, nil, site.Refuse("no value of %s is there to choose from; write the choices into the block's front matter", field)
+			return set, nil,
+				site.Refuse("no value of %s is there to choose from; write the choices into the block's front matter", field)
 		}
 	}
 	d, c := &edit.Texts{Shelf: s}, newConverter(f, &next)
@@ -67,7 +69,8 @@ func RetypeField(s *render.Shelf, name, field string, to block.Type) (site.Chang
 		text, ok = c.convert(typedRaw(f.Written.Plain()))
 		key("default", nil)
 		if !ok {
-			misfits = append([]Mention{{Path: b.Path, Field: field, Text: typedRaw(f.Written.Plain())}}, misfits...)
+			misfits = append([]Mention{{Path: b.Path, Field: field, Text: typedRaw(f.Written.Plain())}},
+				misfits...)
 		}
 	}
 	key("type", string(to))

@@ -93,7 +93,8 @@ func setOn(in *render.Info, src []byte, b *block.Block, edits []Edit, mine []int
 	v := &valued{name: b.Name}
 	if in != nil {
 		v.path = in.Page.Path
-		if was := in.Page.Split.Text; len(was) > 0 && len(src) == in.Page.Split.TextAt+len(was) && &src[in.Page.Split.TextAt] == &was[0] {
+		if was := in.Page.Split.Text; len(was) > 0 && len(src) == in.Page.Split.TextAt+len(was) &&
+			&src[in.Page.Split.TextAt] == &was[0] {
 			v.take(src, in.Page) // as it is saved
 		} else {
 			v.read(src)
@@ -103,7 +104,8 @@ func setOn(in *render.Info, src []byte, b *block.Block, edits []Edit, mine []int
 		e := edits[i]
 		at := b.Field(e.Field)
 		if at < 0 {
-			bad = append(bad, BadValue{i, fmt.Sprintf("%s has no field %s%s", b.Name, e.Field, block.Nearest(e.Field, b.FieldNames()))})
+			bad = append(bad, BadValue{i, fmt.Sprintf("%s has no field %s%s", b.Name, e.Field,
+				block.Nearest(e.Field, b.FieldNames()))})
 			continue
 		}
 		if in == nil {

@@ -41,7 +41,8 @@ func TestValuesAreSetWhereTheyAreMeant(t *testing.T) {
 		}
 		path := row.Page.Page.Path
 		word := "set here"
-		set, err := values.Set(s, name, []values.Edit{{Doc: path, Address: row.Address, Field: field.Name, Text: &word}})
+		set, err := values.Set(s, name, []values.Edit{{Doc: path, Address: row.Address, Field: field.Name,
+			Text: &word}})
 		require.NoError(t, err)
 		o := sitetest.New(sitetest.Apply(t, f, set))
 		now := o.Values(name)
@@ -49,7 +50,8 @@ func TestValuesAreSetWhereTheyAreMeant(t *testing.T) {
 		text, source := shown(now[at].Precedence, field.Name)
 		require.Equal(t, word, text)
 		require.Contains(t, []render.Source{render.FromOverride, render.FromArgument}, source)
-		for _, c := range set.Changes { // besides the page, a call may have got a key that others' addresses follow
+		// besides the page, a call may have got a key that others' addresses follow
+		for _, c := range set.Changes {
 			require.True(t, c.Path == path || now[at].Address != row.Address, c.Path)
 		}
 		for i, r := range rows {
@@ -61,13 +63,16 @@ func TestValuesAreSetWhereTheyAreMeant(t *testing.T) {
 		}
 		for _, p := range s.PagePaths() {
 			if p != path {
-				require.Equal(t, string(s.Render(p, render.Options{}).HTML), string(o.Render(p, render.Options{}).HTML), p)
+				require.Equal(t, string(s.Render(p, render.Options{}).HTML),
+					string(o.Render(p, render.Options{}).HTML), p)
 			}
 		}
 
-		back, err := values.Set(o, name, []values.Edit{{Doc: path, Address: now[at].Address, Field: field.Name}})
+		back, err := values.Set(o, name, []values.Edit{{Doc: path, Address: now[at].Address,
+			Field: field.Name}})
 		require.NoError(t, err)
-		_, source = shown(sitetest.New(sitetest.Apply(t, sitetest.Apply(t, f, set), back)).Values(name)[at].Precedence, field.Name)
+		_, source = shown(sitetest.New(sitetest.Apply(t, sitetest.Apply(t, f, set),
+			back)).Values(name)[at].Precedence, field.Name)
 		require.NotContains(t, []render.Source{render.FromOverride, render.FromArgument}, source)
 	})
 }
@@ -79,43 +84,54 @@ func TestANestedCallGetsAKeyWhenAPageFirstSaysSomethingOfIt(t *testing.T) {
 		"pages/p.html":    []byte("---\noverrides: {main/out~1/in~2: {w: old}}\n---\n@{out /}"),
 	}
 	text := "mine"
-	set, err := values.Set(sitetest.New(f), "in", []values.Edit{{Doc: "pages/p.html", Address: "main/out~1/in~2", Field: "w", Text: &text}, {Doc: "pages/p.html", Address: "main/out~1/in~1", Field: "w", Text: &text}})
+	set, err := values.Set(sitetest.New(f), "in",
+		[]values.Edit{{Doc: "pages/p.html", Address: "main/out~1/in~2", Field: "w", Text: &text},
+			{Doc: "pages/p.html", Address: "main/out~1/in~1", Field: "w", Text: &text}})
 	require.NoError(t, err)
 	require.Equal(t, "Set values of in on 1 page", set.Title)
-	require.Equal(t, "---\noverrides: {main/out~1/in: {w: mine}, main/out~1/in-2: {w: mine}}\n---\n@{out /}", string(set.Changes[1].After))
+	require.Equal(t, "---\noverrides: {main/out~1/in: {w: mine}, main/out~1/in-2: {w: mine}}\n---\n@{out /}",
+		string(set.Changes[1].After))
 	require.Equal(t, `@{in key="in-2" /}@{in key="in" w=second /}`, string(set.Changes[0].After))
 	f = sitetest.Apply(t, f, set)
 	f["blocks/out.html"] = append([]byte("@{in w=new /}"), f["blocks/out.html"]...)
-	require.Equal(t, "newminemine", string(sitetest.New(f).Render("pages/p.html", render.Options{}).HTML), "what is written before it takes nothing over")
-	set, err = values.Set(sitetest.New(f), "in", []values.Edit{{Doc: "pages/p.html", Address: "main/out~1/in-2", Field: "w"}})
+	require.Equal(t, "newminemine", string(sitetest.New(f).Render("pages/p.html", render.Options{}).HTML),
+		"what is written before it takes nothing over")
+	set, err = values.Set(sitetest.New(f), "in",
+		[]values.Edit{{Doc: "pages/p.html", Address: "main/out~1/in-2", Field: "w"}})
 	require.NoError(t, err)
 	require.Len(t, set.Changes, 1, "taking back needs none")
 }
 
 func TestValuesThatCannotBeSet(t *testing.T) {
-	f := site.Files{"blocks/a.html": []byte("---\nfields: {n: {type: number}, w: {type: text}}\n---\n@{=w}"), "pages/p.html": []byte("@{a /}\n@{a w=x n=2 /}")}
+	f := site.Files{"blocks/a.html": []byte("---\nfields: {n: {type: number}, w: {type: text}}\n---\n@{=w}"),
+		"pages/p.html": []byte("@{a /}\n@{a w=x n=2 /}")}
 	s := sitetest.New(f)
 	text := func(v string) *string { return &v }
 	for want, e := range map[string]values.Edit{
-		"has no field nn; did you mean n": {Doc: "pages/p.html", Address: "main/a~1", Field: "nn", Text: text("1")},
-		"no page pages/q.html":            {Doc: "pages/q.html", Address: "main/a~1", Field: "n", Text: text("1")},
-		"/p/, n: ":                        {Doc: "pages/p.html", Address: "main/a~1", Field: "n", Text: text("many")},
+		"has no field nn; did you mean n": {Doc: "pages/p.html", Address: "main/a~1", Field: "nn",
+			Text: text("1")},
+		"no page pages/q.html": {Doc: "pages/q.html", Address: "main/a~1", Field: "n", Text: text("1")},
+		"/p/, n: ":             {Doc: "pages/p.html", Address: "main/a~1", Field: "n", Text: text("many")},
 	} {
-		set, err := values.Set(s, "a", []values.Edit{{Doc: "pages/p.html", Address: "main/a~1", Field: "w", Text: text("fine")}, e})
+		set, err := values.Set(s, "a", []values.Edit{{Doc: "pages/p.html", Address: "main/a~1", Field: "w",
+			Text: text("fine")}, e})
 		require.ErrorContains(t, err, want)
 		require.Equal(t, 1, err.(values.BadValues)[0].At)
 		require.Empty(t, set.Changes, "all or none")
 	}
 	var many []values.Edit
 	for range 40 {
-		many = append(many, values.Edit{Doc: "pages/p.html", Address: "main/a~1", Field: "n", Text: text("x")})
+		many = append(many, values.Edit{Doc: "pages/p.html", Address: "main/a~1", Field: "n",
+			Text: text("x")})
 	}
 	_, err := values.Set(s, "a", many)
 	require.Len(t, err, 40, "each is told")
 	require.ErrorContains(t, err, "and 28 more")
 	_, err = values.Set(s, "gone", nil)
 	require.ErrorContains(t, err, "no block")
-	set, err := values.Set(s, "a", []values.Edit{{Doc: "pages/p.html", Address: "main/a~1", Field: "w", Text: text(`a "b"`)}, {Doc: "pages/p.html", Address: "main/a~2", Field: "w"}, {Doc: "pages/p.html", Address: "main/a~2", Field: "n", Text: text("3")}})
+	set, err := values.Set(s, "a", []values.Edit{{Doc: "pages/p.html", Address: "main/a~1", Field: "w",
+		Text: text(`a "b"`)}, {Doc: "pages/p.html", Address: "main/a~2", Field: "w"},
+		{Doc: "pages/p.html", Address: "main/a~2", Field: "n", Text: text("3")}})
 	require.NoError(t, err)
 	require.Equal(t, "@{a w=\"a \\\"b\\\"\" /}\n@{a n=3 /}", string(set.Changes[0].After))
 	require.Equal(t, "Set values of a on 1 page", set.Title)
@@ -130,7 +146,8 @@ func TestManyValuesAtOnceAreAsOneAfterTheOther(t *testing.T) {
 		name := rapid.SampledFrom(s.Names()).Draw(t, "block")
 		var rows []render.ValueRow
 		for _, r := range s.Values(name) {
-			if strings.Count(r.Address, "/") == 1 && !strings.HasPrefix(r.Address, "layout/") { // others can get keys, and are called otherwise then
+			// others can get keys, and are called otherwise then
+			if strings.Count(r.Address, "/") == 1 && !strings.HasPrefix(r.Address, "layout/") {
 				rows = append(rows, r)
 			}
 		}
@@ -141,7 +158,8 @@ func TestManyValuesAtOnceAreAsOneAfterTheOther(t *testing.T) {
 		one := f
 		for range rapid.IntRange(1, 6).Draw(t, "edits") {
 			row := rapid.SampledFrom(rows).Draw(t, "row")
-			e := values.Edit{Doc: row.Page.Page.Path, Address: row.Address, Field: rapid.SampledFrom([]string{"title", "logo"}).Draw(t, "field")}
+			e := values.Edit{Doc: row.Page.Page.Path, Address: row.Address,
+				Field: rapid.SampledFrom([]string{"title", "logo"}).Draw(t, "field")}
 			if word := rapid.SampledFrom([]string{"", "x", "a longer one", `"`}).Draw(t, "word"); word != "" {
 				e.Text = &word
 			}

@@ -136,7 +136,8 @@ func keyFor(d *edit.Texts, known map[[2]string]string, path, address string) (st
 		}
 		known[[2]string{l.Via, step}] = key
 		where := shift + call.NameAt + len(call.Name)
-		d.Put(l.Via, patch.Apply(src, []patch.Replacement{patch.Put(where, where, " key="+markup.Quote(key))}))
+		d.Put(l.Via, patch.Apply(src, []patch.Replacement{patch.Put(where, where, " key="+
+			markup.Quote(key))}))
 		if err := readdress(d, class, container, step, key); err != nil {
 			return "", err
 		}
@@ -150,7 +151,8 @@ func keyFor(d *edit.Texts, known map[[2]string]string, path, address string) (st
 
 // renaming gives another step to a step of a block or layout in addresses on a page,
 // wherever it stands in them.
-func renaming(d *edit.Texts, path string, class site.Class, container, step, to string) func(address string) string {
+func renaming(d *edit.Texts, path string, class site.Class, container, step,
+	to string) func(address string) string {
 	var stands map[string]string
 	return func(address string) string {
 		was := strings.Split(address, "/")
@@ -164,7 +166,8 @@ func renaming(d *edit.Texts, path string, class site.Class, container, step, to 
 			if stands == nil {
 				stands = standsAt(d.Shelf, path)
 			}
-			if class == site.LayoutDoc && around != "layout" || class == site.BlockDoc && blockAt(d.Shelf, stands, around) != container {
+			if class == site.LayoutDoc && around != "layout" ||
+				class == site.BlockDoc && blockAt(d.Shelf, stands, around) != container {
 				continue
 			}
 			if is[i] = to; inLoop {
@@ -179,7 +182,8 @@ func renaming(d *edit.Texts, path string, class site.Class, container, step, to 
 func readdress(d *edit.Texts, class site.Class, container, step, to string) error {
 	for _, path := range d.Shelf.PagePaths() {
 		g := d.Shelf.Info(path).Page
-		if !g.Local || class == site.LayoutDoc && g.Layout != container || !bytes.Contains(g.Split.Head, []byte(step)) {
+		if !g.Local || class == site.LayoutDoc && g.Layout != container ||
+			!bytes.Contains(g.Split.Head, []byte(step)) {
 			continue
 		}
 		g, _ = place.ParsePage(g.Name, path, g.URL, d.Get(path)) // as it is by now

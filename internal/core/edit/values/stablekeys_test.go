@@ -26,8 +26,10 @@ func TestWhatAPageSaysFirstOfANestedCallGivesItAKey(t *testing.T) {
 	}
 	s := sitetest.New(f)
 	now := []byte("---\nlayout: wide\noverrides: {main/out~1/in~2: {w: old}, main/out~1/in~1: {w: mine}, layout/in~1: {w: top}}\n---\n@{out /}")
-	set, called := values.WithStableKeys(s, site.ChangeSet{Title: "Edit p", Changes: []site.Change{{Path: "pages/p.html", Before: s.Hash("pages/p.html"), After: now}}})
-	require.Equal(t, map[string]string{"main/out~1/in~1": "main/out~1/in", "layout/in~1": "layout/in"}, called)
+	set, called := values.WithStableKeys(s, site.ChangeSet{Title: "Edit p",
+		Changes: []site.Change{{Path: "pages/p.html", Before: s.Hash("pages/p.html"), After: now}}})
+	require.Equal(t, map[string]string{"main/out~1/in~1": "main/out~1/in", "layout/in~1": "layout/in"},
+		called)
 	require.Equal(t, "Edit p", set.Title)
 	texts := map[string]string{}
 	for _, c := range set.Changes {
@@ -41,7 +43,9 @@ func TestWhatAPageSaysFirstOfANestedCallGivesItAKey(t *testing.T) {
 		"pages/q.html":      "---\nlayout: wide\nhidden: [main/out~1/in]\n---\n@{out /}",
 	}, texts)
 
-	same, called := values.WithStableKeys(s, site.ChangeSet{Changes: []site.Change{{Path: "pages/q.html", After: []byte("---\nlayout: wide\nhidden: [main/out~1/in~1]\n---\nmore @{out /}")}}})
+	same, called := values.WithStableKeys(s,
+		site.ChangeSet{Changes: []site.Change{{Path: "pages/q.html",
+			After: []byte("---\nlayout: wide\nhidden: [main/out~1/in~1]\n---\nmore @{out /}")}}})
 	require.Empty(t, called, "what it said before needs none now")
 	require.Len(t, same.Changes, 1)
 }
@@ -57,7 +61,8 @@ func TestKeysChangeNoPage(t *testing.T) {
 		}
 		row := rapid.SampledFrom(rows).Draw(t, "row")
 		path := row.Page.Page.Path
-		src, err := patch.Set(path, f[path], []string{"hidden"}, append(slices.Sorted(maps.Keys(row.Page.Page.Hidden)), row.Address))
+		src, err := patch.Set(path, f[path], []string{"hidden"},
+			append(slices.Sorted(maps.Keys(row.Page.Page.Hidden)), row.Address))
 		require.NoError(t, err)
 		set := site.ChangeSet{Changes: []site.Change{{Path: path, Before: s.Hash(path), After: src}}}
 		keyed, called := values.WithStableKeys(s, set)
@@ -98,5 +103,6 @@ func TestTwoValuesForOnePlacementByKeyAndByPosition(t *testing.T) {
 	require.False(t, orphans[0].Doubled)
 	set, err := values.Retarget(sitetest.New(f), "pages/p.html", orphans[0].Address, orphans[0].Meant)
 	require.NoError(t, err)
-	require.Equal(t, "stdstdstdfar", string(sitetest.New(sitetest.Apply(t, f, set)).Render("pages/p.html", render.Options{}).HTML))
+	require.Equal(t, "stdstdstdfar", string(sitetest.New(sitetest.Apply(t, f, set)).Render("pages/p.html",
+		render.Options{}).HTML))
 }

@@ -38,7 +38,8 @@ func TestRichTextsAreWrittenAsTheyWereTyped(t *testing.T) {
 		"a default": {"@{b /}", "main/b~1", "r", func(s *render.Shelf) (site.ChangeSet, error) {
 			return values.MakeDefault(s, "b", "r", loose, false)
 		}},
-		"a default in place of a page's own": {own, "main/b~1", "r", func(s *render.Shelf) (site.ChangeSet, error) {
+		"a default in place of a page's own": {own, "main/b~1", "r", func(s *render.Shelf) (site.ChangeSet,
+			error) {
 			return values.MakeDefault(s, "b", "r", loose, false)
 		}},
 		"a rule's value": {"", "bar/rule:r", "r", func(s *render.Shelf) (site.ChangeSet, error) {
@@ -50,16 +51,18 @@ func TestRichTextsAreWrittenAsTheyWereTyped(t *testing.T) {
 		"another name": {own, "main/b~1", "other", func(s *render.Shelf) (site.ChangeSet, error) {
 			return values.RenameField(s, "b", "r", "other")
 		}},
-		"kept by pages when the default changes": {"@{b /}", "main/b~1", "d", func(s *render.Shelf) (site.ChangeSet, error) {
-			return values.MakeDefault(s, "b", "d", "new", true)
-		}},
+		"kept by pages when the default changes": {"@{b /}", "main/b~1", "d",
+			func(s *render.Shelf) (site.ChangeSet, error) {
+				return values.MakeDefault(s, "b", "d", "new", true)
+			}},
 	} {
 		f := site.Files{
 			"site.yaml":      []byte("format: brickshelf/1\n"),
 			"layouts/l.html": []byte("@{region bar /}@{region main /}"),
-			"blocks/b.html":  []byte("---\nfields:\n  r: {type: rich}\n  d: {type: rich, default: " + loose + "}\n  s: {type: list, fields: {x: {type: rich}, y: {type: text, default: y}}}\n---\n@{=r}"),
-			"rules/r.yaml":   []byte("block: b\nregion: bar\non: [all]\n"),
-			"pages/a.html":   []byte("---\nlayout: l\n---\n" + c.page),
+			"blocks/b.html": []byte("---\nfields:\n  r: {type: rich}\n  d: {type: rich, default: " + loose +
+				"}\n  s: {type: list, fields: {x: {type: rich}, y: {type: text, default: y}}}\n---\n@{=r}"),
+			"rules/r.yaml": []byte("block: b\nregion: bar\non: [all]\n"),
+			"pages/a.html": []byte("---\nlayout: l\n---\n" + c.page),
 		}
 		set, err := c.do(sitetest.New(f))
 		require.NoError(t, err, name)
