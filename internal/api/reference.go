@@ -50,12 +50,8 @@ func entry(d *render.Shelf, name string) Entry {
 	} else if c := d.Script(name); c != nil {
 		inner = c.Encloses
 		e.Kind, e.Title, e.About, e.Sample = "scripted", c.Title, c.About, c.Sample
-	} else {
-		for _, b := range render.Builtins() {
-			if b.Name == name {
-				e.About, e.Sample = b.About, b.Sample
-			}
-		}
+	} else if b := render.BuiltinOf(name); b != nil {
+		e.About, e.Sample = b.About, b.Sample
 	}
 	e.Call, e.Encloses = call(name, fields, inner), inner
 	if e.Sample == "" {

@@ -234,7 +234,7 @@ func (k *Checker) In(paths []string, pages bool) site.Problems {
 			c.add(site.Problem{Code: "ignored", Severity: site.Note, Path: p, Line: 1, Column: 1,
 				Message: "is ignored: scripted shortcodes stand in shortcodes itself, not in folders below it"})
 		case site.ShortcodeDoc:
-			if s.Script(name) != nil && (s.Block(name) != nil || render.IsBuiltin(name)) {
+			if s.Script(name) != nil && (s.Block(name) != nil || render.BuiltinOf(name) != nil) {
 				c.add(site.Problem{Code: "name-taken", Severity: site.Error, Path: p, Line: 1, Column: 1,
 					Message: "cannot be called: another block or shortcode is named " + name +
 						"; give this one another name"})

@@ -82,7 +82,7 @@ func (c *cycles) text(t *markup.Text, problem func(n *markup.Node) site.Problem)
 // shows lists the blocks and menus that a call shows. Which menu is not known before it is
 // shown where that is no literal.
 func (c *cycles) shows(n *markup.Node) []string {
-	if n.Name != "menu" || c.s.Block("menu") != nil {
+	if !c.s.ShowsMenus(n.Name) {
 		return []string{n.Name}
 	}
 	if v, ok := n.Arg("name"); ok && v.Kind != markup.ArgExpr {

@@ -57,6 +57,9 @@ func ParseMenu(name, path string, src []byte) (*Menu, site.Problems) {
 			m.Items = menuItems(h, p.Value)
 		}
 	})
+	if !Panelled(m.Items) {
+		m.Calm = string(appendCalm(nil, m.Items, MenuOpens))
+	}
 	return m, h.Problems
 }
 
@@ -114,6 +117,41 @@ func menuItems(h *block.Head, y *site.YAML) []MenuItem {
 		out = append(out, m)
 	}
 	return out
+}
+
+// MenuOpens is the tag with which a menu begins.
+const MenuOpens = `<ul class="menu">`
+
+// appendCalm writes the items of a menu without panels, none of them marked.
+func appendCalm(out []byte, items []MenuItem, open string) []byte {
+	if len(items) == 0 {
+		return out
+	}
+	out = append(out, open...)
+	for i := range items {
+		out = items[i].AppendLink(append(out, "<li>"...), "")
+		out = append(appendCalm(out, items[i].Items, "<ul>"), "</li>"...)
+	}
+	return append(out, "</ul>"...)
+}
+
+// AppendLink writes what an item shows, as it does on the page at an address: its label, and
+// where it leads.
+func (it *MenuItem) AppendLink(out []byte, here string) []byte {
+	if it.To == "" {
+		return append(append(append(out, "<span>"...), it.Shown...), "</span>"...)
+	}
+	out = append(append(out, `<a href="`...), it.Href...)
+	switch {
+	case it.LeadsTo(here):
+		out = append(out, `" aria-current="page`...)
+	case it.LeadsAbove(here):
+		out = append(out, `" class="within`...)
+	}
+	if it.NewTab {
+		out = append(out, `" target="_blank" rel="noopener`...)
+	}
+	return append(append(append(out, `">`...), it.Shown...), "</a>"...)
 }
 
 // LeadsTo reports whether the item leads to the page at an address.

@@ -84,7 +84,7 @@ func (o *Shelf) dayReach() []string {
 	}
 	var out []string
 	if o.now.Year() != o.base.now.Year() {
-		out = append(out, "year")
+		out = append(out, builtinsReading(Year)...)
 	}
 	if o.now.UTC().Format(time.DateOnly) != o.base.now.UTC().Format(time.DateOnly) {
 		for name := range o.base.index.scripts {

@@ -11,58 +11,12 @@ import (
 	"brickshelf/internal/core/place"
 )
 
-// Builtin is a shortcode that the program brings along.
-type Builtin struct {
-	Name   string
-	Set    string
-	About  string
-	Sample string
-	Params []*block.Field
-	// OfPage is set where the output depends on the page that shows it.
-	OfPage bool
+// runs shows the built-in shortcodes, by name.
+var runs map[string]func(r *renderer, w *writer)
 
-	run func(r *renderer, w *writer)
-}
-
-func builtinTable() map[string]*Builtin {
-	m := map[string]*Builtin{}
-	for _, b := range Builtins() {
-		m[b.Name] = b
-	}
-	return m
-}
-
-// IsBuiltin reports whether a built-in shortcode has the name.
-func IsBuiltin(name string) bool { return builtinTable()[name] != nil }
-
-// Builtins lists the built-in shortcodes by name.
-func Builtins() []*Builtin {
-	p := func(name string, t block.Type, required bool, deflt string) *block.Field {
-		f := &block.Field{Name: name, Type: t, Required: required}
-		if deflt != "" {
-			f.Default = block.Value{Type: t, Text: deflt}
-		}
-		return f
-	}
-	return []*Builtin{
-		{Name: "crumbs", Set: "paths", About: "The way from the home page to this one, as a list of links.",
-			Sample: "@{crumbs /}", OfPage: true, run: crumbs},
-		{Name: "image", Set: "media", About: "An image with its alternative text.",
-			Sample: "@{image src=\"/assets/logo.svg\" alt=\"The logo\" width=320 /}",
-			Params: []*block.Field{p("src", block.Image, true, ""), p("alt", block.Text, false, ""),
-				p("width", block.Number, false, ""), p("height", block.Number, false, ""),
-				p("lazy", block.Switch, false, "true")}, run: image},
-		{Name: "menu", Set: "paths", About: "A menu as nested lists; the link to the current page is marked.",
-			Sample: "@{menu name=\"main\" /}", Params: []*block.Field{p("name", block.Menu, true, "")},
-			OfPage: true, run: menu},
-		{Name: "pages", Set: "paths", About: "A list of the pages under a path.",
-			Sample: "@{pages under=\"/\" limit=5 /}", Params: []*block.Field{p("under", block.Page, true, ""),
-				p("sort", block.Text, false, "title"), p("limit", block.Number, false, "")}, run: pages},
-		{Name: "url", Set: "paths", About: "The address of a page of this site.",
-			Sample: "<a href=\"@{url page=\"/\" /}\">Home</a>",
-			Params: []*block.Field{p("page", block.Page, true, "")}, run: url},
-		{Name: "year", Set: "dates", About: "The year in which the site is published.", Sample: "@{year /}",
-			run: year},
+func init() { // panels of menus call built-ins again
+	runs = map[string]func(r *renderer, w *writer){
+		"crumbs": crumbs, "image": image, "menu": menu, "pages": pages, "url": url, "year": year,
 	}
 }
 
@@ -85,7 +39,7 @@ func (w *writer) arg(name string) block.Value {
 
 func (w *writer) text(name string) string { return w.arg(name).Text }
 
-func (b *Builtin) render(r *renderer, n *markup.Node, sc *scope, address string) {
+func (r *renderer) builtin(b *Builtin, n *markup.Node, sc *scope, address string) {
 	mark := len(r.values)
 	w := &writer{params: b.Params, args: r.slots(len(b.Params)), address: address, scope: sc}
 	defer func() { r.values = r.values[:min(mark, len(r.values))] }()
@@ -106,7 +60,7 @@ func (b *Builtin) render(r *renderer, n *markup.Node, sc *scope, address string)
 		}
 		w.args[i] = v
 	}
-	b.run(r, w)
+	runs[b.Name](r, w)
 }
 
 func (r *renderer) put(s ...string) {
@@ -166,7 +120,7 @@ func menu(r *renderer, w *writer) {
 			return
 		}
 	}
-	r.menuList(m.Items, `<ul class="menu">`, w.address, "menus/"+name+".yaml")
+	r.menuList(m.Items, place.MenuOpens, w.address, "menus/"+name+".yaml")
 }
 
 // MenusShown lists the menus that each published page shows, in the order of their
@@ -207,27 +161,12 @@ func (r *renderer) menuList(items []place.MenuItem, open, address, doc string) {
 		return
 	}
 	r.put(open)
-	here := r.info.URL
 	for i := range items {
 		it, at := &items[i], ""
 		if it.Panel != nil || place.Panelled(it.Items) {
 			at = address + "/item~" + strconv.Itoa(i+1)
 		}
-		if it.To == "" {
-			r.put("<li><span>", it.Shown, "</span>")
-		} else {
-			r.put(`<li><a href="`, it.Href)
-			switch {
-			case it.LeadsTo(here):
-				r.put(`" aria-current="page`)
-			case it.LeadsAbove(here):
-				r.put(`" class="within`)
-			}
-			if it.NewTab {
-				r.put(`" target="_blank" rel="noopener`)
-			}
-			r.put(`">`, it.Shown, "</a>")
-		}
+		r.buf = it.AppendLink(append(r.buf, "<li>"...), r.info.URL)
 		r.menuList(it.Items, "<ul>", at, doc)
 		if it.Panel != nil {
 			r.put(`<div class="panel">`)
@@ -279,97 +218,4 @@ func pages(r *renderer, w *writer) {
 		r.link(g)
 	}
 	r.put("</ul>")
-}
-
-// Names are all names that can be called: blocks and shortcodes, those that are
-// switched off too.
-func (s *Shelf) Names() []string {
-	var out []string
-	for _, p := range s.Paths("blocks/") {
-		if n, ok := strings.CutSuffix(p, ".html"); ok {
-			out = append(out, strings.TrimPrefix(n, "blocks/"))
-		}
-	}
-	return append(out, s.shortcodes()...)
-}
-
-// Unresolved explains why a name cannot be called, with the nearest right one.
-func (s *Shelf) Unresolved(name string) string {
-	if s.SetOff(name) != "" {
-		return s.missing(name)
-	}
-	return s.missing(name) + block.Nearest(name, s.Names())
-}
-
-// missing is Unresolved without a look at all other names.
-func (s *Shelf) missing(name string) string {
-	if set := s.SetOff(name); set != "" {
-		return name + " is in the set " + set +
-			", which is switched off; switch it on, or take this call away"
-	}
-	return "there is no block or shortcode " + name
-}
-
-// Signature lists the fields or parameters of a block or shortcode. It reports
-// false for one that cannot be called.
-func (s *Shelf) Signature(name string) ([]*block.Field, bool) {
-	if s.Block(name) == nil && (s.SetOff(name) != "" || s.SetOf(name) == "") {
-		return nil, false
-	}
-	return s.Parameters(name), true
-}
-
-// Parameters lists the fields or parameters of a block or shortcode, whether or not
-// it can be called.
-func (s *Shelf) Parameters(name string) []*block.Field {
-	if b := s.Block(name); b != nil {
-		return b.Fields
-	}
-	if b := s.builtins[name]; b != nil {
-		return b.Params
-	}
-	if c := s.Script(name); c != nil {
-		return c.Params
-	}
-	return nil
-}
-
-// MenuNames lists the menus by name.
-func (s *Shelf) MenuNames() []string {
-	var out []string
-	for _, p := range s.Paths("menus/") {
-		if m, ok := s.entry(p).parsed.(*place.Menu); ok {
-			out = append(out, m.Name)
-		}
-	}
-	return out
-}
-
-// Panels lists the texts in the panels of a menu.
-func (s *Shelf) Panels(menu string) []*markup.Text {
-	var out []*markup.Text
-	var walk func(items []place.MenuItem)
-	walk = func(items []place.MenuItem) {
-		for _, it := range items {
-			if it.Panel != nil {
-				out = append(out, it.Panel)
-			}
-			walk(it.Items)
-		}
-	}
-	if m := s.Menu(menu); m != nil {
-		walk(m.Items)
-	}
-	return out
-}
-
-// PanelCalls lists what the panels of menus call.
-func (s *Shelf) PanelCalls() []string {
-	var out []string
-	for _, p := range s.Paths("menus/") {
-		if m, ok := s.entry(p).parsed.(*place.Menu); ok {
-			out = append(out, menuNames(m.Items)...)
-		}
-	}
-	return out
 }

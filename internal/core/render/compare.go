@@ -2,11 +2,7 @@ package render
 
 import (
 	"bytes"
-	"maps"
 	"slices"
-	"strings"
-
-	"brickshelf/internal/core/place"
 )
 
 // piece is what one of the calls that a comparison asks for shows on a page:
@@ -189,112 +185,4 @@ func pageBytes(s *Shelf, in *Info, strip bool, buf []byte) ([]byte, Look) {
 	r.strip, r.listing = strip, true
 	r.page()
 	return r.finish().HTML, r.look()
-}
-
-// Rules lists the rules that stand on a page, and those that take it without
-// being shown there.
-func (in *Info) Rules() (shown, idle []string) {
-	seen := map[string]bool{}
-	for _, slots := range in.Slots {
-		for _, sl := range slots {
-			if sl.Rule != nil && !in.Page.Hidden[sl.Address] {
-				seen[sl.Rule.Name] = true
-			}
-		}
-	}
-	for _, c := range in.Candidates {
-		switch {
-		case seen[c.Rule.Name]:
-			shown = append(shown, c.Rule.Name)
-		case c.Rule.Enabled:
-			idle = append(idle, c.Rule.Name)
-		}
-	}
-	return shown, idle
-}
-
-// Changed lists the documents in which an overlay differs from its base, in order.
-func (s *Shelf) Changed() []string {
-	if s.base == nil {
-		return nil
-	}
-	return slices.Sorted(maps.Keys(s.docs))
-}
-
-// Overlay reports whether the shelf was made by With and shares its base.
-func (s *Shelf) Overlay() bool { return s.base != nil }
-
-// Drafts counts the pages that are not published.
-func (s *Shelf) Drafts() int {
-	if s.base == nil {
-		return s.index.drafts
-	}
-	n := s.base.index.drafts
-	for p, e := range s.docs {
-		if old := s.base.index.at(p); old != nil && old.Page.Draft {
-			n--
-		}
-		if e != nil {
-			if g, ok := e.parsed.(*place.Page); ok && g.Draft {
-				n++
-			}
-		}
-	}
-	return n
-}
-
-// Faults lists what does not work on the page at a path, for either audience.
-func (s *Shelf) Faults(path string) []Fault {
-	res := s.Render(path, Options{})
-	if res == nil {
-		return nil
-	}
-	if s.Info(path).Plan.signedIn == nil {
-		return res.Faults
-	}
-	return Both(res.Faults, s.Render(path, Options{SignedIn: true}).Faults)
-}
-
-// FaultsAhead lists what does not work on the page at a path on a day ahead on which rules
-// begin or end, and is not known yet. Each says from when on.
-func (s *Shelf) FaultsAhead(path string, known []Fault) []Fault {
-	type key struct{ code, address, field string }
-	told := map[key]bool{}
-	for _, f := range known {
-		told[key{f.Code, f.Address, f.Field}] = true
-	}
-	var out []Fault
-	for _, v := range s.Views(path) {
-		if v.Day == "" {
-			continue
-		}
-		for _, f := range v.Render(path, Options{}).Faults {
-			if k := (key{f.Code, f.Address, f.Field}); !told[k] {
-				told[k] = true
-				f.Message = "from " + v.Day + " on: " + f.Message
-				out = append(out, f)
-			}
-		}
-	}
-	return out
-}
-
-// Both lists the faults that one audience meets and those that only the other does.
-func Both(one, other []Fault) []Fault {
-	out := slices.Clone(one)
-	for _, f := range other {
-		if !slices.Contains(out, f) {
-			out = append(out, f)
-		}
-	}
-	return out
-}
-
-// RuleOf is the rule that an address's last step names, or "".
-func RuleOf(address string) string {
-	last := address[strings.LastIndexByte(address, '/')+1:]
-	if r, ok := strings.CutPrefix(last, "rule:"); ok {
-		return r
-	}
-	return ""
 }

@@ -356,28 +356,6 @@ func (s *Shelf) mergePages(order []string) []string {
 	return out
 }
 
-func (h *hits) list(x *index, reach func(r *ref, inText bool) Reach) []Reach {
-	if h.many == nil {
-		order := make([]*ref, 0, len(h.few))
-		for r := range h.few {
-			order = append(order, r)
-		}
-		sort.Slice(order, func(i, j int) bool { return order[i].before(order[j]) })
-		out := make([]Reach, 0, len(h.few))
-		for _, r := range order {
-			out = append(out, reach(r, h.few[r]))
-		}
-		return out
-	}
-	out := make([]Reach, 0, len(x.order))
-	for _, n := range x.order {
-		if m := h.many[n]; m > 0 {
-			out = append(out, reach(x.refs[n], m == 2))
-		}
-	}
-	return out
-}
-
 // Published lists the addresses of the pages that are published, in order; not those that
 // merely lead on to others.
 func (s *Shelf) Published() []string {
@@ -397,4 +375,23 @@ func (s *Shelf) Published() []string {
 		}
 	}
 	return out
+}
+
+// Drafts counts the pages that are not published.
+func (s *Shelf) Drafts() int {
+	if s.base == nil {
+		return s.index.drafts
+	}
+	n := s.base.index.drafts
+	for p, e := range s.docs {
+		if old := s.base.index.at(p); old != nil && old.Page.Draft {
+			n--
+		}
+		if e != nil {
+			if g, ok := e.parsed.(*place.Page); ok && g.Draft {
+				n++
+			}
+		}
+	}
+	return n
 }

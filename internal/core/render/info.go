@@ -164,3 +164,25 @@ func (s *Shelf) informLike(old *Info, g *place.Page) *Info {
 	return &Info{Page: g, Layout: old.Layout, Plan: old.Plan, URL: old.URL, Draft: old.Draft,
 		Listed: old.Listed, local: old.local, fields: old.fields, says: old.says}
 }
+
+// Rules lists the rules that stand on a page, and those that take it without
+// being shown there.
+func (in *Info) Rules() (shown, idle []string) {
+	seen := map[string]bool{}
+	for _, slots := range in.Slots {
+		for _, sl := range slots {
+			if sl.Rule != nil && !in.Page.Hidden[sl.Address] {
+				seen[sl.Rule.Name] = true
+			}
+		}
+	}
+	for _, c := range in.Candidates {
+		switch {
+		case seen[c.Rule.Name]:
+			shown = append(shown, c.Rule.Name)
+		case c.Rule.Enabled:
+			idle = append(idle, c.Rule.Name)
+		}
+	}
+	return shown, idle
+}

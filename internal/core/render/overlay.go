@@ -105,7 +105,7 @@ func (s *Shelf) Differing(other *Shelf) []string {
 // overlay is an overlay in which nothing differs yet.
 func (s *Shelf) overlay() *Shelf {
 	o := &Shelf{docs: map[string]*entry{}, reader: s.reader, config: s.config, now: s.now, rules: s.rules,
-		builtins: s.builtins, runner: s.runner,
+		runner: s.runner,
 		blocks: map[string]*shelved{}, onAllPages: map[string]bool{}, infos: map[string]*Info{},
 		plans: map[string]*Plan{}, turned: map[string]bool{}}
 	if o.base = s; s.base != nil {
@@ -137,7 +137,7 @@ func (s *Shelf) Commit(o *Shelf) *Shelf {
 		return o
 	}
 	n := &Shelf{docs: s.docs, paths: s.paths, reader: s.reader, config: o.config, rules: o.rules, now: o.now,
-		builtins: s.builtins, runner: s.runner,
+		runner: s.runner,
 		blocks: maps.Clone(s.blocks), lives: slices.Clone(s.lives), onAllPages: map[string]bool{},
 		data: s.dataBut(o)}
 	if len(o.docs) > 0 {
@@ -226,3 +226,14 @@ func (s *Shelf) pathsWith(o *Shelf) []string {
 	}
 	return append(out, come...)
 }
+
+// Changed lists the documents in which an overlay differs from its base, in order.
+func (s *Shelf) Changed() []string {
+	if s.base == nil {
+		return nil
+	}
+	return slices.Sorted(maps.Keys(s.docs))
+}
+
+// Overlay reports whether the shelf was made by With and shares its base.
+func (s *Shelf) Overlay() bool { return s.base != nil }

@@ -269,13 +269,13 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 // shortcode shows a built-in or scripted shortcode. It reports false where there
 // is none of that name, or its set is switched off.
 func (r *renderer) shortcode(name string, n *markup.Node, sc *scope, address string) bool {
-	bi := r.s.builtins[name]
+	bi := BuiltinOf(name)
 	if bi == nil && r.s.Script(name) == nil || r.s.SetOff(name) != "" {
 		return false
 	}
 	r.depth++
 	if bi != nil {
-		bi.render(r, n, sc, address)
+		r.builtin(bi, n, sc, address)
 	} else {
 		r.runScript(r.s.Script(name), n, sc, address)
 	}

@@ -5,6 +5,7 @@ import (
 	"sort"
 
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 )
 
@@ -17,6 +18,11 @@ func (o *Shelf) reach() {
 		if !o.touched[name] {
 			o.touched[name] = true
 			todo = append(todo, name)
+		}
+	}
+	touchAll := func(names []string) {
+		for _, n := range names {
+			touch(n)
 		}
 	}
 	for _, n := range o.dayReach() { // before anything asks what stands on a page
@@ -42,14 +48,13 @@ func (o *Shelf) reach() {
 				touch(b)
 			}
 		case site.MenuDoc:
-			touch("menu")
+			touchAll(builtinsReading(script.Menus))
 		case site.RuleDoc, site.LayoutDoc:
 			o.resolved = true
 		case site.PageDoc:
 			o.pagesChanged = true
 			if !o.sameFace(p) {
-				touch("crumbs")
-				touch("pages")
+				touchAll(builtinsReading(script.Pages))
 			}
 		}
 	}
@@ -63,7 +68,7 @@ func (o *Shelf) reach() {
 			touch(b)
 		}
 		if len(x.inMenus[name]) > 0 {
-			touch("menu")
+			touchAll(builtinsReading(script.Menus))
 		}
 	}
 }
@@ -346,4 +351,26 @@ func (s *Shelf) Used(name string) bool {
 		}
 	}
 	return false
+}
+
+func (h *hits) list(x *index, reach func(r *ref, inText bool) Reach) []Reach {
+	if h.many == nil {
+		order := make([]*ref, 0, len(h.few))
+		for r := range h.few {
+			order = append(order, r)
+		}
+		sort.Slice(order, func(i, j int) bool { return order[i].before(order[j]) })
+		out := make([]Reach, 0, len(h.few))
+		for _, r := range order {
+			out = append(out, reach(r, h.few[r]))
+		}
+		return out
+	}
+	out := make([]Reach, 0, len(x.order))
+	for _, n := range x.order {
+		if m := h.many[n]; m > 0 {
+			out = append(out, reach(x.refs[n], m == 2))
+		}
+	}
+	return out
 }

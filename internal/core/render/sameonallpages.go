@@ -43,8 +43,8 @@ func (s *Shelf) free(name string, pending map[string]bool) bool {
 	free := true
 	if b := s.Block(name); b != nil {
 		free = fieldsFree(b.Fields) && s.nodesFree(b, pending)
-	} else if bi := s.builtins[name]; bi != nil {
-		free = !bi.OfPage
+	} else if bi := BuiltinOf(name); bi != nil {
+		free = !bi.ReadsOf(script.Page)
 	} else if c := s.Script(name); c != nil {
 		free = !c.ReadsOf(script.Page) && fieldsFree(c.Params)
 	}

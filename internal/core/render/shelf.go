@@ -28,10 +28,9 @@ type Shelf struct {
 	now    time.Time
 	index  *index // of a base
 
-	builtins map[string]*Builtin
-	runner   script.Runner       // nil where scripts are not run
-	blocks   map[string]*shelved // of an overlay: those that changed
-	lives    []*markup.Life      // of a base: those of its blocks, by slot
+	runner script.Runner       // nil where scripts are not run
+	blocks map[string]*shelved // of an overlay: those that changed
+	lives  []*markup.Life      // of a base: those of its blocks, by slot
 
 	// Of an overlay: what the changes reach.
 	touched      map[string]bool // names that can show something else
@@ -82,7 +81,7 @@ func (e *entry) Hash() site.Hash {
 // shelf is usable even where the site has problems; see Problems.
 func New(files site.Files, now time.Time) *Shelf {
 	s := &Shelf{docs: make(map[string]*entry, len(files)), reader: block.NewReader(), now: now,
-		onAllPages: map[string]bool{}, builtins: builtinTable(), blocks: map[string]*shelved{}}
+		onAllPages: map[string]bool{}, blocks: map[string]*shelved{}}
 	s.config = &place.Config{Home: "/"}
 	if src, ok := files["site.yaml"]; ok {
 		e := &entry{bytes: src}
@@ -151,13 +150,7 @@ func (s *Shelf) parse(path string, src []byte) *entry {
 	case site.RuleDoc:
 		e.parsed, e.problems = place.ParseRule(name, path, src)
 	case site.MenuDoc:
-		m, problems := place.ParseMenu(name, path, src)
-		if !place.Panelled(m.Items) {
-			r := newRenderer(nil, &Info{}, nil)
-			r.menuList(m.Items, `<ul class="menu">`, "", "")
-			m.Calm = string(r.buf)
-		}
-		e.parsed, e.problems = m, problems
+		e.parsed, e.problems = place.ParseMenu(name, path, src)
 	case site.ShortcodeDoc:
 		e.parsed, e.problems = script.Parse(name, path, src, s.reader)
 	case site.HistoryDoc:
@@ -377,4 +370,12 @@ func (s *Shelf) ByHashPrefix(prefix, ext string) ([]byte, bool) {
 		}
 	}
 	return nil, false
+}
+
+// NewScripted is New for a site whose scripted shortcodes are run by runner.
+// Without one, their calls show nothing and are at fault.
+func NewScripted(files site.Files, now time.Time, runner script.Runner) *Shelf {
+	s := New(files, now)
+	s.runner = runner
+	return s
 }

@@ -177,7 +177,7 @@ func leads(s *render.Shelf, from, to string, seen map[string]bool) bool {
 	markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
 		if n.Kind == markup.Call {
 			called := []string{n.Name}
-			if n.Name == "menu" { // shows what the panels of menus call
+			if s.ShowsMenus(n.Name) { // shows what the panels of menus call
 				called = s.PanelCalls()
 			}
 			for _, name := range called {

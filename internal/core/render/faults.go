@@ -1,0 +1,50 @@
+package render
+
+import "slices"
+
+// Faults lists what does not work on the page at a path, for either audience.
+func (s *Shelf) Faults(path string) []Fault {
+	res := s.Render(path, Options{})
+	if res == nil {
+		return nil
+	}
+	if s.Info(path).Plan.signedIn == nil {
+		return res.Faults
+	}
+	return Both(res.Faults, s.Render(path, Options{SignedIn: true}).Faults)
+}
+
+// FaultsAhead lists what does not work on the page at a path on a day ahead on which rules
+// begin or end, and is not known yet. Each says from when on.
+func (s *Shelf) FaultsAhead(path string, known []Fault) []Fault {
+	type key struct{ code, address, field string }
+	told := map[key]bool{}
+	for _, f := range known {
+		told[key{f.Code, f.Address, f.Field}] = true
+	}
+	var out []Fault
+	for _, v := range s.Views(path) {
+		if v.Day == "" {
+			continue
+		}
+		for _, f := range v.Render(path, Options{}).Faults {
+			if k := (key{f.Code, f.Address, f.Field}); !told[k] {
+				told[k] = true
+				f.Message = "from " + v.Day + " on: " + f.Message
+				out = append(out, f)
+			}
+		}
+	}
+	return out
+}
+
+// Both lists the faults that one audience meets and those that only the other does.
+func Both(one, other []Fault) []Fault {
+	out := slices.Clone(one)
+	for _, f := range other {
+		if !slices.Contains(out, f) {
+			out = append(out, f)
+		}
+	}
+	return out
+}

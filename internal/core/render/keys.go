@@ -1,0 +1,80 @@
+package render
+
+import (
+	"strconv"
+	"strings"
+
+	"brickshelf/internal/core/markup"
+)
+
+// ByKey gives the address of the placement that a page means by an address that counts
+// calls, where one of these calls has a key and is known by that; "" where that is none.
+func (s *Shelf) ByKey(path, address string) string { return s.KeysOn(path)(address) }
+
+// KeysOn is ByKey for many addresses of one page.
+func (s *Shelf) KeysOn(path string) func(address string) string {
+	in := s.Info(path)
+	var blocks map[string]string
+	return func(address string) string {
+		if in == nil || !strings.Contains(address, "~") {
+			return ""
+		}
+		if blocks == nil {
+			blocks = s.blocksOn(path)
+		}
+		return s.byKey(in, blocks, address)
+	}
+}
+
+// blocksOn tells which block stands at which address of a page now.
+func (s *Shelf) blocksOn(path string) map[string]string {
+	blocks := map[string]string{}
+	for _, signedIn := range []bool{false, true} {
+		for _, p := range s.Render(path, Options{Placements: true, SignedIn: signedIn}).Placements {
+			blocks[p.Address] = p.Block
+		}
+	}
+	return blocks
+}
+
+func (s *Shelf) byKey(in *Info, blocks map[string]string, address string) string {
+	parts := strings.Split(address, "/")
+	for i := 1; i < len(parts); i++ {
+		var key string
+		switch around := strings.Join(parts[:i], "/"); {
+		case around == "layout" && in.Layout != nil:
+			key = keyOf(in.Layout.Text, "main", parts[i])
+		case i == 1:
+			key = keyOf(in.Page.Text, around, parts[i])
+		case s.Block(blocks[around]) != nil:
+			key = keyOf(s.Block(blocks[around]).Text, "main", parts[i])
+		}
+		if key != "" {
+			parts[i] = key
+		}
+	}
+	if to := strings.Join(parts, "/"); to != address && blocks[to] != "" {
+		return to
+	}
+	return ""
+}
+
+// keyOf is the step of a call that has a key, from the one that it would have without;
+// "" where it has none.
+func keyOf(t *markup.Text, container, step string) string {
+	step, round, inLoop := strings.Cut(step, ".")
+	name, n, _ := strings.Cut(step, "~")
+	key, count := "", 0
+	markup.Walk(t.Nodes, func(c *markup.Node) bool {
+		if c.Name == name && c.Container == container && (c.Kind == markup.Call || c.Kind == markup.Copy) {
+			if count++; strconv.Itoa(count) == n {
+				key = c.ArgString("key")
+			}
+		}
+		return true
+	})
+	if key != "" && inLoop {
+		key += "." + round
+	}
+	return key
+}
