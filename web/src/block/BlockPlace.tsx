@@ -14,7 +14,8 @@ import { later } from "../shared/later";
 import { Tabs } from "../shared/Tabs";
 import { tell, tellSaved } from "../shared/notices";
 import { standing, type State } from "../shared/states";
-import { useProposal, useQuiet, useSaveKey, useText } from "../shared/useEdit";
+import { useProposal, useQuiet, useText } from "../shared/useEdit";
+import { useSaveKey } from "../shared/useSaveKey";
 import { useWallSubject, useWould, type WallSubject } from "../shared/wall/subject";
 import { AsList } from "./AsList";
 import { behindTag } from "./tags";
@@ -104,7 +105,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
   );
   const problems = edit.proposal?.problems ?? [];
   const savable = edit.dirty && edit.fresh && problems.length === 0 && !clash && !edit.saving;
-  useSaveKey(edit.dirty && !edit.fresh, savable, save);
+  useSaveKey(edit.working, savable, save);
   const look = (page?: string) =>
     setParams((p) => {
       const first = page ?? firstInQuestion(overview, subject.states);

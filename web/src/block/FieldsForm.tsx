@@ -3,6 +3,7 @@ import { api, unwrap, type Field } from "../api/client";
 import { useFields, useSite } from "../api/queries";
 import { FieldInput } from "../shared/fields/FieldInput";
 import { useChoices } from "../shared/fields/useChoices";
+import { begin, end } from "../shared/underWay";
 
 /** The defaults of the fields that a block's text declares. Each edit is made in
  *  that text. */
@@ -30,6 +31,7 @@ export function FieldsForm({
   }, [text]);
   const put = (field: Field, value: string) => {
     const turn = ++latest.current;
+    begin();
     setTyped((t) => ({ ...t, [field.name]: value }));
     api
       .POST("/sites/{site}/defaults", {
@@ -46,7 +48,8 @@ export function FieldsForm({
         (e: unknown) =>
           turn === latest.current &&
           setWrong((w) => ({ ...w, [field.name]: (e as Error).message })),
-      );
+      )
+      .finally(end);
   };
   if (fields.length === 0)
     return (

@@ -6,7 +6,8 @@ import { CallChip } from "../shared/calls/CallChip";
 import { StaleText } from "../shared/editor/StaleText";
 import { tell, tellSaved } from "../shared/notices";
 import { type State } from "../shared/states";
-import { useProposal, useSaveKey, useText } from "../shared/useEdit";
+import { useProposal, useText } from "../shared/useEdit";
+import { useSaveKey } from "../shared/useSaveKey";
 import { useWallSubject, useWould, type WallSubject } from "../shared/wall/subject";
 import { TryOut } from "./TryOut";
 import { EditBar, IdleBar } from "../shared/EditBar";
@@ -62,7 +63,7 @@ function Sheet({
     );
   }, [edit]);
   const savable = edit.dirty && edit.fresh && problems.length === 0 && !text.stale && !edit.saving;
-  useSaveKey(edit.dirty && !edit.fresh, savable, save);
+  useSaveKey(edit.working, savable, save);
   const tried = useDeferredValue(text.text); // the wall comes first
   const changes = useMemo(
     () => (tried !== text.saved || !entry ? [{ path, before: text.hash, text: tried }] : []),

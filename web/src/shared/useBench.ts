@@ -1,6 +1,7 @@
 import { useCallback } from "react";
 import { tell, tellSaved } from "./notices";
-import { useProposal, useSaveKey, useText, type Ready } from "./useEdit";
+import { useProposal, useText, type Ready } from "./useEdit";
+import { useSaveKey } from "./useSaveKey";
 
 /** One document on the bench: its text, what an edit of it would do, and saving it by
  *  button or Ctrl+S. proposal is the id of an edit that could be looked at, or "". */
@@ -16,7 +17,7 @@ export function useBench(path: string, title: string, exists = true, ready?: Rea
   const impact = edit.proposal?.impact;
   const problems = edit.proposal?.problems ?? [];
   const savable = edit.dirty && edit.fresh && problems.length === 0 && !text.stale && !edit.saving;
-  useSaveKey(edit.dirty && !edit.fresh, savable, save);
+  useSaveKey(edit.working, savable, save);
   return {
     text,
     edit,

@@ -1,9 +1,12 @@
 // @vitest-environment jsdom
 import { draw, server, type Server } from "../testing/bench";
-import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
+import { act, cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
+import { useEffect } from "react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { useBuffers } from "./buffers";
-import { useProposal, useSaveKey, useText, type Ready } from "./useEdit";
+import { useProposal, useText, type Ready } from "./useEdit";
+import { begin as beginEdit, end as endEdit } from "./underWay";
+import { useSaveKey } from "./useSaveKey";
 
 const path = "blocks/footer.html";
 const other = "blocks/footer.css";
@@ -22,14 +25,20 @@ const overview = (version: number) => ({
   blocks: [],
 });
 
+/** Puts a text into the box other than by an event. */
+let put: (text: string) => void = () => undefined;
+
 /** A document in a box, what its edit would change, and Ctrl+S. */
 function Box({ ready, paths = [path] }: { ready?: Ready; paths?: string[] }) {
   const doc = useText(path);
   const edit = useProposal(paths, "Edit Footer", ready);
   const savable =
     edit.dirty && edit.fresh && edit.proposal?.problems.length === 0 && !doc.stale && !edit.saving;
-  useSaveKey(edit.dirty && !edit.fresh, savable, () => void edit.save());
+  useSaveKey(edit.working, savable, () => void edit.save());
   const buffers = useBuffers();
+  useEffect(() => {
+    put = doc.set;
+  });
   return (
     <>
       <textarea aria-label="Text" value={doc.text} onChange={(e) => doc.set(e.target.value)} />
@@ -114,6 +123,69 @@ describe("a document that is edited", () => {
     type("newer");
     expect((await asked.next("POST /proposals", "newer")).body).toMatchObject({
       changes: [{ before: "h2", text: "newer" }],
+    });
+  });
+
+  it("is saved at Ctrl+S with what has not been drawn yet", async () => {
+    type("on");
+    await (await asked.next("POST /proposals")).answer(proposal("one"));
+    await act(async () => {
+      put("one");
+      saveKey();
+      await Promise.resolve();
+    });
+    await (await asked.next("POST /proposals", "one")).answer(proposal("two"));
+    expect((await asked.next("POST /change-sets")).body).toMatchObject({
+      changes: [{ text: "one" }],
+    });
+  });
+
+  it("is saved at Ctrl+S once an edit has landed that is under way, however long that takes", async () => {
+    type("on");
+    await (await asked.next("POST /proposals")).answer(proposal("one"));
+    beginEdit();
+    saveKey();
+    await new Promise((later) => setTimeout(later, 700));
+    expect(asked.count("POST /change-sets")).toBe(0);
+    await act(async () => {
+      put("one");
+      endEdit();
+      await Promise.resolve();
+    });
+    const last = await asked.next("POST /proposals", "one");
+    await new Promise((later) => setTimeout(later, 700));
+    expect(asked.count("POST /change-sets")).toBe(0);
+    await last.answer(proposal("two"));
+    expect((await asked.next("POST /change-sets")).body).toMatchObject({
+      changes: [{ text: "one" }],
+    });
+  });
+
+  it("is not saved later where the server did not answer when one wanted it", async () => {
+    type("new");
+    saveKey();
+    await (await asked.next("POST /proposals")).answer({ status: 500, detail: "full" }, 500);
+    type("newer");
+    await (await asked.next("POST /proposals", "newer")).answer(proposal("fine"));
+    expect(screen.getByRole("status").textContent).toBe("fine");
+    expect(asked.count("POST /change-sets")).toBe(0);
+  });
+
+  it("is saved again at Ctrl+S for what was typed while it was being saved", async () => {
+    type("one");
+    await (await asked.next("POST /proposals")).answer(proposal("one"));
+    saveKey();
+    const first = await asked.next("POST /change-sets");
+    type("two");
+    saveKey();
+    await (await asked.next("POST /proposals", "two")).answer(proposal("two"));
+    expect(asked.count("POST /change-sets"), "one after the other").toBe(0);
+    await first.answer({ title: "Edit Footer", version: 2, hashes: { [path]: "h2" } });
+    await (await asked.next("POST /proposals", "h2")).answer(proposal("two"));
+    await (await asked.next("GET /documents")).answer("one", 200, { ETag: '"h2"' });
+    await (await asked.next("GET ")).answer(overview(2));
+    expect((await asked.next("POST /change-sets")).body).toMatchObject({
+      changes: [{ before: "h2", text: "two" }],
     });
   });
 

@@ -13,7 +13,6 @@ import { useSave } from "../api/changes";
 import { useDocument, useOverview, useSite } from "../api/queries";
 import { useBuffers } from "./buffers";
 import type { Buffer } from "./kept";
-import { settled } from "./underWay";
 
 const none = { text: "", hash: "" };
 
@@ -80,7 +79,7 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
     [key, buffers, site],
   );
   const [result, setResult] = useState<{ proposal: Proposal; for: typeof changes } | null>(null);
-  const [failed, setFailed] = useState("");
+  const [failed, setFailed] = useState<{ message: string; for: typeof changes } | null>(null);
   const running = useRef<AbortController>(null);
   const asked = useRef(-Infinity);
   useLayoutEffect(() => {
@@ -101,11 +100,12 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
           const proposal = unwrap(a);
           flushSync(() => {
             setResult({ proposal, for: changes });
-            setFailed("");
+            setFailed(null);
           });
         })
         .catch((e: unknown) => {
-          if (!controller.signal.aborted) setFailed((e as ApiError).message);
+          if (!controller.signal.aborted)
+            setFailed({ message: (e as ApiError).message, for: changes });
         });
     };
     if (performance.now() - asked.current > together) {
@@ -138,14 +138,19 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
       },
     });
   }, [mutateAsync, title, changes, ready, buffers, site]);
+  const dirty = changes.length > 0;
+  const fresh = result?.for === changes;
+  const saving = save.isPending || readying;
   return {
     changes,
-    dirty: changes.length > 0,
-    proposal: changes.length > 0 ? (result?.proposal ?? null) : null,
-    fresh: result?.for === changes,
-    failed: changes.length > 0 ? failed : "",
+    dirty,
+    proposal: dirty ? (result?.proposal ?? null) : null,
+    fresh,
+    failed: dirty ? (failed?.message ?? "") : "",
     save: doSave,
-    saving: save.isPending || readying,
+    saving,
+    /** It is being saved, or it is not known yet what the edit would do. */
+    working: dirty && (saving || (!fresh && failed?.for !== changes)),
   };
 }
 
@@ -211,36 +216,4 @@ export function useTry(
         : "",
     problem,
   };
-}
-
-/** Saves at Ctrl+S: at once where that can be, else when what was just typed has
- *  been worked out and can be saved. */
-export function useSaveKey(working: boolean, savable: boolean, save: () => void) {
-  const wantedUntil = useRef(0);
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || e.key !== "s") return;
-      e.preventDefault();
-      const later = settled();
-      if (later) {
-        // What was typed just now is still on its way into the text.
-        void later.then(() =>
-          setTimeout(
-            () => dispatchEvent(new KeyboardEvent("keydown", { key: "s", ctrlKey: true })),
-            50,
-          ),
-        );
-      } else if (savable) save();
-      else wantedUntil.current = working ? Infinity : performance.now() + 500; // the last key may not have arrived here yet
-    };
-    addEventListener("keydown", key);
-    return () => removeEventListener("keydown", key);
-  }, [working, savable, save]);
-  useEffect(() => {
-    if (working || wantedUntil.current === 0) return;
-    const wanted = performance.now() < wantedUntil.current;
-    if (!wanted || savable) wantedUntil.current = 0;
-    if (wanted && savable) save();
-    else if (wantedUntil.current === Infinity) wantedUntil.current = 0; // it cannot be saved
-  }, [working, savable, save]);
 }

@@ -6,6 +6,7 @@ import { api, unwrap, type Entry, type Field, type FoundCall } from "../../api/c
 import { useReference, useSite } from "../../api/queries";
 import { FieldInput } from "../fields/FieldInput";
 import { useChoices } from "../fields/useChoices";
+import { begin, end } from "../underWay";
 
 const bytes = (text: string) => new TextEncoder().encode(text).length;
 
@@ -83,6 +84,7 @@ function Form({
   }, [text]);
   const put = (f: Field, value: string | undefined) => {
     const turn = ++latest.current;
+    begin();
     setTyped((t) => {
       const others = Object.entries(t).filter(([k]) => k !== f.name);
       return Object.fromEntries(value === undefined ? others : [...others, [f.name, value]]);
@@ -101,7 +103,8 @@ function Form({
       .catch(
         (e: unknown) =>
           turn === latest.current && setWrong((w) => ({ ...w, [f.name]: (e as Error).message })),
-      );
+      )
+      .finally(end);
   };
   return (
     <section className="call-panel" aria-label={`Call of ${entry.title}`}>

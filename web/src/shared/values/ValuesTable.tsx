@@ -6,7 +6,7 @@ import { useValues } from "../../api/queries";
 import { Say } from "../Say";
 import { tell, tellSaved } from "../notices";
 import { Answer, subjectOf } from "../usePending";
-import { useSaveKey } from "../useEdit";
+import { useSaveKey } from "../useSaveKey";
 import { useLiveOperation } from "../useOperation";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 import { CellBar } from "./CellBar";
