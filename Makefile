@@ -52,7 +52,7 @@ lint: $(WEB) ## Vet and lint Go and TypeScript
 
 format: $(WEB) ## Lay out Go, TypeScript, CSS and JSON as the linters want them
 	gofmt -w cmd internal demo web/*.go
-	cd web && npx prettier --write --log-level warn .
+	cd web && npx prettier --write --log-level warn --config .prettierrc.json . ../internal/api/bridge.js
 
 bench: $(CHROMIUM) build ## Measure, and print the table of figures
 	go run ./internal/measure

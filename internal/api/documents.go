@@ -64,7 +64,7 @@ func (h *handlers) save(c *gin.Context, w *workspace.Workspace, set site.ChangeS
 		h.fail(c, site.Refuse("there is nothing to save: the change set has no change"))
 		return
 	}
-	rec, err := w.Save(set)
+	rec, err := w.Save(set, client(c))
 	if err != nil {
 		h.fail(c, err)
 		return
@@ -212,7 +212,7 @@ func leftOut(out *ChangeSet, set site.ChangeSet, proposal string) {
 // Undo takes back the newest edit.
 func (h *handlers) Undo(c *gin.Context, name SiteName) {
 	if w := h.open(c, name); w != nil {
-		rec, err := w.Undo()
+		rec, err := w.Undo(client(c))
 		h.saved(c, w, rec, err)
 	}
 }
@@ -220,7 +220,7 @@ func (h *handlers) Undo(c *gin.Context, name SiteName) {
 // Redo does again what was taken back last.
 func (h *handlers) Redo(c *gin.Context, name SiteName) {
 	if w := h.open(c, name); w != nil {
-		rec, err := w.Redo()
+		rec, err := w.Redo(client(c))
 		h.saved(c, w, rec, err)
 	}
 }

@@ -252,6 +252,9 @@ func findings(ps site.Problems) []Finding {
 	return out
 }
 
+// client is what tells the client of a request from others, as it calls itself.
+func client(c *gin.Context) string { return c.GetHeader("X-Brick-Shelf") }
+
 // ListenToSite streams events until the listener goes away.
 func (h *handlers) ListenToSite(c *gin.Context, name SiteName) {
 	w := h.open(c, name)
@@ -270,7 +273,7 @@ func (h *handlers) ListenToSite(c *gin.Context, name SiteName) {
 	for {
 		select {
 		case e := <-events:
-			c.SSEvent(e.Kind, gin.H{"version": e.Version, "title": e.Title})
+			c.SSEvent(e.Kind, gin.H{"version": e.Version, "title": e.Title, "by": e.By})
 		case <-beat.C:
 			_, _ = io.WriteString(c.Writer, ": still here\n\n")
 		case <-c.Request.Context().Done():
@@ -351,7 +354,7 @@ func (h *handlers) Publish(c *gin.Context, name SiteName) {
 	if w == nil || !h.body(c, &in) {
 		return
 	}
-	rel, err := w.Publish(in.Title)
+	rel, err := w.Publish(in.Title, client(c))
 	if err != nil {
 		h.fail(c, err)
 		return
@@ -365,7 +368,7 @@ func (h *handlers) Publish(c *gin.Context, name SiteName) {
 // Restore makes the draft what a release was.
 func (h *handlers) Restore(c *gin.Context, name SiteName, number int) {
 	if w := h.open(c, name); w != nil {
-		rec, err := w.Restore(number)
+		rec, err := w.Restore(number, client(c))
 		h.saved(c, w, rec, err)
 	}
 }

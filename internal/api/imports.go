@@ -109,7 +109,7 @@ func (h *Server) Import(name string, files site.Files, mode workspace.Mode, titl
 	if err != nil {
 		return nil, err
 	}
-	im, err := w.Import(files, mode, title, dry)
+	im, err := w.Import(files, mode, title, dry, "")
 	if err != nil {
 		return nil, err
 	}

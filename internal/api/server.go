@@ -262,7 +262,7 @@ func (s *Server) guard(c *gin.Context) {
 	}
 	if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
 		if c.GetHeader("X-Brick-Shelf") == "" {
-			problem(c, http.StatusForbidden, "Header missing", "Writes need the header X-Brick-Shelf: 1.")
+			problem(c, http.StatusForbidden, "Header missing", "Writes need the header X-Brick-Shelf.")
 			return
 		}
 		if !strings.HasSuffix(c.Request.URL.Path, "/imports") { // which has a limit of its own

@@ -2,6 +2,7 @@ package api
 
 import (
 	"bytes"
+	_ "embed"
 	"fmt"
 	"html"
 	"mime"
@@ -308,18 +309,12 @@ func firstTag(b []byte) int {
 	return -1
 }
 
-// bridge lets the tool light up placements and follow links. It runs in the
+// bridgeScript lets the tool light up placements and follow links. It runs in the
 // sandbox of the preview and can reach nothing but its own document.
-const bridge = `<style>[data-shelf-lit]{outline:2px solid #B2512B!important;outline-offset:-2px!important}</style><script>(()=>{
-const lit=n=>{document.querySelectorAll("[data-shelf-lit]").forEach(e=>e.removeAttribute("data-shelf-lit"));if(!n)return;
-const own=n.address?e=>(e.getAttribute("data-shelf-at")||"").split(" ").includes(n.address):e=>(e.getAttribute("data-shelf-block")||"").split(" ").some(b=>b.split(":")[0]===n.block);
-const all=[...document.querySelectorAll("[data-shelf-at]")].filter(own);all.forEach(e=>e.setAttribute("data-shelf-lit",""));
-if(all[0]&&n.scroll){all[0].scrollIntoView({block:"center"})}};
-addEventListener("message",e=>{if(e.data&&e.data.shelf==="light")lit(e.data);if(e.data&&e.data.shelf==="scroll")scrollTo(0,e.data.top)});
-let quiet=0;addEventListener("scroll",()=>{cancelAnimationFrame(quiet);quiet=requestAnimationFrame(()=>parent.postMessage({shelf:"scrolled",top:scrollY},"*"))});
-document.addEventListener("click",e=>{const a=e.target.closest&&e.target.closest("a[href]");if(!a){const at=[],blocks=[];for(let n=e.target.closest&&e.target.closest("[data-shelf-at]");n;n=n.parentElement&&n.parentElement.closest("[data-shelf-at]")){at.push(...n.getAttribute("data-shelf-at").split(" ").reverse());blocks.push(...n.getAttribute("data-shelf-block").split(" ").reverse())}
-const own=e.target.closest&&e.target.closest("[data-shelf-own]"),near=e.target.closest&&e.target.closest("[data-shelf-at]");
-if(own&&!(near&&near!==own&&own.contains(near))&&!own.hasAttribute("data-shelf-at")){parent.postMessage({shelf:"own",at:+own.getAttribute("data-shelf-own"),tag:own.localName,more:e.shiftKey},"*");if(!e.shiftKey)document.querySelectorAll("[data-shelf-lit]").forEach(n=>n.removeAttribute("data-shelf-lit"));own.setAttribute("data-shelf-lit","");return}
-if(at.length)parent.postMessage({shelf:"point",addresses:at,blocks},"*");return}const h=a.getAttribute("href");if(h.startsWith("#"))return;e.preventDefault();parent.postMessage({shelf:"follow",href:h},"*")},true);
-addEventListener("keydown",e=>{const c=e.ctrlKey||e.metaKey;if(c?e.key==="k":e.key==="Escape"||e.key==="["||e.key==="]"||e.key==="?"){e.preventDefault();parent.postMessage({shelf:"key",key:e.key,ctrl:c},"*")}});
-parent.postMessage({shelf:"ready"},"*")})()</script>`
+//
+//go:embed bridge.js
+var bridgeScript string
+
+const litStyle = "[data-shelf-lit]{outline:2px solid #B2512B!important;outline-offset:-2px!important}"
+
+var bridge = "<style>" + litStyle + "</style><script>" + bridgeScript + "</script>"

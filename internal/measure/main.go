@@ -268,7 +268,7 @@ func stored(files site.Files, total int) error {
 		n++
 		d := w.State().Draft
 		set := site.ChangeSet{Title: "Edit", Changes: change(d, "header-plain", fmt.Sprint(n%10))}
-		if _, e := w.Save(set); e != nil {
+		if _, e := w.Save(set, ""); e != nil {
 			err = e
 		}
 	})

@@ -132,7 +132,7 @@ func work(dir string) error {
 	for i := range 200 {
 		d := w.State().Draft
 		if _, err := w.Save(site.ChangeSet{Title: "Edit", Changes: change(d, blocks[i%3],
-			fmt.Sprint("save", i))}); err != nil {
+			fmt.Sprint("save", i))}, ""); err != nil {
 			return err
 		}
 		if i%20 == 0 {
@@ -151,18 +151,18 @@ func work(dir string) error {
 	}
 	set.Title = "Roll out"
 	w.Propose(set.Changes)
-	if _, err := w.Save(set); err != nil {
+	if _, err := w.Save(set, ""); err != nil {
 		return err
 	}
 	set = site.ChangeSet{}
-	if _, err := w.Undo(); err != nil {
+	if _, err := w.Undo(""); err != nil {
 		return err
 	}
 	now = now.AddDate(1, 0, 0)
 	w.NewDay()
 	fmt.Printf("after the day's work: %d\n", resident())
 	d = w.State().Draft
-	if _, err := w.Save(site.ChangeSet{Title: "Edit", Changes: change(d, "rare", "last")}); err != nil {
+	if _, err := w.Save(site.ChangeSet{Title: "Edit", Changes: change(d, "rare", "last")}, ""); err != nil {
 		return err
 	}
 	if err := st.Tidy(context.Background()); err != nil {

@@ -35,12 +35,12 @@ func whileSaving(w *workspace.Workspace) error {
 		}
 	}
 	start := time.Now()
-	saving, err := during(func() error { _, err := w.Save(set); return err })
+	saving, err := during(func() error { _, err := w.Save(set, ""); return err })
 	if err != nil {
 		return err
 	}
 	row("save of an edit of all pages", time.Since(start), "")
-	undoing, err := during(func() error { _, err := w.Undo(); return err })
+	undoing, err := during(func() error { _, err := w.Undo(""); return err })
 	if err != nil {
 		return err
 	}

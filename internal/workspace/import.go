@@ -42,7 +42,8 @@ func (e *RemovalError) Error() string {
 // Import makes a tree part of the draft, as one edit like any other. Where dry is set it
 // only tells what that would do. It returns an *InvalidError or a *RemovalError, having
 // changed nothing, where it cannot be.
-func (w *Workspace) Import(files site.Files, mode Mode, title string, dry bool) (*Imported, error) {
+func (w *Workspace) Import(files site.Files, mode Mode, title string, dry bool,
+	by string) (*Imported, error) {
 	draft := w.State().Draft
 	out := &Imported{Added: []string{}, Changed: []string{}, Removed: []string{}}
 	set := site.ChangeSet{Title: title}
@@ -70,7 +71,7 @@ func (w *Workspace) Import(files site.Files, mode Mode, title string, dry bool) 
 	if dry || len(set.Changes) == 0 {
 		return out, nil
 	}
-	if _, err := w.Save(set); err != nil {
+	if _, err := w.Save(set, by); err != nil {
 		return nil, err
 	}
 	out.Saved = true

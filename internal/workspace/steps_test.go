@@ -19,7 +19,7 @@ func TestWhatWaitsToBePublished(t *testing.T) {
 	edit := func() {
 		_, err := w.Save(site.ChangeSet{Title: fmt.Sprint("edit ", n+1),
 			Changes: []site.Change{{Path: "pages/p.html", Before: site.HashOf(fmt.Append(nil, n)),
-				After: fmt.Append(nil, n+1)}}})
+				After: fmt.Append(nil, n+1)}}}, "")
 		require.NoError(t, err)
 		n++
 	}
@@ -38,9 +38,9 @@ func TestWhatWaitsToBePublished(t *testing.T) {
 		return listed
 	}
 	step := func(do func() error) { require.NoError(t, do()) }
-	undo := func() error { _, err := w.Undo(); return err }
-	redo := func() error { _, err := w.Redo(); return err }
-	publish := func() error { _, err := w.Publish("release"); return err }
+	undo := func() error { _, err := w.Undo(""); return err }
+	redo := func() error { _, err := w.Redo(""); return err }
+	publish := func() error { _, err := w.Publish("release", ""); return err }
 	step(publish)
 	edit()
 	edit()
@@ -72,7 +72,7 @@ func TestEditsAreListedWithoutEnd(t *testing.T) {
 	for i := range all {
 		_, err := w.Save(site.ChangeSet{Title: fmt.Sprint("edit ", i),
 			Changes: []site.Change{{Path: "pages/p.html", Before: site.HashOf(fmt.Append(nil, i)),
-				After: fmt.Append(nil, i+1)}}})
+				After: fmt.Append(nil, i+1)}}}, "")
 		require.NoError(t, err)
 	}
 	seen, before := map[int64]bool{}, int64(0)

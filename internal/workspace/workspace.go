@@ -48,11 +48,13 @@ type State struct {
 	}
 }
 
-// Event tells that something is no longer as it was.
+// Event tells that something is no longer as it was. By is the client that has made it so,
+// as it calls itself, "" where that is none.
 type Event struct {
 	Kind    string // "draft", "release", or "checks" when all pages have been checked
 	Version int
 	Title   string
+	By      string
 }
 
 // InvalidError says that an edit would leave the site invalid.
@@ -127,9 +129,9 @@ func (w *Workspace) Rest() {
 	}
 }
 
-// Save makes a change set part of the draft. It returns an *InvalidError or a
+// Save makes a change set of a client part of the draft. It returns an *InvalidError or a
 // *site.Conflict, having changed nothing, where that cannot be.
-func (w *Workspace) Save(set site.ChangeSet) (store.Record, error) {
+func (w *Workspace) Save(set site.ChangeSet, by string) (store.Record, error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	st := w.state.Load()
@@ -150,7 +152,7 @@ func (w *Workspace) Save(set site.ChangeSet) (store.Record, error) {
 	if err != nil {
 		return rec, err
 	}
-	w.commit(st, edited, rec.Title)
+	w.commit(st, edited, rec.Title, by)
 	return rec, nil
 }
 
@@ -163,10 +165,10 @@ func Invalid(o *render.Shelf) site.Problems {
 }
 
 // commit takes what the store has taken.
-func (w *Workspace) commit(st *State, edited *render.Shelf, title string) {
+func (w *Workspace) commit(st *State, edited *render.Shelf, title, by string) {
 	next := &State{Draft: st.Draft.Commit(edited), Live: st.Live, Version: st.Version + 1,
 		Release: st.Release}
-	w.become(next, edited, Event{"draft", next.Version, title})
+	w.become(next, edited, Event{"draft", next.Version, title, by})
 }
 
 // become makes a state the present one. edited is the draft as an overlay of the one
@@ -201,7 +203,7 @@ func (w *Workspace) NewDay() bool {
 	if differs {
 		kind = "release"
 	}
-	w.become(next, draft, Event{kind, next.Version, "It is " + now.Format(time.DateOnly)})
+	w.become(next, draft, Event{kind, next.Version, "It is " + now.Format(time.DateOnly), ""})
 	return differs
 }
 
@@ -211,12 +213,13 @@ func (w *Workspace) Earlier(path string) ([][]byte, error) {
 }
 
 // Undo takes back the newest edit; Redo does again what was taken back last.
-func (w *Workspace) Undo() (store.Record, error) { return w.step(w.store.Undo) }
+func (w *Workspace) Undo(by string) (store.Record, error) { return w.step(w.store.Undo, by) }
 
 // Redo is described with Undo.
-func (w *Workspace) Redo() (store.Record, error) { return w.step(w.store.Redo) }
+func (w *Workspace) Redo(by string) (store.Record, error) { return w.step(w.store.Redo, by) }
 
-func (w *Workspace) step(do func(int64) (store.Record, site.ChangeSet, error)) (store.Record, error) {
+func (w *Workspace) step(do func(int64) (store.Record, site.ChangeSet, error),
+	by string) (store.Record, error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	rec, set, err := do(w.Site.ID)
@@ -224,13 +227,13 @@ func (w *Workspace) step(do func(int64) (store.Record, site.ChangeSet, error)) (
 		return rec, err
 	}
 	st := w.state.Load()
-	w.commit(st, st.Draft.WithAs(set.Changes, st.Live), rec.Title)
+	w.commit(st, st.Draft.WithAs(set.Changes, st.Live), rec.Title, by)
 	return rec, nil
 }
 
 // Publish makes the draft the published site. It returns an *InvalidError where that
 // cannot be.
-func (w *Workspace) Publish(title string) (store.Release, error) {
+func (w *Workspace) Publish(title, by string) (store.Release, error) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	st := w.state.Load()
@@ -242,12 +245,12 @@ func (w *Workspace) Publish(title string) (store.Release, error) {
 		return rel, err
 	}
 	next := &State{Draft: st.Draft, Live: st.Draft, Version: st.Version + 1, Release: rel.Number}
-	w.become(next, nil, Event{"release", next.Version, rel.Title})
+	w.become(next, nil, Event{"release", next.Version, rel.Title, by})
 	return rel, nil
 }
 
 // Restore makes the draft what a release was, as an edit that can be undone.
-func (w *Workspace) Restore(number int) (store.Record, error) {
+func (w *Workspace) Restore(number int, by string) (store.Record, error) {
 	files, err := w.store.ReleaseFiles(w.Site.ID, number)
 	if err != nil {
 		return store.Record{}, err
@@ -257,7 +260,7 @@ func (w *Workspace) Restore(number int) (store.Record, error) {
 		return store.Record{}, store.ErrNothing
 	}
 	set.Title = fmt.Sprintf("Restore release %d", number)
-	return w.Save(set)
+	return w.Save(set, by)
 }
 
 // Review is what stands between the draft and the published site.

@@ -126,18 +126,18 @@ func TestWhatIsKeptIsWhatWouldBeFoundAnew(t *testing.T) {
 		for range rapid.IntRange(1, 4).Draw(t, "steps") {
 			switch rapid.IntRange(0, 4).Draw(t, "step") {
 			case 0:
-				if _, err := w.Publish("release"); err == nil {
+				if _, err := w.Publish("release", ""); err == nil {
 					published = draft
 				}
 			case 1:
-				if _, err := w.Undo(); err == nil {
+				if _, err := w.Undo(""); err == nil {
 					draft = w.State().Draft.Files()
 				}
 			default:
 				set := site.ChangeSet{Title: "edit", Changes: sitetest.Edit(t, draft)}
 				after, err := draft.Apply(set)
 				require.NoError(t, err)
-				_, err = w.Save(set)
+				_, err = w.Save(set, "")
 				if !valid(after) {
 					require.Error(t, err, "what would be invalid is not saved")
 					break
@@ -157,7 +157,7 @@ func TestSavesThatCollideLoseNothing(t *testing.T) {
 	edit := func(before, after string) error {
 		_, err := w.Save(site.ChangeSet{Title: "edit",
 			Changes: []site.Change{{Path: "blocks/a.html", Before: site.HashOf([]byte(before)),
-				After: []byte(after)}}})
+				After: []byte(after)}}}, "")
 		return err
 	}
 	require.NoError(t, edit("a", "mine"))
@@ -187,7 +187,7 @@ func TestProposalsAndListeners(t *testing.T) {
 	require.Contains(t, bad.Problems.Error(), "calls itself: a → a")
 
 	_, err := w.Save(site.ChangeSet{Title: "other",
-		Changes: []site.Change{{Path: "pages/q.html", After: []byte("@{a /}")}}})
+		Changes: []site.Change{{Path: "pages/q.html", After: []byte("@{a /}")}}}, "")
 	require.NoError(t, err)
 	require.Equal(t, workspace.Event{Kind: "draft", Version: 2, Title: "other"}, <-events)
 	_, seen, err = w.Proposal(pr.ID)
@@ -199,21 +199,21 @@ func TestProposalsAndListeners(t *testing.T) {
 	_, _, err = w.Proposal(pr.ID)
 	require.ErrorIs(t, err, workspace.ErrStale)
 
-	rel, err := w.Publish("first")
+	rel, err := w.Publish("first", "")
 	require.NoError(t, err)
 	require.Equal(t, "release", (<-events).Kind)
-	_, err = w.Save(site.ChangeSet{Title: "b", Changes: []site.Change{change}})
+	_, err = w.Save(site.ChangeSet{Title: "b", Changes: []site.Change{change}}, "")
 	require.NoError(t, err)
 	review, err := w.Review()
 	require.NoError(t, err)
 	require.Len(t, review.Records, 1)
 	require.Equal(t, 2, review.Impact.Counts[impact.Changes])
-	_, err = w.Restore(rel.Number)
+	_, err = w.Restore(rel.Number, "")
 	require.NoError(t, err)
 	review, err = w.Review()
 	require.NoError(t, err)
 	require.Zero(t, review.Impact.Counts[impact.Changes])
-	_, err = w.Restore(rel.Number)
+	_, err = w.Restore(rel.Number, "")
 	require.ErrorIs(t, err, store.ErrNothing)
 }
 
@@ -297,13 +297,13 @@ func TestWhatIsPublishedOutlivesARestart(t *testing.T) {
 		"assets/gone.txt": []byte("gone"),
 	}
 	w, st := open(t, dir, files)
-	_, err := w.Publish("first")
+	_, err := w.Publish("first", "")
 	require.NoError(t, err)
 	after := site.Files{"assets/new.txt": {}, "assets/gone.txt": []byte("here again")}
 	for _, p := range []string{"site.yaml", "layouts/l.html", "pages/index.html"} {
 		after[p] = files[p]
 	}
-	_, err = w.Save(site.Diff(files, after))
+	_, err = w.Save(site.Diff(files, after), "")
 	require.NoError(t, err)
 	again, err := workspace.Open(st, w.Site, now, sitetest.Runner{})
 	require.NoError(t, err)
@@ -342,15 +342,15 @@ func TestFindingsFollowEditsAndDays(t *testing.T) {
 	}
 	require.Equal(t, []string{"missing-menu 2", "missing-page 0"}, found())
 	_, err = w.Save(site.ChangeSet{Title: "new",
-		Changes: []site.Change{{Path: "pages/none.html", After: []byte("here")}}})
+		Changes: []site.Change{{Path: "pages/none.html", After: []byte("here")}}}, "")
 	require.NoError(t, err)
 	require.Equal(t, []string{"missing-menu 2"}, found(), "the link on another page leads somewhere now")
-	_, err = w.Undo()
+	_, err = w.Undo("")
 	require.NoError(t, err)
 	require.Equal(t, []string{"missing-menu 2", "missing-page 0"}, found())
 	_, err = w.Save(site.ChangeSet{Title: "edit",
 		Changes: []site.Change{{Path: "pages/p.html", Before: site.HashOf([]byte(page)),
-			After: []byte("---\nlayout: l\n---\np")}}})
+			After: []byte("---\nlayout: l\n---\np")}}}, "")
 	require.NoError(t, err)
 	require.Equal(t, []string{"missing-menu 2"}, found())
 	today = today.AddDate(0, 0, 1)

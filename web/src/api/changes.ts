@@ -1,33 +1,20 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useEffectEvent } from "react";
-import { api, unwrap, type ChangeSet, type Saved } from "./client";
+import { api, client, unwrap, type ChangeSet, type Saved } from "./client";
 import { documentOf, overviewOf, useSite } from "./queries";
-
-/** The newest state of each site that this tab has made itself and asked about. */
-const own = new Map<string, number>();
 
 /** Forgets everything that a change of the draft can make untrue. */
 export function useRefresh() {
   const site = useSite();
-  const client = useQueryClient();
-  return () => client.invalidateQueries({ queryKey: [site] });
-}
-
-/** useRefresh after an edit of one's own, of which the events need not tell again. */
-function useRefreshAfter() {
-  const site = useSite();
-  const refresh = useRefresh();
-  return (saved: { version: number }) => {
-    own.set(site, saved.version);
-    return refresh();
-  };
+  const queries = useQueryClient();
+  return () => queries.invalidateQueries({ queryKey: [site] });
 }
 
 /** Saves a change set; landed is called once it is, before anything is asked anew. */
 export function useSave() {
   const site = useSite();
-  const refresh = useRefreshAfter();
-  const client = useQueryClient();
+  const refresh = useRefresh();
+  const queries = useQueryClient();
   return useMutation({
     mutationFn: async ({ landed, ...body }: ChangeSet & { landed?: (saved: Saved) => void }) => {
       const saved = unwrap(
@@ -37,7 +24,7 @@ export function useSave() {
         // known at once, before anybody types on what was there before
         const hash = saved.hashes?.[c.path];
         if (hash !== undefined && (c.text !== undefined || c.delete))
-          client.setQueryData(documentOf(site, c.path).queryKey, { text: c.text ?? "", hash });
+          queries.setQueryData(documentOf(site, c.path).queryKey, { text: c.text ?? "", hash });
       }
       landed?.(saved);
       return saved;
@@ -48,7 +35,7 @@ export function useSave() {
 
 export function useStep(step: "undo" | "redo") {
   const site = useSite();
-  const refresh = useRefreshAfter();
+  const refresh = useRefresh();
   return useMutation({
     mutationFn: async () =>
       unwrap(await api.POST(`/sites/{site}/${step}`, { params: { path: { site } } })),
@@ -61,27 +48,23 @@ export function useEvents(told: (kind: "draft" | "release", title: string) => vo
   const site = useSite();
   const refresh = useRefresh();
   const hear = useEffectEvent((kind: "draft" | "release", e: MessageEvent<string>) => {
-    const event = JSON.parse(e.data) as { title: string; version: number };
-    // The answer to an edit of one's own comes a moment after its event.
-    setTimeout(() => {
-      if (event.version <= (own.get(site) ?? 0)) return;
-      void refresh();
-      told(kind, event.title);
-    }, 200);
+    const event = JSON.parse(e.data) as { title: string; by: string };
+    if (event.by === client) return; // what the answer to that has told already
+    void refresh();
+    told(kind, event.title);
   });
-  const client = useQueryClient();
+  const queries = useQueryClient();
   const checked = useEffectEvent(refresh);
   // The checks can have ended after the overview was told and before anybody listened.
   const caughtUp = useEffectEvent(() => {
-    if (client.getQueryData(overviewOf(site).queryKey)?.checked === false)
-      void client.invalidateQueries({ queryKey: overviewOf(site).queryKey });
+    if (queries.getQueryData(overviewOf(site).queryKey)?.checked === false)
+      void queries.invalidateQueries({ queryKey: overviewOf(site).queryKey });
   });
   useEffect(() => {
     if (!site) return;
     const source = new EventSource(`/api/v1/sites/${encodeURIComponent(site)}/events`);
     let connected = false;
     source.addEventListener("hello", () => {
-      own.delete(site); // a server that has started anew counts anew
       if (connected) void checked();
       else caughtUp();
       connected = true;

@@ -55,7 +55,12 @@ export type Field = Schemas["Field"];
 export type Problem = Schemas["Problem"];
 export type Saved = Schemas["Saved"];
 
-const headers = { "X-Brick-Shelf": "1" };
+/** What tells this tab from others: events of what it has done carry it. */
+export const client = Array.from(crypto.getRandomValues(new Uint32Array(2)), (n) =>
+  n.toString(36),
+).join("-");
+
+const headers = { "X-Brick-Shelf": client };
 
 export const api = createClient<paths>({ baseUrl: "/api/v1", headers });
 
@@ -88,10 +93,14 @@ export interface Document {
 }
 
 /** Reads a document; a document that is not there has no hash and no text. */
-export async function readDocument(site: string, path: string): Promise<Document> {
+export async function readDocument(
+  site: string,
+  path: string,
+  signal?: AbortSignal,
+): Promise<Document> {
   const answer = await fetch(
     `/api/v1/sites/${encodeURIComponent(site)}/documents?path=${encodeURIComponent(path)}`,
-    { headers },
+    { headers, ...(signal && { signal }) },
   );
   if (answer.status === 404) return { text: "", hash: "" };
   if (!answer.ok) throw new ApiError((await answer.json()) as Problem);

@@ -12,21 +12,27 @@ export function useSite(): string {
 export const overviewOf = (site: string) =>
   queryOptions({
     queryKey: [site, "overview"],
-    queryFn: async () => unwrap(await api.GET("/sites/{site}", { params: { path: { site } } })),
+    queryFn: async ({ signal }) =>
+      unwrap(await api.GET("/sites/{site}", { signal, params: { path: { site } } })),
   });
 
 const blockOf = (site: string, block: string) =>
   queryOptions({
     queryKey: [site, "block", block],
-    queryFn: async () =>
-      unwrap(await api.GET("/sites/{site}/blocks/{block}", { params: { path: { site, block } } })),
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.GET("/sites/{site}/blocks/{block}", {
+          signal,
+          params: { path: { site, block } },
+        }),
+      ),
     retry: false,
   });
 
 export const documentOf = (site: string, path: string) =>
   queryOptions({
     queryKey: [site, "document", path],
-    queryFn: () => readDocument(site, path),
+    queryFn: ({ signal }) => readDocument(site, path, signal),
     enabled: path !== "",
   });
 
@@ -64,9 +70,10 @@ export function usePlacements(block: string) {
   const site = useSite();
   return useQuery({
     queryKey: [site, "placements", block],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
         await api.GET("/sites/{site}/blocks/{block}/placements", {
+          signal,
           params: { path: { site, block } },
         }),
       ),
@@ -78,9 +85,13 @@ export function useRichText(text: string) {
   const site = useSite();
   return useQuery({
     queryKey: ["rich-text", text],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
-        await api.POST("/sites/{site}/rich-texts", { params: { path: { site } }, body: { text } }),
+        await api.POST("/sites/{site}/rich-texts", {
+          signal,
+          params: { path: { site } },
+          body: { text },
+        }),
       ),
     enabled: text.includes("<"),
     staleTime: Infinity,
@@ -92,9 +103,13 @@ export function useRows(path: string, text: string) {
   const site = useSite();
   return useQuery({
     queryKey: ["rows", path, text],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
-        await api.POST("/sites/{site}/rows", { params: { path: { site } }, body: { path, text } }),
+        await api.POST("/sites/{site}/rows", {
+          signal,
+          params: { path: { site } },
+          body: { path, text },
+        }),
       ),
     placeholderData: (old) => old,
     gcTime: 10_000,
@@ -107,9 +122,12 @@ export function useCallers(name: string) {
   const site = useSite();
   return useQuery({
     queryKey: [site, "callers", name],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
-        await api.GET("/sites/{site}/callers", { params: { path: { site }, query: { name } } }),
+        await api.GET("/sites/{site}/callers", {
+          signal,
+          params: { path: { site }, query: { name } },
+        }),
       ),
     enabled: name !== "",
   });
@@ -120,9 +138,13 @@ export function useTrial(trial: ScriptTrial) {
   const site = useSite();
   return useQuery({
     queryKey: [site, "trial", trial],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
-        await api.POST("/sites/{site}/script-trials", { params: { path: { site } }, body: trial }),
+        await api.POST("/sites/{site}/script-trials", {
+          signal,
+          params: { path: { site } },
+          body: trial,
+        }),
       ),
     placeholderData: (old) => old,
     gcTime: 10_000,
@@ -134,8 +156,8 @@ export function useReference() {
   const site = useSite();
   return useQuery({
     queryKey: [site, "reference"],
-    queryFn: async () =>
-      unwrap(await api.GET("/sites/{site}/reference", { params: { path: { site } } })),
+    queryFn: async ({ signal }) =>
+      unwrap(await api.GET("/sites/{site}/reference", { signal, params: { path: { site } } })),
   });
 }
 
@@ -147,9 +169,13 @@ export function useFields(source: string) {
   ); // the front matter declares them
   const { data } = useQuery({
     queryKey: ["fields", text],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
-        await api.POST("/sites/{site}/fields", { params: { path: { site } }, body: { text } }),
+        await api.POST("/sites/{site}/fields", {
+          signal,
+          params: { path: { site } },
+          body: { text },
+        }),
       ),
     enabled: text !== "",
     placeholderData: (old) => old,
@@ -164,9 +190,10 @@ export function useExplanation(page: string, look: Look, proposal = "") {
   const site = useSite();
   return useQuery({
     queryKey: [site, "explanation", page, look, proposal],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
         await api.GET("/sites/{site}/explanations", {
+          signal,
           params: {
             path: { site },
             query: { page, ...asked(look), ...(proposal && { proposal }) },
@@ -183,9 +210,12 @@ export function useValues(block: string) {
   const site = useSite();
   return useQuery({
     queryKey: [site, "values", block],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
-        await api.GET("/sites/{site}/blocks/{block}/values", { params: { path: { site, block } } }),
+        await api.GET("/sites/{site}/blocks/{block}/values", {
+          signal,
+          params: { path: { site, block } },
+        }),
       ),
   });
 }
@@ -195,9 +225,10 @@ export function usePrecedence(page: string, address: string, look: Look, proposa
   const site = useSite();
   return useQuery({
     queryKey: [site, "precedence", page, address, look, proposal],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
         await api.GET("/sites/{site}/precedences", {
+          signal,
           params: {
             path: { site },
             query: { page, address, ...asked(look), ...(proposal && { proposal }) },
@@ -214,16 +245,16 @@ export function useWinners() {
   const site = useSite();
   return useQuery({
     queryKey: [site, "winners"],
-    queryFn: async () =>
-      unwrap(await api.GET("/sites/{site}/winners", { params: { path: { site } } })),
+    queryFn: async ({ signal }) =>
+      unwrap(await api.GET("/sites/{site}/winners", { signal, params: { path: { site } } })),
   });
 }
 
 export const rulesOf = (site: string) =>
   queryOptions({
     queryKey: [site, "rules"],
-    queryFn: async () =>
-      unwrap(await api.GET("/sites/{site}/rules", { params: { path: { site } } })),
+    queryFn: async ({ signal }) =>
+      unwrap(await api.GET("/sites/{site}/rules", { signal, params: { path: { site } } })),
   });
 export const useRules = () => useQuery(rulesOf(useSite()));
 
@@ -233,9 +264,10 @@ export function useRuleReading(name: string, text: string) {
   const { data: overview } = useOverview();
   return useQuery({
     queryKey: [site, "rule-reading", name, text, overview?.version],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
         await api.POST("/sites/{site}/rule-readings", {
+          signal,
           params: { path: { site } },
           body: { name, text },
         }),
@@ -249,8 +281,8 @@ export function useRuleReading(name: string, text: string) {
 export const layoutsOf = (site: string) =>
   queryOptions({
     queryKey: [site, "layouts"],
-    queryFn: async () =>
-      unwrap(await api.GET("/sites/{site}/layouts", { params: { path: { site } } })),
+    queryFn: async ({ signal }) =>
+      unwrap(await api.GET("/sites/{site}/layouts", { signal, params: { path: { site } } })),
   });
 export const useLayouts = () => useQuery(layoutsOf(useSite()));
 
@@ -259,9 +291,10 @@ export function useLayoutReading(text: string) {
   const site = useSite();
   return useQuery({
     queryKey: ["layout-reading", text],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
         await api.POST("/sites/{site}/layout-readings", {
+          signal,
           params: { path: { site } },
           body: { text },
         }),
@@ -276,8 +309,8 @@ export function useMenus() {
   const site = useSite();
   return useQuery({
     queryKey: [site, "menus"],
-    queryFn: async () =>
-      unwrap(await api.GET("/sites/{site}/menus", { params: { path: { site } } })),
+    queryFn: async ({ signal }) =>
+      unwrap(await api.GET("/sites/{site}/menus", { signal, params: { path: { site } } })),
   });
 }
 
@@ -286,9 +319,10 @@ export function useMenuReading(text: string) {
   const site = useSite();
   return useQuery({
     queryKey: ["menu-reading", text],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
         await api.POST("/sites/{site}/menu-readings", {
+          signal,
           params: { path: { site } },
           body: { text },
         }),
@@ -303,8 +337,8 @@ export function useReview() {
   const site = useSite();
   return useQuery({
     queryKey: [site, "review"],
-    queryFn: async () =>
-      unwrap(await api.GET("/sites/{site}/review", { params: { path: { site } } })),
+    queryFn: async ({ signal }) =>
+      unwrap(await api.GET("/sites/{site}/review", { signal, params: { path: { site } } })),
   });
 }
 
@@ -312,8 +346,8 @@ export function useFindings() {
   const site = useSite();
   return useQuery({
     queryKey: [site, "findings"],
-    queryFn: async () =>
-      unwrap(await api.GET("/sites/{site}/findings", { params: { path: { site } } })),
+    queryFn: async ({ signal }) =>
+      unwrap(await api.GET("/sites/{site}/findings", { signal, params: { path: { site } } })),
   });
 }
 
@@ -321,9 +355,10 @@ export function useComparison(against: string, page: string, look: Look) {
   const site = useSite();
   return useQuery({
     queryKey: [site, "comparison", against, page, look],
-    queryFn: async () =>
+    queryFn: async ({ signal }) =>
       unwrap(
         await api.GET("/sites/{site}/comparisons/{against}", {
+          signal,
           params: { path: { site, against }, query: { page, ...asked(look) } },
         }),
       ),

@@ -13,6 +13,7 @@ configure({ asyncUtilTimeout: patience });
 interface Waiting {
   request: string;
   body: unknown;
+  by: string | null; // the client that asks
   answer: (data: unknown, status?: number, headers?: Record<string, string>) => Promise<void>;
 }
 
@@ -53,6 +54,7 @@ export class Server {
       this.waiting.push({
         request: `${asked.method} ${url.pathname.replace("/api/v1/sites/small", "")}`,
         body: text ? JSON.parse(text) : undefined,
+        by: asked.headers.get("X-Brick-Shelf"),
         answer: async (data, status = 200, headers = {}) => {
           await act(async () => {
             go(
