@@ -54,7 +54,7 @@ func placementsOn(d *render.Shelf, path, blockName string) []Placement {
 	if in == nil || in.Page.Draft {
 		return nil
 	}
-	for _, p := range d.Placements(path) {
+	for _, p := range render.Placements(d, path) {
 		if p.Block != blockName {
 			continue
 		}

@@ -23,7 +23,7 @@ func audienceOf(a *Audience) string {
 // Explain answers with what stands in the regions of a page.
 func (h *handlers) Explain(c *gin.Context, name SiteName, params ExplainParams) {
 	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *render.Shelf, in *render.Info) {
-		c.JSON(http.StatusOK, explanation(s, s.Explain(in.Page.Path, audienceOf(params.Audience), s.Now())))
+		c.JSON(http.StatusOK, explanation(s, render.ExplainPage(s, in.Page.Path, audienceOf(params.Audience), s.Now())))
 	})
 }
 

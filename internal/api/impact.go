@@ -113,11 +113,11 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 		}
 		out.Title = pageTitle(in)
 		if a != nil {
-			out.Before, out.BeforeUrl = string(before.Render(a.Page.Path, options).HTML),
+			out.Before, out.BeforeUrl = string(render.Page(before, a.Page.Path, options).HTML),
 				origin+beforePath+params.Page+look
 		}
 		if b != nil {
-			out.After, out.AfterUrl = string(after.Render(b.Page.Path, options).HTML),
+			out.After, out.AfterUrl = string(render.Page(after, b.Page.Path, options).HTML),
 				origin+afterPath+params.Page+look
 		}
 		page := impact.Page{Doc: in.Page.Path, Path: params.Page}

@@ -16,7 +16,7 @@ import (
 func (h *handlers) ListMenus(c *gin.Context, name SiteName) {
 	h.read(c, name, func(d *render.Shelf) {
 		out := []MenuSummary{}
-		shown := d.MenusShown()
+		shown := render.MenusShown(d)
 		for _, p := range d.Paths("menus/") {
 			m := d.Menu(strings.TrimSuffix(strings.TrimPrefix(p, "menus/"), ".yaml"))
 			if m == nil {

@@ -28,7 +28,7 @@ func renderPart(rw http.ResponseWriter, r *http.Request, live *render.Shelf) boo
 			http.Error(rw, "There is no published page at "+path+".", http.StatusNotFound)
 			return true
 		}
-		content(rw, r, "x.html", live.AppendPage(nil, in))
+		content(rw, r, "x.html", render.AppendPage(live, nil, in))
 		return true
 	}
 	name, ok := strings.CutPrefix(r.URL.Path, "/render/blocks/")
@@ -46,7 +46,7 @@ func renderPart(rw http.ResponseWriter, r *http.Request, live *render.Shelf) boo
 		return true
 	}
 	o := live.With([]site.Change{{Path: partPage, After: []byte("<head></head>" + call)}})
-	res := o.Render(partPage, render.Options{})
+	res := render.Page(o, partPage, render.Options{})
 	for _, h := range res.Styles {
 		rw.Header().Add("Link", "<"+render.AssetURL(h, ".css")+">; rel=stylesheet")
 	}

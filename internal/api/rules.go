@@ -15,7 +15,7 @@ import (
 func (h *handlers) ListWinners(c *gin.Context, name SiteName) {
 	h.read(c, name, func(d *render.Shelf) {
 		out := []Winners{}
-		for _, v := range d.Winners() {
+		for _, v := range render.Regions(d) {
 			item := Winners{Region: v.Region, Mode: WinnersMode(modeOf(d, v.Region)),
 				Groups: []WinningGroup{}, Of: v.Of, Ties: []Tie{}}
 			for _, g := range v.Groups {
@@ -110,7 +110,7 @@ func (h *handlers) ReadRule(c *gin.Context, name SiteName) {
 	d := w.State().Draft
 	out := RuleReading{Rule: ruleSummary(r), Problems: findings(problems), Displaced: []Rival{},
 		Outranked: []Rival{}}
-	reach := d.RuleReach(r)
+	reach := render.RuleOn(d, r)
 	out.Reach = string(reach.Pages)
 	out.Displaced, out.Outranked = rivals(reach.Displaced), rivals(reach.Outranked)
 	c.JSON(http.StatusOK, out)

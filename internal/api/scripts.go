@@ -8,6 +8,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit/values"
+	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
 )
@@ -63,7 +64,7 @@ func (h *handlers) TryScript(c *gin.Context, name SiteName) {
 		}
 		d := w.State().Draft
 		start := time.Now()
-		given, failure := d.TryScript(sc, args, []byte(in.Inner), page)
+		given, failure := render.TryScript(d, sc, args, []byte(in.Inner), page)
 		out.Microseconds = int(time.Since(start).Microseconds())
 		out.Text, out.Html = given.Text, given.HTML
 		if failure != nil {

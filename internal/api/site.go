@@ -116,7 +116,7 @@ func servePublished(rw http.ResponseWriter, r *http.Request, st *workspace.State
 			if in.SignedIn() != nil { // the same address shows different things
 				rw.Header().Add("Vary", "Cookie")
 			}
-			content(rw, r, "x.html", live.Render(in.Page.Path,
+			content(rw, r, "x.html", render.Page(live, in.Page.Path,
 				render.Options{SignedIn: signedIn(r, live)}).HTML)
 			return
 		}
@@ -193,7 +193,7 @@ func (s *Server) preview(rw http.ResponseWriter, r *http.Request, shelf *render.
 		return
 	}
 	options.Placements = true
-	res := shelf.Render(in.Page.Path, options)
+	res := render.Page(shelf, in.Page.Path, options)
 	h := rw.Header()
 	h.Set("Content-Security-Policy", "sandbox allow-scripts; connect-src 'none'; form-action 'none'")
 	h.Set("Cache-Control", "no-store")

@@ -13,8 +13,8 @@ import (
 // ExplainValues answers with where the values of a placement come from.
 func (h *handlers) ExplainValues(c *gin.Context, name SiteName, params ExplainValuesParams) {
 	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *render.Shelf, in *render.Info) {
-		l := s.Precedence(in.Page.Path, params.Address,
-			render.Options{SignedIn: audienceOf(params.Audience) == render.SignedIn})
+		l := render.PrecedenceAt(s, in.Page.Path, params.Address,
+			audienceOf(params.Audience) == render.SignedIn)
 		if l == nil {
 			problem(c, http.StatusNotFound, "No such placement", "No block stands at "+params.Address+" on "+
 				params.Page+".")
@@ -45,7 +45,7 @@ func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
 	h.onBlock(c, name, blockName, func(d *render.Shelf, b *block.Block) {
 		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{},
 			Orphans: mentions(values.Orphans(d, blockName))}
-		for _, v := range d.ValuesWhile(blockName, func() bool { return c.Request.Context().Err() == nil }) {
+		for _, v := range render.ValuesWhile(d, blockName, func() bool { return c.Request.Context().Err() == nil }) {
 			row := ValueRow{Page: v.Page.URL, Title: pageTitle(v.Page), Doc: v.Page.Page.Path,
 				Address: v.Address, Cells: []ValueCell{}}
 			for _, f := range v.Fields {

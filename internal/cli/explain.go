@@ -66,7 +66,7 @@ func (a *app) explain() *cobra.Command {
 			if len(args) == 3 {
 				return a.explainValues(s.At(day), in.Page.Path, args[2], audience == render.SignedIn, asJSON)
 			}
-			e := s.Explain(in.Page.Path, audience, day)
+			e := render.ExplainPage(s, in.Page.Path, audience, day)
 			out := story{Page: in.URL, Document: in.Page.Path, Layout: in.Page.Layout, Audience: audience,
 				On: day.Format(time.DateOnly), Regions: []regionStory{}, Homeless: candidates(e.Homeless)}
 			for i := range e.Regions {
@@ -138,7 +138,7 @@ type fieldPrecedence struct {
 }
 
 func (a *app) explainValues(s *render.Shelf, path, address string, signedIn, asJSON bool) error {
-	l := s.Precedence(path, address, render.Options{SignedIn: signedIn})
+	l := render.PrecedenceAt(s, path, address, signedIn)
 	if l == nil {
 		return fmt.Errorf("no block stands at %s; an address is written as footer/rule:main-footer or main/card~1", address)
 	}

@@ -125,7 +125,7 @@ func rendering(s *render.Shelf) {
 	var all []*render.Info
 	for _, p := range s.PagePaths() {
 		all = append(all, s.Info(p))
-		html = append(html, s.AppendPage(nil, s.Info(p)))
+		html = append(html, render.AppendPage(s, nil, s.Info(p)))
 	}
 	var buf []byte
 	once, share := standardLibrary(html)
@@ -135,7 +135,7 @@ func rendering(s *render.Shelf) {
 		}
 	}, func() {
 		for _, in := range all {
-			buf = s.AppendPage(buf[:0], in)
+			buf = render.AppendPage(s, buf[:0], in)
 		}
 	}, once)
 	copying, rendered, standard := times[0], times[1], times[2]*time.Duration(share)

@@ -16,6 +16,7 @@ import (
 
 	"brickshelf/internal/api"
 	"brickshelf/internal/core/edit/placing"
+	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/store"
 	"brickshelf/internal/workspace"
@@ -137,7 +138,7 @@ func work(dir string) error {
 		}
 		if i%20 == 0 {
 			for _, p := range d.PagePaths() {
-				d.AppendPage(nil, d.Info(p))
+				render.AppendPage(d, nil, d.Info(p))
 			}
 			if _, err := w.Review(); err != nil {
 				return err

@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"brickshelf/internal/core/edit/placing"
+	"brickshelf/internal/core/render"
 	"brickshelf/internal/workspace"
 )
 
@@ -28,7 +29,7 @@ func whileSaving(w *workspace.Workspace) error {
 				start := time.Now()
 				now := w.State().Draft
 				now.Get(page)
-				now.Placements(page)
+				render.Placements(now, page)
 				longest = max(longest, time.Since(start))
 				time.Sleep(time.Millisecond)
 			}

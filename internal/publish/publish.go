@@ -41,19 +41,19 @@ func Render(s *render.Shelf, progress folder.Progress) (*Output, error) {
 		if g.Redirect == "" {
 			urls = append(urls, g.URL)
 		}
-		res := s.Render(p, render.Options{})
+		res := render.Page(s, p, render.Options{})
 		if err := out.page(s, site.FileOf(g.URL), g.URL, res); err != nil {
 			return nil, fmt.Errorf("%s: %w", p, err)
 		}
 		if s.Info(p).SignedIn() != nil {
-			other := s.Render(p, render.Options{SignedIn: true})
+			other := render.Page(s, p, render.Options{SignedIn: true})
 			if bytes.Equal(res.HTML, other.HTML) { // what is at fault may show nothing
 				out.faults(g.URL, other.Faults)
 			} else if err := out.page(s, ForSignedIn+site.FileOf(g.URL), g.URL, other); err != nil {
 				return nil, fmt.Errorf("%s: %w", p, err)
 			}
 		}
-		out.faults(g.URL, s.FaultsAhead(p, out.Faults[g.URL]))
+		out.faults(g.URL, render.FaultsAhead(s, p, out.Faults[g.URL]))
 	}
 	for _, p := range s.Paths("assets/") {
 		out.Files[p], _ = s.Get(p)

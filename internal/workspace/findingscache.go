@@ -151,7 +151,7 @@ func standingOn(s *render.Shelf, path string) []stood {
 		}
 		out = append(out, stood{b, st})
 	}
-	s.LookAtPlacements(path, func(list []render.Placement) {
+	render.LookAtPlacements(s, path, func(list []render.Placement) {
 		for i := range list {
 			switch p := &list[i]; {
 			case p.Kind == render.Copied:

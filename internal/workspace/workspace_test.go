@@ -76,8 +76,8 @@ func standings(s *render.Shelf, pages []string) map[string]string {
 			}
 			out[block] = string(row)
 		}
-		both := s.Render(p, render.Options{Placements: true}).Placements
-		both = append(both, s.Render(p, render.Options{Placements: true, SignedIn: true}).Placements...)
+		both := render.Page(s, p, render.Options{Placements: true}).Placements
+		both = append(both, render.Page(s, p, render.Options{Placements: true, SignedIn: true}).Placements...)
 		for _, pl := range both {
 			switch {
 			case pl.Kind == render.Copied:
@@ -260,7 +260,7 @@ func TestDaysPassWhileASiteIsOpen(t *testing.T) {
 		}
 		state := w.State()
 		for _, s := range []*render.Shelf{state.Draft, state.Live} {
-			require.Equal(t, shows, string(s.Render("pages/index.html",
+			require.Equal(t, shows, string(render.Page(s, "pages/index.html",
 				render.Options{}).HTML) == "<b>b</b>home", "on day %d", day)
 		}
 		im, _ := state.FromLive()

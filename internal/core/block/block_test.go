@@ -4,10 +4,11 @@ import (
 	"encoding/json"
 	"testing"
 
+	"strings"
+
 	"github.com/stretchr/testify/require"
 	"golang.org/x/net/html"
 	"pgregory.net/rapid"
-	"strings"
 
 	"brickshelf/internal/core/markup"
 )

@@ -71,7 +71,7 @@ func TestPagesAndFilesOfAnyEncodingAreKept(t *testing.T) {
 	s := sitetest.New(f)
 	require.Empty(t, check.Validity(s))
 	require.Equal(t, f, s.Files())
-	require.Equal(t, "caf\xe9 é", string(s.Render("pages/p.html", render.Options{}).HTML))
+	require.Equal(t, "caf\xe9 é", string(render.Page(s, "pages/p.html", render.Options{}).HTML))
 }
 
 func TestDeepNestingIsShownOrRefusedAndNeverPanics(t *testing.T) {
@@ -83,7 +83,7 @@ func TestDeepNestingIsShownOrRefusedAndNeverPanics(t *testing.T) {
 		if len(check.Validity(s)) > 0 {
 			continue
 		}
-		res := s.Render("pages/p.html", render.Options{})
+		res := render.Page(s, "pages/p.html", render.Options{})
 		shown := strings.Count(string(res.HTML), "<i>")
 		if shown != deep {
 			require.NotEmpty(t, res.Faults, "what is not shown is told")
@@ -103,7 +103,7 @@ func TestRichTextIsCleaned(t *testing.T) {
 		f["pages/p.html"] = []byte(`@{b r="` + bad + `" /}`)
 		s := sitetest.New(f)
 		require.Empty(t, check.Validity(s))
-		out := string(s.Render("pages/p.html", render.Options{}).HTML)
+		out := string(render.Page(s, "pages/p.html", render.Options{}).HTML)
 		require.Contains(t, out, "a", bad)
 		require.NotContains(t, out, gone, bad)
 	}

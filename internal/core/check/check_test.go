@@ -189,7 +189,7 @@ func TestMenusInPanels(t *testing.T) {
 	}
 	s := tree("pages/p.html", "@{menu name=main /}", "menus/main.yaml", item("@{menu name=side /}"),
 		"menus/side.yaml", "items: [{label: inner, to: /p/}]")
-	require.Contains(t, string(s.Render("pages/p.html", render.Options{}).HTML), "inner")
+	require.Contains(t, string(render.Page(s, "pages/p.html", render.Options{}).HTML), "inner")
 }
 
 // What many pages share is told once, in the text that has to be mended, with their number.

@@ -60,7 +60,7 @@ func TestHostileDocumentsComeToAnEnd(t *testing.T) {
 					problems := check.Site(s)
 					_ = problems.Error()
 					if len(problems.Invalid()) == 0 {
-						s.Render("pages/p.html", render.Options{Placements: true})
+						render.Page(s, "pages/p.html", render.Options{Placements: true})
 					}
 				}()
 				select {

@@ -123,7 +123,7 @@ func TestWhatAnotherEscapingShows(t *testing.T) {
 		if len(check.Validity(s)) > 0 { // values in scripts and the like
 			continue
 		}
-		got := string(s.Render("pages/p.html", render.Options{}).HTML)
+		got := string(render.Page(s, "pages/p.html", render.Options{}).HTML)
 		require.Equal(t, said(t, want), said(t, got), "%s\nwant %s\ngot  %s", text, want, got)
 		same++
 	}

@@ -23,7 +23,7 @@ func (k *Checker) Page(path string) site.Problems {
 	if e, open := in.Page.Text.Unended(); open && in.Layout != nil {
 		c.add(site.At(in.Page.Split, path, e.At, site.Warning, e.Code, "%s", e.Message))
 	}
-	byKey, placed := s.KeysOn(path), &placements{s: s, path: path}
+	byKey, placed := render.KeysOn(s, path), &placements{s: s, path: path}
 	for _, f := range faults(s, path) {
 		sev := site.Error
 		if strings.HasPrefix(f.Code, "lost-") {
@@ -45,7 +45,7 @@ func (k *Checker) Page(path string) site.Problems {
 	c.unshownOn(in)
 	if !in.Draft {
 		for _, v := range s.Views(path) {
-			for _, l := range lost(v.Shelf, in, v.Render(path, render.Options{Placements: true})) {
+			for _, l := range lost(v.Shelf, in, render.PageAs(v, path, render.Options{Placements: true})) {
 				c.add(c.problem(l, in))
 			}
 		}
@@ -55,8 +55,8 @@ func (k *Checker) Page(path string) site.Problems {
 
 // faults lists what does not work on a page, for either audience, now or on a day ahead.
 func faults(s *render.Shelf, path string) []render.Fault {
-	out := s.Faults(path)
-	return append(out, s.FaultsAhead(path, out)...)
+	out := render.Faults(s, path)
+	return append(out, render.FaultsAhead(s, path, out)...)
 }
 
 // meant tells of something that a page says of nothing what it means by its position.
@@ -159,7 +159,7 @@ func Broken(s *render.Shelf, path string) []render.Fault {
 		if signedIn && in.SignedIn() == nil {
 			continue
 		}
-		for _, l := range lost(s, in, s.Render(path, render.Options{Placements: true, SignedIn: signedIn})) {
+		for _, l := range lost(s, in, render.Page(s, path, render.Options{Placements: true, SignedIn: signedIn})) {
 			out = AddFault(out, l.fault())
 		}
 	}

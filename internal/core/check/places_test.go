@@ -169,7 +169,7 @@ func shown(text, v, w, inner string) []byte {
 	if len(check.Validity(s)) > 0 {
 		return nil
 	}
-	res := s.Render("pages/p.html", render.Options{})
+	res := render.Page(s, "pages/p.html", render.Options{})
 	if len(res.Faults) > 0 {
 		return nil
 	}

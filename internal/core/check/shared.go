@@ -18,7 +18,7 @@ type placements struct {
 func (p *placements) of(address string) render.Placement {
 	if p.at == nil {
 		p.at = map[string]render.Placement{}
-		for _, one := range p.s.Placements(p.path) {
+		for _, one := range render.Placements(p.s, p.path) {
 			p.at[one.Address] = one
 		}
 	}

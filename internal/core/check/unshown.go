@@ -72,7 +72,7 @@ func (c *list) unshownOn(in *render.Info) {
 	g, placed := in.Page, []render.Placement(nil)
 	placements := func() []render.Placement {
 		if placed == nil {
-			placed = c.s.Placements(g.Path)
+			placed = render.Placements(c.s, g.Path)
 		}
 		return placed
 	}

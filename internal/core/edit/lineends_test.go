@@ -107,8 +107,8 @@ func TestAByteOrderMark(t *testing.T) {
 		"pages/q.html":   []byte("\ufeffq@{b /}")}
 	s := sitetest.New(f)
 	require.Empty(t, check.Validity(s))
-	require.Equal(t, "<p>bcx", string(s.Render("pages/p.html", render.Options{}).HTML))
-	require.Equal(t, "\ufeffqb", string(s.Render("pages/q.html", render.Options{}).HTML))
+	require.Equal(t, "<p>bcx", string(render.Page(s, "pages/p.html", render.Options{}).HTML))
+	require.Equal(t, "\ufeffqb", string(render.Page(s, "pages/q.html", render.Options{}).HTML))
 
 	got, err := patch.Set("pages/q.html", f["pages/q.html"], []string{"title"}, "Q")
 	require.NoError(t, err)

@@ -89,7 +89,7 @@ func (w world) spot() (string, string) {
 	page := w.page("page")
 	var there []string
 	if w.s.Info(page) != nil {
-		for _, p := range w.s.Render(page, render.Options{Placements: true}).Placements {
+		for _, p := range render.Page(w.s, page, render.Options{Placements: true}).Placements {
 			there = append(there, p.Address)
 		}
 	}

@@ -36,7 +36,7 @@ func whoever(s *render.Shelf) []string {
 	var out []string
 	for _, d := range []int{0, 7, 10} {
 		for _, signedIn := range []bool{false, true} {
-			out = append(out, string(s.At(sitetest.Now.AddDate(0, 0, d)).Render("pages/p.html",
+			out = append(out, string(render.Page(s.At(sitetest.Now.AddDate(0, 0, d)), "pages/p.html",
 				render.Options{SignedIn: signedIn}).HTML))
 		}
 	}
@@ -46,7 +46,7 @@ func whoever(s *render.Shelf) []string {
 func TestPlacementsThatOnlySomeSeeAreTold(t *testing.T) {
 	s := sitetest.New(club())
 	sights := map[string]render.Sight{}
-	for _, p := range s.Placements("pages/p.html") {
+	for _, p := range render.Placements(s, "pages/p.html") {
 		sights[p.Address] = p.Sight
 	}
 	day := func(n int) string { return sitetest.Now.AddDate(0, 0, n).Format(time.DateOnly) }
@@ -81,7 +81,7 @@ func TestWhatOnlySomeSeeIsDetachedDeletedAndLinked(t *testing.T) {
 }
 
 func kindAt(s *render.Shelf, address string) render.PlacementKind {
-	for _, p := range s.Placements("pages/p.html") {
+	for _, p := range render.Placements(s, "pages/p.html") {
 		if p.Address == address {
 			return p.Kind
 		}
@@ -107,7 +107,7 @@ func TestEffectsOnWhatOnlySomeSee(t *testing.T) {
 	impact.Detail(s, o, []string{"blocks/offer.html"}, &im.Pages[0])
 	require.Equal(t, []impact.Placement{{Address: "bar/rule:members", Block: "offer",
 		Effect: impact.Changes}}, im.Pages[0].Placements)
-	require.Len(t, s.Values("fair"), 1, "it has a row in the table of values")
+	require.Len(t, render.Values(s, "fair"), 1, "it has a row in the table of values")
 }
 
 // What a page sets of a placement goes into the copy and waits there until it is linked

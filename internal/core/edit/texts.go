@@ -62,7 +62,7 @@ func Unchanged(s *render.Shelf, changes []site.Change, what string) error {
 			return site.Refuse("%s: %s would change by it", what, r.URL())
 		}
 		for _, seen := range []string{render.SignedOut, render.SignedIn} {
-			if !bytes.Equal(s.AppendPage(nil, before.Seen(seen)), o.AppendPage(nil, r.After.Seen(seen))) {
+			if !bytes.Equal(render.AppendPage(s, nil, before.Seen(seen)), render.AppendPage(o, nil, r.After.Seen(seen))) {
 				return site.Refuse("%s: %s would change by it", what, r.URL())
 			}
 		}

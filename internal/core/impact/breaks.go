@@ -150,7 +150,7 @@ func (v *evaluator) references(r render.Reach) (broken []Break, everywhere bool)
 			if p.Address == "" { // several placements, or none
 				return v.brokenAnew(r), false
 			}
-			if v.html = was.AppendPage(v.html[:0], from); mayLead(v.html, ref.To) {
+			if v.html = render.AppendPage(was, v.html[:0], from); mayLead(v.html, ref.To) {
 				return v.brokenAnew(r), false // it may have led nowhere before
 			}
 			dangling = check.AddFault(dangling, check.Dangling(ref, p.Address))
@@ -181,9 +181,9 @@ func (e *edit) loose(base, overlay *render.Shelf, evaluated []Page) []Page {
 		v := &evaluator{edit: e, Comparer: render.Comparer{Before: base, After: overlay}}
 		for i := from; i < to; i++ {
 			if shown(was.Info(paths[i])) && shown(is.Info(paths[i])) {
-				v.html = is.AppendPage(v.html[:0], is.Info(paths[i]))
+				v.html = render.AppendPage(is, v.html[:0], is.Info(paths[i]))
 				if other := is.Info(paths[i]).SignedIn(); other != nil {
-					v.html = is.AppendPage(v.html, other)
+					v.html = render.AppendPage(is, v.html, other)
 				}
 				if slices.ContainsFunc(gone, func(to string) bool { return mayLead(v.html, to) }) {
 					found[i] = v.brokenAnew(render.Reach{Before: base.Info(paths[i]),

@@ -77,7 +77,7 @@ func spots(s *render.Shelf, path string, strip bool) spotList {
 		return out
 	}
 	for _, v := range s.Views(path) {
-		res := v.Render(path, render.Options{Placements: true, Strip: strip})
+		res := render.PageAs(v, path, render.Options{Placements: true, Strip: strip})
 		fresh := map[string]bool{} // the last of one view counts, the first of several
 		for _, p := range res.Placements {
 			if _, known := out.at[p.Address]; !known {

@@ -80,7 +80,7 @@ func TestPagesChangeByTheirPlacements(t *testing.T) {
 			}
 			page := impact.Page{Doc: p}
 			impact.Detail(s, o, o.Changed(), &page)
-			differs := string(s.Render(p, render.Options{}).HTML) != string(o.Render(p,
+			differs := string(render.Page(s, p, render.Options{}).HTML) != string(render.Page(o, p,
 				render.Options{}).HTML)
 			moved := false
 			for _, x := range page.Placements {

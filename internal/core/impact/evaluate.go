@@ -123,7 +123,7 @@ func (v *evaluator) page(r render.Reach) (p Page, class *render.Class) {
 		return p, nil
 	case !shown(was):
 		p.Path, p.Effect = is.URL, Added
-		p.Breaks = v.breaks(nil, append(now.Faults(r.Path), check.Broken(now, r.Path)...))
+		p.Breaks = v.breaks(nil, append(render.Faults(now, r.Path), check.Broken(now, r.Path)...))
 		return p, nil
 	case !shown(is):
 		p.Path, p.Effect = was.URL, Removed

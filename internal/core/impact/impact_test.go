@@ -35,7 +35,7 @@ func TestImpactIsThatOfRenderingEverythingTwice(t *testing.T) {
 		after := apply(t, before, changes)
 		shelf := sitetest.New(before)
 		for _, p := range shelf.PagePaths() {
-			shelf.Render(p, render.Options{}) // fill the store of fragments
+			render.Page(shelf, p, render.Options{}) // fill the store of fragments
 		}
 		changes = site.Diff(before, after).Changes
 		if rapid.Bool().Draw(t, "rested") {
@@ -65,7 +65,7 @@ func bytesDecide(t require.TestingT, got *impact.Impact, before, after *render.S
 		differs := false
 		for _, signedIn := range []bool{false, true} {
 			o := render.Options{SignedIn: signedIn}
-			differs = differs || string(before.Render(p, o).HTML) != string(after.Render(p, o).HTML)
+			differs = differs || string(render.Page(before, p, o).HTML) != string(render.Page(after, p, o).HTML)
 		}
 		differs = differs || a.URL != b.URL // it is published as another file
 		require.Equal(t, differs, effects[p] == impact.Changes, p)
@@ -88,14 +88,14 @@ func TestCommittedEditsLeaveTheShelfAsIfMadeAnew(t *testing.T) {
 			changes := sitetest.Edit(t, files)
 			files = apply(t, files, changes)
 			for _, p := range shelf.PagePaths() {
-				shelf.Render(p, render.Options{})
+				render.Page(shelf, p, render.Options{})
 			}
 			edited := shelf.With(changes)
 			// what was remembered while it was one must hold
 			if edited.Overlay() && rapid.Bool().Draw(t, "looked at") {
 				impact.Of(shelf, edited)
 				for _, p := range edited.PagePaths() {
-					edited.Render(p, render.Options{})
+					render.Page(edited, p, render.Options{})
 				}
 			}
 			shelf = shelf.Commit(edited)
@@ -104,7 +104,7 @@ func TestCommittedEditsLeaveTheShelfAsIfMadeAnew(t *testing.T) {
 		require.Equal(t, anew.PagePaths(), shelf.PagePaths())
 		for _, p := range anew.PagePaths() {
 			for _, o := range []render.Options{{}, {SignedIn: true}} {
-				require.Equal(t, string(anew.Render(p, o).HTML), string(shelf.Render(p, o).HTML), p)
+				require.Equal(t, string(render.Page(anew, p, o).HTML), string(render.Page(shelf, p, o).HTML), p)
 			}
 			require.Equal(t, anew.Users("b2"), shelf.Users("b2"))
 		}
@@ -143,7 +143,7 @@ func TestEachStateStaysAsItIs(t *testing.T) {
 			}
 			p := rapid.SampledFrom(fresh[i].PagePaths()).Draw(t, "page")
 			o := render.Options{SignedIn: rapid.Bool().Draw(t, "signed in")}
-			require.Equal(t, string(fresh[i].Render(p, o).HTML), string(states[i].Render(p, o).HTML),
+			require.Equal(t, string(render.Page(fresh[i], p, o).HTML), string(render.Page(states[i], p, o).HTML),
 				"state %d, %s", i, p)
 		}
 		last := len(states) - 1
@@ -153,8 +153,8 @@ func TestEachStateStaysAsItIs(t *testing.T) {
 			like := states[last].Like(states[i])
 			require.ElementsMatch(t, paths(site.Diff(trees[last], trees[i]).Changes), like.Changed())
 			for _, p := range fresh[i].PagePaths() {
-				require.Equal(t, string(fresh[i].Render(p, render.Options{}).HTML),
-					string(like.Render(p, render.Options{}).HTML), "state %d, %s", i, p)
+				require.Equal(t, string(render.Page(fresh[i], p, render.Options{}).HTML),
+					string(render.Page(like, p, render.Options{}).HTML), "state %d, %s", i, p)
 			}
 			if !states[i].Now().Equal(states[last].Now()) {
 				continue

@@ -88,7 +88,7 @@ func sameOn(was, is *render.Shelf, path string) bool {
 		if signedIn && was.Info(path).SignedIn() == nil && is.Info(path).SignedIn() == nil {
 			break
 		}
-		if !bytes.Equal(was.Render(path, o).HTML, is.Render(path, o).HTML) {
+		if !bytes.Equal(render.Page(was, path, o).HTML, render.Page(is, path, o).HTML) {
 			return false
 		}
 	}

@@ -73,7 +73,7 @@ func TestImpactOnManyPages(t *testing.T) {
 		shelf := sitetest.New(before)
 		if i%4 < 2 {
 			for _, p := range shelf.PagePaths() {
-				shelf.Render(p, render.Options{})
+				render.Page(shelf, p, render.Options{})
 			}
 		}
 		got := impact.Of(shelf, shelf.With(d.changes))
@@ -125,8 +125,8 @@ func TestASiteThatMovesAsAWholeIsComparedPageByPage(t *testing.T) {
 		agree(t, oracle(d.before, after), got, d)
 		bytesDecide(t, got, sitetest.New(d.before), sitetest.New(after))
 		for _, p := range o.PagePaths() {
-			require.Equal(t, string(sitetest.New(after).Render(p, render.Options{}).HTML),
-				string(o.Render(p, render.Options{}).HTML), p)
+			require.Equal(t, string(render.Page(sitetest.New(after), p, render.Options{}).HTML),
+				string(render.Page(o, p, render.Options{}).HTML), p)
 		}
 	}
 }

@@ -70,14 +70,14 @@ func (r *renderer) put(s ...string) {
 }
 
 // published returns the page at an address unless it is a draft.
-func (s *Shelf) published(url string) *Info {
+func published(s *Shelf, url string) *Info {
 	if in := s.Page(url); in != nil && !in.Page.Draft {
 		return in
 	}
 	return nil
 }
 
-func year(r *renderer, _ *writer) { r.put(strconv.Itoa(r.s.now.Year())) }
+func year(r *renderer, _ *writer) { r.put(strconv.Itoa(r.s.Now().Year())) }
 
 func url(r *renderer, w *writer) {
 	r.buf = block.Append(r.buf, w.arg("page"), markup.InURL)
@@ -125,7 +125,7 @@ func menu(r *renderer, w *writer) {
 
 // MenusShown lists the menus that each published page shows, in the order of their
 // addresses.
-func (s *Shelf) MenusShown() [][]string {
+func MenusShown(s *Shelf) [][]string {
 	var paths []string
 	for _, p := range s.PagePaths() {
 		if s.Info(p).Listed {
@@ -186,7 +186,7 @@ func crumbs(r *renderer, _ *writer) {
 		if here[i] != '/' || i == len(here)-1 {
 			continue
 		}
-		if in := r.s.published(here[:i+1]); in != nil {
+		if in := published(r.s, here[:i+1]); in != nil {
 			r.link(in.Page)
 		}
 	}

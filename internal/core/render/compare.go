@@ -77,7 +77,7 @@ func (c *Comparer) Same(page Reach, strip bool) (same bool, before, after Look) 
 		}
 		c.pieced = false
 	}
-	if in != out || c.After.all || c.After.base != c.Before || anyIn(c.After.touched, in.Page.InCopies) {
+	if in != out || c.After.All() || c.After.Base() != c.Before || anyIn(c.After.TouchedNames(), in.Page.InCopies) {
 		return c.whole(in, out, strip)
 	}
 	c.probe(&c.a, c.Before, in, strip, !page.InText)
@@ -147,7 +147,7 @@ func (c *Comparer) Pages(in, out *Info) (base, overlay []byte) {
 
 func (c *Comparer) probe(r *renderer, s *Shelf, in *Info, strip, textless bool) {
 	r.ready(s, in, r.buf[:0])
-	r.strip, r.listing, r.only, r.textless = strip, true, c.After.touched, textless
+	r.strip, r.listing, r.only, r.textless = strip, true, c.After.TouchedNames(), textless
 	r.page()
 }
 

@@ -14,7 +14,7 @@ import (
 // text is rendered. It reports false in ok where there is more to compare.
 func (c *Comparer) spliced(in, out *Info) (same, ok bool, before, after Look) {
 	o := c.After
-	if in == nil || out == nil || o.base != c.Before || o.all || o.resolved || len(o.touched) > 0 ||
+	if in == nil || out == nil || o.Base() != c.Before || o.All() || o.Resolved() || len(o.TouchedNames()) > 0 ||
 		in.Plan != out.Plan || in.Layout == nil || in.Layout != out.Layout || !in.Layout.Fixed {
 		return false, false, before, after
 	}
@@ -37,11 +37,11 @@ func (c *Comparer) spliced(in, out *Info) (same, ok bool, before, after Look) {
 			cut = d
 		}
 	}
-	if len(in.lost)+len(out.lost) > 0 {
+	if len(in.Lost)+len(out.Lost) > 0 {
 		return false, false, before, after
 	}
-	if cut != nil && slices.ContainsFunc(in.says,
-		func(e localEntry) bool { return strings.HasPrefix(e.address, cut.region+"/") }) {
+	if cut != nil && slices.ContainsFunc(in.Says,
+		func(e Saying) bool { return strings.HasPrefix(e.Address, cut.region+"/") }) {
 		return false, false, before, after // what the page says there could be lost, or found
 	}
 	if cut == nil {

@@ -10,7 +10,7 @@ import (
 
 // asJSON is v as JSON; what is made of texts, numbers, lists and mappings always
 // has such a form.
-func asJSON(v any) []byte {
+func JSON(v any) []byte {
 	b, err := json.Marshal(v)
 	if err != nil {
 		return []byte("null")
@@ -27,30 +27,30 @@ type pageRecord struct {
 }
 
 // record is what a script gets to read of a page.
-func (s *Shelf) record(in *Info, own bool) pageRecord {
+func (s *Shelf) PageRecord(in *Info, own bool) pageRecord {
 	p := pageRecord{Path: in.URL, Title: in.Page.Title, Layout: in.Page.Layout,
 		Tags: append([]string{}, in.Page.Tags...), Fields: map[string]any{}}
 	if own {
-		for name, v := range in.fields {
+		for name, v := range in.Fields {
 			p.Fields[name] = v.Plain()
 		}
 	}
 	return p
 }
 
-func (s *Shelf) siteRecord() []byte {
+func (s *Shelf) SiteRecord() []byte {
 	fields := map[string]any{}
 	for _, f := range s.config.Fields {
 		fields[f.Name] = f.Default.Plain()
 	}
-	return asJSON(map[string]any{"name": s.config.Name, "base_url": s.config.BaseURL, "home": s.config.Home,
+	return JSON(map[string]any{"name": s.config.Name, "base_url": s.config.BaseURL, "home": s.config.Home,
 		"fields": fields})
 }
 
 // siteData is what scripts may read of all pages, menus or assets, made once.
-func (s *Shelf) siteData(what string) *script.Data {
+func (s *Shelf) SiteData(what string) *script.Data {
 	if s.base != nil && !s.all && !s.dataChanged[what] {
-		return s.base.siteData(what)
+		return s.base.SiteData(what)
 	}
 	s.dataMu.Lock()
 	defer s.dataMu.Unlock()
@@ -63,7 +63,7 @@ func (s *Shelf) siteData(what string) *script.Data {
 		list := []pageRecord{}
 		for _, p := range s.PagePaths() {
 			if in := s.Info(p); in.Listed {
-				list = append(list, s.record(in, true))
+				list = append(list, s.PageRecord(in, true))
 			}
 		}
 		v = list
@@ -82,7 +82,7 @@ func (s *Shelf) siteData(what string) *script.Data {
 		}
 		v = list
 	}
-	b := asJSON(v)
+	b := JSON(v)
 	d := &script.Data{Hash: site.HashOf(b), JSON: b}
 	if s.data == nil {
 		s.data = map[string]*script.Data{}
@@ -142,7 +142,7 @@ func (o *Shelf) dataReach() []string {
 		if len(names) == 0 {
 			continue
 		}
-		if o.base.siteData(what).Hash == o.siteData(what).Hash {
+		if o.base.SiteData(what).Hash == o.SiteData(what).Hash {
 			o.dataChanged[what] = false
 			continue
 		}

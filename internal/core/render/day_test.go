@@ -30,7 +30,7 @@ func TestAnotherDay(t *testing.T) {
 		as := func(a, b *render.Shelf) {
 			for _, p := range a.PagePaths() {
 				for _, o := range []render.Options{{}, {SignedIn: true}} {
-					require.Equal(t, string(a.Render(p, o).HTML), string(b.Render(p, o).HTML), p)
+					require.Equal(t, string(render.Page(a, p, o).HTML), string(render.Page(b, p, o).HTML), p)
 				}
 			}
 		}
@@ -48,7 +48,7 @@ func TestExplanationsAgreeWithRendering(t *testing.T) {
 		s := sitetest.New(sitetest.Site(t))
 		audience := rapid.SampledFrom([]string{render.SignedOut, render.SignedIn}).Draw(t, "audience")
 		for _, p := range s.PagePaths() {
-			e := s.Explain(p, audience, s.Now())
+			e := render.ExplainPage(s, p, audience, s.Now())
 			var told, stands []string
 			rules := map[string]int{}
 			for _, r := range e.Regions {
@@ -65,7 +65,7 @@ func TestExplanationsAgreeWithRendering(t *testing.T) {
 			}
 			kinds := map[render.PlacementKind]place.Why{render.Linked: place.Shown,
 				render.Copied: place.Copied, render.Hidden: place.Hidden}
-			for _, pl := range s.Render(p, render.Options{Placements: true,
+			for _, pl := range render.Page(s, p, render.Options{Placements: true,
 				SignedIn: audience == render.SignedIn}).Placements {
 				if name := render.RuleOf(pl.Address); name != "" && s.Block(pl.Block) != nil {
 					stands = append(stands, string(kinds[pl.Kind])+" "+pl.Address)
@@ -101,10 +101,10 @@ func TestWinnersAgreeWithExplanations(t *testing.T) {
 		for i, u := range s.Published() {
 			byURL[u] = i
 		}
-		for _, w := range s.Winners() {
+		for _, w := range render.Regions(s) {
 			pages := make([]int, len(w.Groups))
 			for u, i := range byURL {
-				e := s.Explain(s.Page(u).Page.Path, render.SignedOut, s.Now())
+				e := render.ExplainPage(s, s.Page(u).Page.Path, render.SignedOut, s.Now())
 				at := -1
 				for j := range e.Regions {
 					if e.Regions[j].Name == w.Region {
@@ -161,7 +161,7 @@ func TestARuleMeetsThoseThatStandWhenItBegins(t *testing.T) {
 		r, problems := place.ParseRule("mine", "rules/mine.yaml", text)
 		require.Empty(t, problems)
 		met := ""
-		for _, v := range s.RuleReach(r).Outranked {
+		for _, v := range render.RuleOn(s, r).Outranked {
 			met += v.Rule.Name
 		}
 		require.Equal(t, want, met, "from %s", from)
@@ -178,14 +178,14 @@ func TestTheReachOfARuleIsWhatItDoes(t *testing.T) {
 		rule, problems := place.ParseRule(name, "rules/"+name+".yaml", text)
 		require.Empty(t, problems)
 		rule.Enabled, rule.Audience, rule.From, rule.Until = true, "everyone", "", ""
-		reach := s.RuleReach(rule)
+		reach := render.RuleOn(s, rule)
 		plain := []byte("block: " + rule.Block + "\nregion: " + rule.Region + "\non: [\"" +
 			rule.On[0].String() + "\"]\nexcept: [\"page:/b/p1/\"]\norder: " + strconv.Itoa(rule.Order) +
 			"\nat: " + map[bool]string{true: "start", false: "end"}[rule.AtStart] + "\n")
 		o := s.With([]site.Change{{Path: rule.Path, After: plain}})
 		without := s.With([]site.Change{{Path: rule.Path, Delete: true}})
 		for i, u := range s.Published() {
-			e := o.Explain(o.Page(u).Page.Path, render.SignedOut, s.Now())
+			e := render.ExplainPage(o, o.Page(u).Page.Path, render.SignedOut, s.Now())
 			want := byte(render.NotNamed)
 			for _, v := range e.Homeless {
 				if v.Rule.Name == name && v.Why == place.NoRegion {
@@ -203,7 +203,7 @@ func TestTheReachOfARuleIsWhatItDoes(t *testing.T) {
 						place.Hidden: render.TakenOff, place.Filled: render.FilledBy,
 						place.Outranked: render.LosesTo, place.Excepted: render.LeftOut}
 					want = letters[v.Why]
-					for _, was := range without.Explain(o.Page(u).Page.Path, render.SignedOut,
+					for _, was := range render.ExplainPage(without, o.Page(u).Page.Path, render.SignedOut,
 						s.Now()).Regions {
 						shows := was.Shows()
 						if rules := was.Verdicts; len(rules) > 0 && rules[0].Why == place.Hidden &&
@@ -242,14 +242,14 @@ func TestWhatLiesAhead(t *testing.T) {
 		day, err := time.Parse(time.DateOnly, turn.Day)
 		require.NoError(t, err)
 		before, from := s.At(day.AddDate(0, 0, -1)), s.At(day)
-		require.NotEqual(t, string(before.Render("pages/p.html", render.Options{}).HTML)+stands(before),
-			string(from.Render("pages/p.html", render.Options{}).HTML)+stands(from),
+		require.NotEqual(t, string(render.Page(before, "pages/p.html", render.Options{}).HTML)+stands(before),
+			string(render.Page(from, "pages/p.html", render.Options{}).HTML)+stands(from),
 			"the page is another one from that day on")
 	}
 }
 
 func stands(s *render.Shelf) (out string) {
-	for _, p := range s.Placements("pages/p.html") {
+	for _, p := range render.Placements(s, "pages/p.html") {
 		out += p.Address + " "
 	}
 	return out

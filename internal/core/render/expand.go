@@ -24,32 +24,28 @@ type Expansion struct {
 // Expand writes out the placement at an address of a page. It returns nil where
 // no linked placement of a block stands there. keyed gives the calls in enclosed
 // content their steps as keys, for a text that stands apart from theirs.
-func (s *Shelf) Expand(path, address string, keyed bool) *Expansion {
+func Expand(s *Shelf, path, address string, keyed bool) *Expansion {
 	for _, v := range s.Views(path) {
-		if out := v.expand(address, keyed); out != nil {
+		if out := expand(v, address, keyed); out != nil {
 			return out
 		}
 	}
 	return nil
 }
 
-func (v View) expand(address string, keyed bool) *Expansion {
-	var out *Expansion
+func expand(v View, address string, keyed bool) (out *Expansion) {
 	s := v.Shelf
-	r := newRenderer(s, v.info, nil)
-	r.hookAt = address
-	r.hook = func(b *block.Block, sc *scope) {
-		if out != nil {
+	Visit(v, func(p *Spot) {
+		if out != nil || p.Address != address {
 			return
 		}
-		x := &expander{r: r, keyed: keyed}
-		x.steps = map[string]int{}
-		x.nodes(b.Text.Nodes, sc)
+		b := p.Block
+		x := &expander{s: s, keyed: keyed, steps: map[string]int{}}
+		x.nodes(b.Text.Nodes, p.Scope())
 		x.flush()
 		out = &Expansion{Block: b.Name, Base: s.Hash(b.Path), Text: x.out, Shown: x.shown,
 			Style: s.Hash("blocks/" + b.Name + ".css"), Behaviour: s.Hash("blocks/" + b.Name + ".js")}
-	}
-	r.page()
+	})
 	return out
 }
 
@@ -57,7 +53,7 @@ func (v View) expand(address string, keyed bool) *Expansion {
 // Bytes that are shown as they stand gather in run, so that an @{ that comes
 // about between two pieces is noticed and escaped.
 type expander struct {
-	r     *renderer
+	s     *Shelf
 	out   []byte
 	run   []byte
 	keyed bool
@@ -82,24 +78,24 @@ func (x *expander) tag(s string) {
 	x.out = append(x.out, s...)
 }
 
-func (x *expander) nodes(nodes []*markup.Node, sc *scope) {
+func (x *expander) nodes(nodes []*markup.Node, sc Scope) {
 	for _, n := range nodes {
 		switch n.Kind {
 		case markup.Literal:
-			x.run = append(x.run, sc.src[n.Span.From:n.Span.To]...)
+			x.run = append(x.run, sc.Src()[n.Span.From:n.Span.To]...)
 		case markup.Escape:
 			x.run = append(x.run, "@{"...)
 		case markup.Value:
 			x.value(n, sc)
 		case markup.When:
-			if x.r.holds(n.Expr, sc) {
+			if sc.Holds(n.Expr) {
 				x.nodes(n.Body, sc)
 			} else {
 				x.nodes(n.Else, sc)
 			}
 		case markup.Each:
-			for i, v := range x.r.eval(n.Expr, sc).Items() {
-				x.nodes(n.Body, sc.turn(n.As, i, v))
+			for i, v := range sc.Eval(n.Expr).Items() {
+				x.nodes(n.Body, sc.Turn(n.As, i, v))
 			}
 		case markup.Call:
 			x.call(n, sc)
@@ -116,19 +112,19 @@ func (x *expander) nodes(nodes []*markup.Node, sc *scope) {
 	}
 }
 
-func (x *expander) value(n *markup.Node, sc *scope) {
+func (x *expander) value(n *markup.Node, sc Scope) {
 	for i := range n.Expr.Terms {
 		t := &n.Expr.Terms[i]
 		last := i == len(n.Expr.Terms)-1
 		if len(t.Path) == 1 && t.Path[0] == "inner" {
-			if sc.enclosed.scope != nil && (sc.enclosed.full || last) {
-				x.inner(&sc.enclosed)
+			if nodes, around, full, ok := sc.Enclosed(); ok && (full || last) {
+				x.inner(nodes, around)
 				return
 			}
 			continue
 		}
-		if v := x.r.term(t, sc); !v.Empty() || last {
-			x.run = block.Append(x.run, contained(v, n), n.Context)
+		if v := sc.Term(t); !v.Empty() || last {
+			x.run = block.Append(x.run, Within(v, n), n.Context)
 			return
 		}
 	}
@@ -136,7 +132,7 @@ func (x *expander) value(n *markup.Node, sc *scope) {
 
 // inner writes the enclosed content: as itself the first time, and by reference
 // after that where its calls have no keys to tell them by.
-func (x *expander) inner(e *enclosed) {
+func (x *expander) inner(nodes []*markup.Node, around Scope) {
 	if x.shown && !x.keyed {
 		x.tag("@{=inner}")
 		return
@@ -144,12 +140,12 @@ func (x *expander) inner(e *enclosed) {
 	x.shown = true
 	x.tag("@{inner}")
 	if !x.keyed {
-		for _, n := range e.nodes {
-			x.out = append(x.out, e.scope.src[n.Span.From:n.Span.To]...)
+		for _, n := range nodes {
+			x.out = append(x.out, around.Src()[n.Span.From:n.Span.To]...)
 		}
 	} else {
-		sub := &expander{r: x.r, keyed: true, steps: nil}
-		sub.nodes(e.nodes, e.scope)
+		sub := &expander{s: x.s, keyed: true, steps: nil}
+		sub.nodes(nodes, around)
 		sub.flush()
 		x.out = append(x.out, sub.out...)
 	}
@@ -158,10 +154,10 @@ func (x *expander) inner(e *enclosed) {
 
 // call writes a call that stays linked, its arguments filled in. Where its step
 // would be another in the new text, it gets the old one as its key.
-func (x *expander) call(n *markup.Node, sc *scope) {
+func (x *expander) call(n *markup.Node, sc Scope) {
 	step := n.Step
 	if n.Loops > 0 {
-		step += sc.round
+		step += sc.Round()
 	}
 	natural := ""
 	if x.steps != nil {
@@ -183,11 +179,11 @@ func (x *expander) call(n *markup.Node, sc *scope) {
 }
 
 // copy writes a copy that stands in the block, its values filled in.
-func (x *expander) copy(n *markup.Node, sc *scope) {
+func (x *expander) copy(n *markup.Node, sc Scope) {
 	x.tag("@{copy")
 	for i := range n.Args {
 		if a := &n.Args[i]; a.Name != "key" {
-			x.out = append(x.out, " "+a.Name+"="+string(sc.src[a.Value.Span.From:a.Value.Span.To])...)
+			x.out = append(x.out, " "+a.Name+"="+string(sc.Src()[a.Value.Span.From:a.Value.Span.To])...)
 		}
 	}
 	x.out = append(x.out, " key="+markup.Quote(n.Step)+"}"...)
@@ -198,18 +194,18 @@ func (x *expander) copy(n *markup.Node, sc *scope) {
 	x.tag("@{/copy}")
 }
 
-func (x *expander) args(n *markup.Node, sc *scope) {
-	fields := x.r.s.Parameters(n.Name)
+func (x *expander) args(n *markup.Node, sc Scope) {
+	fields := x.s.Parameters(n.Name)
 	for i := range n.Args {
 		a := &n.Args[i]
 		if a.Name == "key" {
 			continue
 		}
-		text := string(sc.src[a.Value.Span.From:a.Value.Span.To])
+		text := string(sc.Src()[a.Value.Span.From:a.Value.Span.To])
 		if a.Value.Kind == markup.ArgExpr {
-			v := x.r.eval(a.Value.Expr, sc)
+			v := sc.Eval(a.Value.Expr)
 			if j := slices.IndexFunc(fields, func(f *block.Field) bool { return f.Name == a.Name }); j >= 0 {
-				if fit, err := x.r.s.reader.Fit(fields[j], v); err == nil {
+				if fit, err := x.s.Reader().Fit(fields[j], v); err == nil {
 					v = fit
 				}
 			}

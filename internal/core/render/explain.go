@@ -57,7 +57,7 @@ func (r *RegionStory) hides() bool {
 
 // Explain tells what stands in the regions of a page for an audience, signed-in or
 // signed-out, on a day. It returns nil where there is no such page.
-func (s *Shelf) Explain(path, audience string, day time.Time) *Explanation {
+func ExplainPage(s *Shelf, path, audience string, day time.Time) *Explanation {
 	in := s.Info(path)
 	if in == nil {
 		return nil
@@ -70,7 +70,7 @@ func (s *Shelf) Explain(path, audience string, day time.Time) *Explanation {
 		for i := range in.Layout.Regions {
 			region := &in.Layout.Regions[i]
 			story := RegionStory{Region: *region, Filled: in.Page.Filled(region.Name)}
-			story.Verdicts = place.Explain(region, s.rules, facts, story.Filled, day, audience, has)
+			story.Verdicts = place.Explain(region, s.Rules(), facts, story.Filled, day, audience, has)
 			for j := range story.Verdicts {
 				v := &story.Verdicts[j]
 				if address := region.Name + "/rule:" + v.Rule.Name; v.Why == place.Shown &&
@@ -83,7 +83,7 @@ func (s *Shelf) Explain(path, audience string, day time.Time) *Explanation {
 			e.Regions = append(e.Regions, story)
 		}
 	}
-	e.Homeless = place.Explain(nil, s.rules, facts, false, day, audience, has)
+	e.Homeless = place.Explain(nil, s.Rules(), facts, false, day, audience, has)
 	return e
 }
 
@@ -120,7 +120,7 @@ type Tie struct {
 
 // Winners tells what stands where on every published page, region by region, in the
 // order in which layouts first name them.
-func (s *Shelf) Winners() []*Winners {
+func Regions(s *Shelf) []*Winners {
 	var out []*Winners
 	byName := map[string]*Winners{}
 	total := len(s.Published())
@@ -143,7 +143,7 @@ func (s *Shelf) Winners() []*Winners {
 		}
 		for i := 0; in.Layout != nil && i < len(in.Layout.Regions); i++ {
 			w := byName[in.Layout.Regions[i].Name]
-			parts, key := in.parts(i)
+			parts, key := parts(in, i)
 			at, seen := known[w][key]
 			if !seen {
 				at = len(w.Groups)
@@ -155,7 +155,7 @@ func (s *Shelf) Winners() []*Winners {
 			}
 			w.Groups[at].Pages++
 			w.Of[n] = at
-			if t, tied := in.tie(i, s.now); tied {
+			if t, tied := tie(in, i, s.Now()); tied {
 				ties[w][t]++
 			}
 		}
@@ -175,7 +175,7 @@ func (s *Shelf) Winners() []*Winners {
 
 // parts lists what stands in a region of the page, and a key that tells it from what
 // else could.
-func (in *Info) parts(region int) ([]Part, string) {
+func parts(in *Info, region int) ([]Part, string) {
 	slots := in.Slots[region]
 	r := &in.Layout.Regions[region]
 	var out []Part
@@ -205,7 +205,7 @@ func (in *Info) parts(region int) ([]Part, string) {
 
 // tie finds a rule that is as specific as the one that stands in a region for one
 // thing.
-func (in *Info) tie(region int, now time.Time) (Tie, bool) {
+func tie(in *Info, region int, now time.Time) (Tie, bool) {
 	r := &in.Layout.Regions[region]
 	slots := in.Slots[region]
 	if r.Mode != place.One || len(slots) != 1 || slots[0].Rule == nil {

@@ -4,17 +4,15 @@ import "brickshelf/internal/core/block"
 
 // Bound gives the values with which the block at an address of a page is rendered, for
 // whoever sees it first.
-func (s *Shelf) Bound(path, address string) (values []block.Value) {
+func Bound(s *Shelf, path, address string) (values []block.Value) {
 	found := false
 	for _, v := range s.Views(path) {
-		r := newRenderer(v.Shelf, v.info, nil)
-		r.trace, r.hookAt = &[]Placement{}, address
-		r.hook = func(_ *block.Block, sc *scope) {
-			if !found {
-				values = append([]block.Value{}, sc.values...)
+		Visit(v, func(p *Spot) {
+			if p.Address == address && !found {
+				values = append([]block.Value{}, p.inner.values...)
 			}
-		}
-		if r.page(); values != nil {
+		})
+		if values != nil {
 			found = true
 		}
 	}

@@ -3,20 +3,20 @@ package render
 import "slices"
 
 // Faults lists what does not work on the page at a path, for either audience.
-func (s *Shelf) Faults(path string) []Fault {
-	res := s.Render(path, Options{})
+func Faults(s *Shelf, path string) []Fault {
+	res := Page(s, path, Options{})
 	if res == nil {
 		return nil
 	}
-	if s.Info(path).Plan.signedIn == nil {
+	if s.Info(path).SignedIn() == nil {
 		return res.Faults
 	}
-	return Both(res.Faults, s.Render(path, Options{SignedIn: true}).Faults)
+	return Both(res.Faults, Page(s, path, Options{SignedIn: true}).Faults)
 }
 
 // FaultsAhead lists what does not work on the page at a path on a day ahead on which rules
 // begin or end, and is not known yet. Each says from when on.
-func (s *Shelf) FaultsAhead(path string, known []Fault) []Fault {
+func FaultsAhead(s *Shelf, path string, known []Fault) []Fault {
 	type key struct{ code, address, field string }
 	told := map[key]bool{}
 	for _, f := range known {
@@ -27,7 +27,7 @@ func (s *Shelf) FaultsAhead(path string, known []Fault) []Fault {
 		if v.Day == "" {
 			continue
 		}
-		for _, f := range v.Render(path, Options{}).Faults {
+		for _, f := range PageAs(v, path, Options{}).Faults {
 			if k := (key{f.Code, f.Address, f.Field}); !told[k] {
 				told[k] = true
 				f.Message = "from " + v.Day + " on: " + f.Message

@@ -97,7 +97,7 @@ func (k *fragmentCache) add(f *fragment) {
 // store where the edit can reach it.
 func (r *renderer) shared(memo *atomic.Pointer[markup.Memo], name, address string, n *markup.Node,
 	rule *place.Rule, sc *scope) {
-	if r.trace != nil || r.hook != nil || r.info.local && r.localUnder(address) {
+	if r.trace != nil || r.visit != nil || r.info.Local && r.localUnder(address) {
 		r.placement(name, address, n, rule, sc)
 		return
 	}
@@ -128,21 +128,21 @@ func (r *renderer) shared(memo *atomic.Pointer[markup.Memo], name, address strin
 // such block.
 func (r *renderer) fragmentsAt(memo *atomic.Pointer[markup.Memo], name string) *fragmentCache {
 	s := r.s
-	if s.base != nil {
-		if s.all || s.touched[name] || s.resolved {
-			k, _ := s.fragments.LoadOrStore(memo, &fragmentCache{})
+	if s.Base() != nil {
+		if s.All() || s.TouchedNames()[name] || s.Resolved() {
+			k, _ := s.Fragments.LoadOrStore(memo, &fragmentCache{})
 			return k.(*fragmentCache)
 		}
-		s = s.base
+		s = s.Base()
 	}
-	if m := memo.Load(); m != nil && s.has(m.Life) {
+	if m := memo.Load(); m != nil && s.Has(m.Life) {
 		return m.Value.(*fragmentCache)
 	}
-	of := s.blocks[name]
-	if of == nil || of.life.Over.Load() { // a newer state would have to keep its own anew
+	of := s.Shelved(name)
+	if of == nil || of.Life.Over.Load() { // a newer state would have to keep its own anew
 		return nil
 	}
-	m := &markup.Memo{Life: of.life, Value: &fragmentCache{}}
+	m := &markup.Memo{Life: of.Life, Value: &fragmentCache{}}
 	memo.Store(m)
 	return m.Value.(*fragmentCache)
 }

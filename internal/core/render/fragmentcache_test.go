@@ -21,10 +21,10 @@ func TestWhatIsKeptShowsOnEachPageWhatItWouldShowAlone(t *testing.T) {
 		pages := s.PagePaths()
 		for range 2 * len(pages) {
 			p := rapid.SampledFrom(pages).Draw(t, "page")
-			alone := s.Render(p, render.Options{Placements: true}) // telling placements keeps nothing
-			require.Equal(t, string(alone.HTML), string(s.AppendPage(nil, s.Info(p))), p)
-			require.Equal(t, string(alone.HTML), string(s.Render(p, render.Options{}).HTML), p)
-			require.Equal(t, alone.Faults, s.Render(p, render.Options{}).Faults, p)
+			alone := render.Page(s, p, render.Options{Placements: true}) // telling placements keeps nothing
+			require.Equal(t, string(alone.HTML), string(render.AppendPage(s, nil, s.Info(p))), p)
+			require.Equal(t, string(alone.HTML), string(render.Page(s, p, render.Options{}).HTML), p)
+			require.Equal(t, alone.Faults, render.Page(s, p, render.Options{}).Faults, p)
 		}
 	})
 }
@@ -60,7 +60,7 @@ func TestVersionsOfAHeader(t *testing.T) {
 				mark = ` aria-current="page"`
 			}
 			want := logo + "|" + page + `|<ul class="menu"><li><a href="/p1/"` + mark + `>One</a></li></ul>`
-			require.Equal(t, want, string(s.AppendPage(nil, s.Info(fmt.Sprintf("pages/p%d.html", i)))))
+			require.Equal(t, want, string(render.AppendPage(s, nil, s.Info(fmt.Sprintf("pages/p%d.html", i)))))
 		}
 	}
 }
@@ -73,7 +73,7 @@ func TestSayingThingsOfAddressesWhereNothingStands(t *testing.T) {
 		"---\nlayout: l\noverrides: {\"main/a~1\": {t: y, u: z}, \"main/a~2\": {t: z}}\nhidden: [\"main/b~1\"]\ncopies: {\"main/c~1\": {of: a, base: x, text: c}}\n---\n@{a /}",
 	)
 	var got []string
-	for _, fault := range sitetest.New(f).Faults("pages/p.html") {
+	for _, fault := range render.Faults(sitetest.New(f), "pages/p.html") {
 		got = append(got, fault.Code+" "+fault.Address+" "+fault.Field)
 	}
 	require.Equal(t, []string{"lost-override main/a~1 u", "lost-override main/a~2 t", "lost-hidden main/b~1 ",
@@ -109,8 +109,8 @@ func FuzzDocuments(f *testing.F) {
 		tree[paths[uint(which)%uint(len(paths))]] = text
 		s := sitetest.New(tree)
 		for _, p := range s.PagePaths() {
-			s.Render(p, render.Options{Placements: true})
-			s.AppendPage(nil, s.Info(p))
+			render.Page(s, p, render.Options{Placements: true})
+			render.AppendPage(s, nil, s.Info(p))
 			s.DocProblems(p)
 		}
 	})
@@ -122,12 +122,12 @@ func TestScriptsAreToldWhatTheDraftHoldsNow(t *testing.T) {
 		"pages/p.html":    []byte("---\nfields: {n: 5}\n---\n@{s /}"),
 		"pages/q.html":    []byte("@{s}caf\xe9@{/s}")}
 	s := sitetest.New(f)
-	s.Render("pages/p.html", render.Options{})
+	render.Page(s, "pages/p.html", render.Options{})
 	f["site.yaml"] = []byte("format: brickshelf/1\nfields: {n: {type: number}}\n")
 	s = s.Commit(s.With([]site.Change{{Path: "site.yaml", After: f["site.yaml"]}}))
-	want := sitetest.New(f).Render("pages/p.html", render.Options{}).HTML
-	require.Equal(t, string(want), string(s.Render("pages/p.html", render.Options{}).HTML))
-	res := s.Render("pages/q.html", render.Options{})
+	want := render.Page(sitetest.New(f), "pages/p.html", render.Options{}).HTML
+	require.Equal(t, string(want), string(render.Page(s, "pages/p.html", render.Options{}).HTML))
+	res := render.Page(s, "pages/q.html", render.Options{})
 	require.Empty(t, string(res.HTML))
 	require.Contains(t, res.Faults[0].Message, "is not UTF-8")
 }
@@ -152,10 +152,10 @@ func TestASiteAtRest(t *testing.T) {
 		})
 		return n
 	}
-	want := string(s.Render("pages/x.html", render.Options{}).HTML)
+	want := string(render.Page(s, "pages/x.html", render.Options{}).HTML)
 	require.Equal(t, 3, remembered(), "the two calls and the one in the condition")
 	s.Rest()
 	require.Zero(t, remembered())
-	require.Equal(t, want, string(s.Render("pages/x.html", render.Options{}).HTML))
+	require.Equal(t, want, string(render.Page(s, "pages/x.html", render.Options{}).HTML))
 	require.Equal(t, 3, remembered())
 }

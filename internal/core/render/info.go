@@ -16,10 +16,10 @@ type Info struct {
 	URL    string // the page's, at hand without a look at the page
 	Draft  bool   // it is not published
 	Listed bool   // it is published, and no mere way on to another page
-	local  bool   // the page names addresses of its own
-	fields map[string]block.Value
-	lost   []string // regions that the page fills and the layout lacks
-	says   []localEntry
+	Local  bool   // the page names addresses of its own
+	Fields map[string]block.Value
+	Lost   []string // regions that the page fills and the layout lacks
+	Says   []Saying
 }
 
 // Plan is what the site decides alike for many pages: which rules take them, and
@@ -35,20 +35,20 @@ type Plan struct {
 // region, and the values of its fields.
 func (s *Shelf) inform(g *place.Page, plans map[string]*Plan) *Info {
 	in := &Info{Page: g, Plan: &Plan{}, URL: g.URL, Draft: g.Draft, Listed: !g.Draft && g.Redirect == "",
-		local: g.Local, says: localEntries(g)}
+		Local: g.Local, Says: localEntries(g)}
 	if g.Layout != "" {
 		in.Layout = s.Layout(g.Layout)
 	}
 	if in.Layout != nil {
 		in.Plan = s.plan(in, plans)
-		in.lost = in.Homeless(in.Layout)
+		in.Lost = in.Homeless(in.Layout)
 	}
 	if len(g.Fields) > 0 {
-		in.fields = map[string]block.Value{}
+		in.Fields = map[string]block.Value{}
 		for _, p := range g.Fields {
 			f := s.pageField(in, p.Key)
 			if v, err := s.reader.Read(f, block.Raw(p.Value)); err == nil {
-				in.fields[p.Key] = v
+				in.Fields[p.Key] = v
 			}
 		}
 	}
@@ -147,7 +147,7 @@ func (s *Shelf) Info(path string) *Info {
 // informLike is inform for a page of which only the text differs from what it is in
 // the base, and fills the same regions; nil where it is not that.
 func (s *Shelf) informLike(old *Info, g *place.Page) *Info {
-	if old == nil || s.resolved || old.URL != g.URL || old.Layout == nil || len(old.lost) > 0 ||
+	if old == nil || s.resolved || old.URL != g.URL || old.Layout == nil || len(old.Lost) > 0 ||
 		!old.Page.SameHead(g) {
 		return nil
 	}
@@ -162,7 +162,7 @@ func (s *Shelf) informLike(old *Info, g *place.Page) *Info {
 		}
 	}
 	return &Info{Page: g, Layout: old.Layout, Plan: old.Plan, URL: old.URL, Draft: old.Draft,
-		Listed: old.Listed, local: old.local, fields: old.fields, says: old.says}
+		Listed: old.Listed, Local: old.Local, Fields: old.Fields, Says: old.Says}
 }
 
 // Rules lists the rules that stand on a page, and those that take it without

@@ -9,10 +9,10 @@ import (
 
 // ByKey gives the address of the placement that a page means by an address that counts
 // calls, where one of these calls has a key and is known by that; "" where that is none.
-func (s *Shelf) ByKey(path, address string) string { return s.KeysOn(path)(address) }
+func ByKey(s *Shelf, path, address string) string { return KeysOn(s, path)(address) }
 
 // KeysOn is ByKey for many addresses of one page.
-func (s *Shelf) KeysOn(path string) func(address string) string {
+func KeysOn(s *Shelf, path string) func(address string) string {
 	in := s.Info(path)
 	var blocks map[string]string
 	return func(address string) string {
@@ -20,24 +20,24 @@ func (s *Shelf) KeysOn(path string) func(address string) string {
 			return ""
 		}
 		if blocks == nil {
-			blocks = s.blocksOn(path)
+			blocks = blocksOn(s, path)
 		}
-		return s.byKey(in, blocks, address)
+		return byKey(s, in, blocks, address)
 	}
 }
 
 // blocksOn tells which block stands at which address of a page now.
-func (s *Shelf) blocksOn(path string) map[string]string {
+func blocksOn(s *Shelf, path string) map[string]string {
 	blocks := map[string]string{}
 	for _, signedIn := range []bool{false, true} {
-		for _, p := range s.Render(path, Options{Placements: true, SignedIn: signedIn}).Placements {
+		for _, p := range Page(s, path, Options{Placements: true, SignedIn: signedIn}).Placements {
 			blocks[p.Address] = p.Block
 		}
 	}
 	return blocks
 }
 
-func (s *Shelf) byKey(in *Info, blocks map[string]string, address string) string {
+func byKey(s *Shelf, in *Info, blocks map[string]string, address string) string {
 	parts := strings.Split(address, "/")
 	for i := 1; i < len(parts); i++ {
 		var key string

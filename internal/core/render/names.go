@@ -24,13 +24,13 @@ func (s *Shelf) Names() []string {
 // Unresolved explains why a name cannot be called, with the nearest right one.
 func (s *Shelf) Unresolved(name string) string {
 	if s.SetOff(name) != "" {
-		return s.missing(name)
+		return s.Missing(name)
 	}
-	return s.missing(name) + block.Nearest(name, s.Names())
+	return s.Missing(name) + block.Nearest(name, s.Names())
 }
 
 // missing is Unresolved without a look at all other names.
-func (s *Shelf) missing(name string) string {
+func (s *Shelf) Missing(name string) string {
 	if set := s.SetOff(name); set != "" {
 		return name + " is in the set " + set +
 			", which is switched off; switch it on, or take this call away"

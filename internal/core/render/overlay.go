@@ -106,7 +106,7 @@ func (s *Shelf) Differing(other *Shelf) []string {
 func (s *Shelf) overlay() *Shelf {
 	o := &Shelf{docs: map[string]*entry{}, reader: s.reader, config: s.config, now: s.now, rules: s.rules,
 		runner: s.runner,
-		blocks: map[string]*shelved{}, onAllPages: map[string]bool{}, infos: map[string]*Info{},
+		blocks: map[string]*Shelved{}, onAllPages: map[string]bool{}, infos: map[string]*Info{},
 		plans: map[string]*Plan{}, turned: map[string]bool{}}
 	if o.base = s; s.base != nil {
 		o.base = s.base
@@ -157,14 +157,14 @@ func (s *Shelf) Commit(o *Shelf) *Shelf {
 	// What was remembered of a block holds as long as its entry is the same one.
 	for name, b := range s.blocks {
 		if is := n.blocks[name]; is == b && b != nil && (o.all || o.resolved || o.touched[name]) {
-			n.blocks[name] = newShelved(b.block, b.style, b.code)
+			n.blocks[name] = newShelved(b.Block, b.Style, b.Code)
 		}
 	}
 	for _, name := range slices.Sorted(maps.Keys(n.blocks)) {
 		if was := s.blocks[name]; was != n.blocks[name] {
 			n.live(name, was)
 			if was != nil {
-				was.life.Over.Store(true)
+				was.Life.Over.Store(true)
 			}
 		}
 	}

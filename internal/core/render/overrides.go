@@ -7,7 +7,7 @@ import (
 // meet notes that what the page says of an address was met there.
 func (r *renderer) meet(key, address, field string) {
 	if !r.strip {
-		r.met = append(r.met, localEntry{key, address, field})
+		r.met = append(r.met, Saying{key, address, field})
 	}
 }
 
@@ -22,11 +22,11 @@ func (r *renderer) covered(address string) {
 // lost tells what the page says of addresses at which nothing was met that could
 // take it.
 func (r *renderer) lost() {
-	for _, e := range r.info.says {
-		if !r.hasMet(e) && !r.waits(e.address) {
-			f := Fault{Code: "lost-override", Address: e.address, Field: e.field, Message: "sets " + e.field +
+	for _, e := range r.info.Says {
+		if !r.hasMet(e) && !r.waits(e.Address) {
+			f := Fault{Code: "lost-override", Address: e.Address, Field: e.Field, Message: "sets " + e.Field +
 				", and nothing stands there that has such a field; set it elsewhere or drop it"}
-			switch e.key {
+			switch e.Key {
 			case "copies":
 				f.Code, f.Message = "lost-copy",
 					"the page has a copy for this address, and nothing stands there any more; drop it or put its text into the page"
@@ -46,14 +46,14 @@ func (r *renderer) waits(address string) bool {
 		step := c.Rule.Region + "/rule:" + c.Rule.Name
 		if rest, ok := strings.CutPrefix(address, step); ok && (rest == "" || rest[0] == '/' ||
 			rest[0] == '~') {
-			return c.Rule.Enabled && !(c.Rule.Running(r.s.now, SignedOut) &&
-				c.Rule.Running(r.s.now, SignedIn))
+			return c.Rule.Enabled && !(c.Rule.Running(r.s.Now(), SignedOut) &&
+				c.Rule.Running(r.s.Now(), SignedIn))
 		}
 	}
 	return false
 }
 
-func (r *renderer) hasMet(e localEntry) bool {
+func (r *renderer) hasMet(e Saying) bool {
 	for _, m := range r.met {
 		if m == e {
 			return true

@@ -66,7 +66,7 @@ func (k *Class) Has(in *Info) bool {
 		return false
 	}
 	for i := range k.values {
-		if in.fields[k.values[i].name] != k.values[i].value {
+		if in.Fields[k.values[i].name] != k.values[i].value {
 			return false
 		}
 	}
@@ -75,9 +75,9 @@ func (k *Class) Has(in *Info) bool {
 			return false
 		}
 	}
-	for i := range in.says {
+	for i := range in.Says {
 		for _, root := range k.roots {
-			if strings.HasPrefix(in.says[i].address, root) {
+			if strings.HasPrefix(in.Says[i].Address, root) {
 				return false
 			}
 		}

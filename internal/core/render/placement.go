@@ -35,7 +35,7 @@ func (r *renderer) sparseCall(n *markup.Node, sc *scope) {
 	if !r.only[n.Name] && !holdsAny(n.Body, r.only) {
 		return
 	}
-	o := r.enter(sc.step(n), n.Context == markup.InText && r.s.shelved(n.Name) != nil)
+	o := r.enter(sc.step(n), n.Context == markup.InText && r.s.Shelved(n.Name) != nil)
 	r.call(n, sc)
 	r.leave(o)
 }
@@ -53,7 +53,7 @@ func holdsAny(nodes []*markup.Node, set map[string]bool) bool {
 // and still holds: as long as the block and what it calls stay as they are.
 func (r *renderer) recall(memo *atomic.Pointer[markup.Memo], n *markup.Node, sc *scope) bool {
 	m := memo.Load()
-	if m == nil || !r.s.has(m.Life) || !r.canRecall(n, sc) {
+	if m == nil || !r.s.Has(m.Life) || !r.canRecall(n, sc) {
 		return false
 	}
 	r.take(m.Value.(*fragment))
@@ -61,24 +61,24 @@ func (r *renderer) recall(memo *atomic.Pointer[markup.Memo], n *markup.Node, sc 
 }
 
 func (r *renderer) canRecall(n *markup.Node, sc *scope) bool {
-	if r.trace != nil || r.hook != nil || r.strip || r.info.local && r.localUnderStep(sc, n.Step) {
+	if r.trace != nil || r.visit != nil || r.strip || r.info.Local && r.localUnderStep(sc, n.Step) {
 		return false
 	}
-	return r.s.base == nil || !r.s.all && !r.s.resolved && !r.s.touched[n.Name]
+	return r.s.Base() == nil || !r.s.All() && !r.s.Resolved() && !r.s.TouchedNames()[n.Name]
 }
 
 // remember renders a plain call of a page's text and keeps what it shows.
 func (r *renderer) remember(memo *atomic.Pointer[markup.Memo], n *markup.Node, sc *scope) bool {
 	s := r.s
-	if s.base != nil {
-		s = s.base
+	if s.Base() != nil {
+		s = s.Base()
 	}
-	of := s.blocks[n.Name]
-	if of == nil || of.life.Over.Load() || !r.canRecall(n, sc) || !s.sameOnAllPages(n.Name) {
+	of := s.Shelved(n.Name)
+	if of == nil || of.Life.Over.Load() || !r.canRecall(n, sc) || !s.SameOnAllPages(n.Name) {
 		return false
 	}
 	f, _ := r.capture(n.Name, sc.step(n), n, nil, sc)
-	memo.Store(&markup.Memo{Life: of.life, Value: f})
+	memo.Store(&markup.Memo{Life: of.Life, Value: f})
 	r.take(f)
 	return true
 }
@@ -114,8 +114,8 @@ func (r *renderer) take(f *fragment) {
 // localUnder reports whether the page says something of an address, or of one under
 // it or beside it that begins alike.
 func (r *renderer) localUnder(address string) bool {
-	for i := range r.info.says {
-		if strings.HasPrefix(r.info.says[i].address, address) {
+	for i := range r.info.Says {
+		if strings.HasPrefix(r.info.Says[i].Address, address) {
 			return true
 		}
 	}
@@ -124,8 +124,8 @@ func (r *renderer) localUnder(address string) bool {
 
 // localUnderStep is localUnder for what stands at a step of a scope.
 func (r *renderer) localUnderStep(sc *scope, step string) bool {
-	for i := range r.info.says {
-		rest, ok := strings.CutPrefix(r.info.says[i].address, sc.address)
+	for i := range r.info.Says {
+		rest, ok := strings.CutPrefix(r.info.Says[i].Address, sc.address)
 		if ok && strings.HasPrefix(rest, "/") && strings.HasPrefix(rest[1:], step) {
 			return true
 		}
@@ -223,27 +223,24 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 			return
 		}
 	}
-	shelved := r.s.shelved(name)
+	shelved := r.s.Shelved(name)
 	if shelved == nil {
 		if rule == nil && r.shortcode(name, n, sc, address) {
 			return
 		}
-		r.fault(Fault{Code: "unresolved-call", Address: address, Message: r.s.missing(name)})
+		r.fault(Fault{Code: "unresolved-call", Address: address, Message: r.s.Missing(name)})
 		return
 	}
 	if r.listing {
 		r.list(name)
 	}
-	b := shelved.block
-	if shelved.style != "" || shelved.code != "" {
-		r.asset(asset{name, shelved.style, shelved.code})
+	b := shelved.Block
+	if shelved.Style != "" || shelved.Code != "" {
+		r.asset(asset{name, shelved.Style, shelved.Code})
 	}
 	mark := len(r.values)
 	inner := r.push()
 	*inner = scope{src: b.Text.Src, block: b, address: address}
-	if r.precedenceAt != "" && r.precedenceAt == address || r.precedencesOf == name && name != "" {
-		r.climb(b, address, n, rule, sc)
-	}
 	var own []OwnValue
 	inner.values, own = r.bind(b, address, n, rule, sc)
 	if n != nil && n.Closed {
@@ -255,8 +252,9 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 			InText: n != nil && sc.own && sc.loops == nil && n.Context == markup.InText && sc.pageText,
 			Own:    own})
 	}
-	if r.hook != nil && r.hookAt == address {
-		r.hook(b, inner)
+	if r.visit != nil {
+		r.visit(&Spot{Page: r.info, Block: b, Address: address, Node: n, Rule: rule, r: r, outer: sc,
+			inner: inner})
 	}
 	r.depth++
 	r.nodes(b.Text.Nodes, inner)

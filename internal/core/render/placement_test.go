@@ -18,8 +18,8 @@ func TestPlacementsLieWithinOneAnother(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		s := sitetest.New(sitetest.Site(t))
 		for _, path := range s.PagePaths() {
-			plain := s.Render(path, render.Options{})
-			res := s.Render(path, render.Options{Placements: true})
+			plain := render.Page(s, path, render.Options{})
+			res := render.Page(s, path, render.Options{Placements: true})
 			require.Equal(t, string(plain.HTML), string(res.HTML),
 				"looking at the placements changes nothing")
 			at := map[string][]render.Placement{} // what is enclosed can be shown more than once
@@ -52,7 +52,7 @@ func TestPlacementsThatShowNothingWhereTheLinksStand(t *testing.T) {
 		"blocks/outer.html": []byte("<i>@{empty /}"),
 		"pages/p.html":      []byte("<head>@{empty /}@{outer /}@{empty /}</head>@{empty /}"),
 	})
-	res := s.Render("pages/p.html", render.Options{Placements: true})
+	res := render.Page(s, "pages/p.html", render.Options{Placements: true})
 	shows := func(i int) string { return string(res.HTML[res.Placements[i].From:res.Placements[i].To]) }
 	require.Len(t, res.Placements, 5)
 	for _, i := range []int{0, 2, 3, 4} {
@@ -72,7 +72,7 @@ func TestPlacementsInPanels(t *testing.T) {
 		"pages/p.html":     []byte("---\nlayout: l\noverrides: {\"layout/nav~1/menu~1/item~1/item~1/card~1\": {w: own}}\n---\n@{menu name=m /}"),
 	})
 	via, seen := map[string]string{}, map[string]bool{}
-	for _, p := range s.Render("pages/p.html", render.Options{Placements: true}).Placements {
+	for _, p := range render.Page(s, "pages/p.html", render.Options{Placements: true}).Placements {
 		require.False(t, seen[p.Address], "%s stands there once", p.Address)
 		seen[p.Address] = true
 		via[p.Address] = p.Via
@@ -85,10 +85,10 @@ func TestPlacementsInPanels(t *testing.T) {
 		}
 	}
 	require.Equal(t, map[string]string{"layout/nav~1": "layouts/l.html"}, via)
-	html := string(s.Render("pages/p.html", render.Options{}).HTML)
+	html := string(render.Page(s, "pages/p.html", render.Options{}).HTML)
 	require.Equal(t, 1, strings.Count(html, "[own]"), "what the page says of one of them is said of no other")
-	require.Empty(t, s.Faults("pages/p.html"))
-	l := s.Precedence("pages/p.html", "layout/nav~1/menu~1/item~1/item~1/card~1", render.Options{})
+	require.Empty(t, render.Faults(s, "pages/p.html"))
+	l := render.PrecedenceAt(s, "pages/p.html", "layout/nav~1/menu~1/item~1/item~1/card~1", false)
 	require.Equal(t, "menus/m.yaml", l.Via)
 }
 
@@ -100,7 +100,7 @@ func TestPlacementsInAttributes(t *testing.T) {
 		"blocks/bad.html":   []byte("javascript:@{less /}alert()"),
 		"pages/p.html":      []byte(`<p title="x @{outer /} y"><a href="@{bad /}">`),
 	})
-	res := s.Render("pages/p.html", render.Options{Placements: true})
+	res := render.Page(s, "pages/p.html", render.Options{Placements: true})
 	shown := map[string]string{}
 	for _, p := range res.Placements {
 		shown[p.Address] = string(res.HTML[p.From:p.To])

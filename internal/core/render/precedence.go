@@ -42,26 +42,32 @@ type SourceValue struct {
 	Bad     string // why what is said does not count
 }
 
-// Precedence gives the precedence of the placement at an address of a page; nil where no block
-// stands there, or a one-off copy of it.
-func (s *Shelf) Precedence(path, address string, o Options) *Precedence {
+// PrecedenceAt gives the precedence of the placement at an address of a page, as some see
+// it; nil where no block stands there, or a one-off copy of it.
+func PrecedenceAt(s *Shelf, path, address string, signedIn bool) *Precedence {
 	in := s.Info(path)
 	if in == nil {
 		return nil
 	}
-	if o.SignedIn {
+	if signedIn {
 		in = in.Seen(SignedIn)
 	}
-	r := newRenderer(s, in, nil)
-	r.trace, r.precedenceAt = &[]Placement{}, address
-	r.page()
-	return r.precedence
+	return precedenceIn(View{Shelf: s, SignedIn: signedIn, Info: in}, address)
 }
 
-// PrecedenceOf is Precedence for whoever sees the placement, and whenever that is.
-func (s *Shelf) PrecedenceOf(path, address string) *Precedence {
+func precedenceIn(v View, address string) (found *Precedence) {
+	Visit(v, func(p *Spot) {
+		if p.Address == address {
+			found = precedence(v.Shelf, p)
+		}
+	})
+	return found
+}
+
+// PrecedenceOf is PrecedenceAt for whoever sees the placement, and whenever that is.
+func PrecedenceOf(s *Shelf, path, address string) *Precedence {
 	for _, v := range s.Views(path) {
-		if l := v.Shelf.Precedence(path, address, Options{SignedIn: v.SignedIn}); l != nil {
+		if l := precedenceIn(v, address); l != nil {
 			return l
 		}
 	}
@@ -77,13 +83,13 @@ type ValueRow struct {
 // Values lists the linked placements of a block on all pages, drafts too, in the order
 // of the pages; on each those that stand there now for all, then those that only
 // some see, or on days ahead. Only a shelf made by New knows them.
-func (s *Shelf) Values(name string) []ValueRow {
-	return s.ValuesWhile(name, func() bool { return true })
+func Values(s *Shelf, name string) []ValueRow {
+	return ValuesWhile(s, name, func() bool { return true })
 }
 
 // ValuesWhile is Values for who may lose interest: it passes over the pages that are left
 // when goOn reports false.
-func (s *Shelf) ValuesWhile(name string, goOn func() bool) []ValueRow {
+func ValuesWhile(s *Shelf, name string, goOn func() bool) []ValueRow {
 	paths := s.Users(name)
 	found := make([][]*Precedence, len(paths))
 	Parallel(len(paths), func(i int) {
@@ -91,15 +97,12 @@ func (s *Shelf) ValuesWhile(name string, goOn func() bool) []ValueRow {
 			return
 		}
 		for _, v := range s.Views(paths[i]) {
-			r := newRenderer(v.Shelf, v.info, nil)
-			r.trace, r.precedencesOf = &[]Placement{}, name
-			r.page()
-			for _, l := range r.precedences {
-				if !slices.ContainsFunc(found[i],
-					func(k *Precedence) bool { return k.Address == l.Address }) {
-					found[i] = append(found[i], l)
+			Visit(v, func(p *Spot) {
+				same := func(k *Precedence) bool { return k.Address == p.Address }
+				if p.Block.Name == name && !slices.ContainsFunc(found[i], same) {
+					found[i] = append(found[i], precedence(v.Shelf, p))
 				}
-			}
+			})
 		}
 	})
 	var out []ValueRow
@@ -111,115 +114,119 @@ func (s *Shelf) ValuesWhile(name string, goOn func() bool) []ValueRow {
 	return out
 }
 
-// climb notes the precedence of a placement that is about to be bound.
-func (r *renderer) climb(b *block.Block, address string, n *markup.Node, rule *place.Rule, sc *scope) {
-	g := r.info.Page
-	l := &Precedence{Address: address, Block: b.Name, Via: r.via(n, rule, sc), InText: n != nil && sc.own &&
-		sc.pageText && sc.loops == nil}
-	for _, f := range b.Fields {
+// precedence is what every source says of the fields of a placement.
+func precedence(s *Shelf, p *Spot) *Precedence {
+	l := &Precedence{Address: p.Address, Block: p.Block.Name, Via: p.Via(), InText: p.InText()}
+	for _, f := range p.Block.Fields {
 		one := FieldPrecedence{Field: f, Wins: -1}
-		add := func(v SourceValue) {
+		for _, v := range (asking{s, p, f}).sources() {
 			if v.Set = v.Bad == "" && v.Value.IsSet(); v.Set && one.Wins < 0 {
 				one.Wins = len(one.Sources)
 			}
 			one.Sources = append(one.Sources, v)
 		}
-		read := func(v SourceValue, raw any) SourceValue {
-			var err error
-			if v.Value, err = r.s.reader.Read(f, raw); err != nil {
-				v.Bad = err.Error()
-			}
-			v.Written, _ = block.Verbatim.Read(f, raw)
-			v.Unshown = r.s.reader.Lost(f, raw)
-			return v
-		}
-		override := SourceValue{Source: FromOverride, Doc: g.Path}
-		for _, p := range g.Overrides[address] {
-			if p.Key == f.Name {
-				override.Line, override.Column = p.Value.Line, p.Value.Col
-				override = read(override, block.Raw(p.Value))
-			}
-		}
-		add(override)
-		if n != nil {
-			add(r.argued(f, n, sc, l))
-		}
-		if rule != nil {
-			v := SourceValue{Source: FromPlacing, Doc: rule.Path}
-			for _, s := range rule.Set {
-				if s.Field == f.Name {
-					v.Line, v.Column = s.Line, s.Col
-					v = read(v, s.Raw)
-				}
-			}
-			add(v)
-		}
-		if f.From != nil {
-			v := SourceValue{Source: FromPage, Value: r.from(f), Doc: g.Path}
-			v.Written = v.Value
-			if f.From[0] == "site" {
-				v.Source, v.Doc = FromSite, "site.yaml"
-			}
-			for _, p := range g.Fields {
-				if v.Source == FromPage && p.Key == f.From[1] {
-					v.Line, v.Column = p.Value.Line, p.Value.Col
-				}
-			}
-			add(v)
-		}
-		add(SourceValue{Source: FromDefault, Value: f.Default, Written: f.Written, Unshown: f.Unshown,
-			Doc: b.Path, Line: f.Line, Column: f.Column})
 		l.Fields = append(l.Fields, one)
 	}
-	if r.precedenceAt == address {
-		r.precedence = l
-	}
-	if r.precedencesOf == b.Name {
-		r.precedences = append(r.precedences, l)
-	}
+	return l
 }
 
-// argued is what the arguments of a call say of a field. Of a call in a copy that stands
-// in the front matter, or in a loop, they are what placed it: they are not one placement's
-// to edit.
-func (r *renderer) argued(f *block.Field, n *markup.Node, sc *scope, l *Precedence) SourceValue {
-	v := SourceValue{Source: FromPlacing, Doc: l.Via}
-	if l.InText {
-		v.Source = FromArgument
+// asking asks the sources of a field, at a placement, what they say.
+type asking struct {
+	s *Shelf
+	p *Spot
+	f *block.Field
+}
+
+// sources gives what each says, from the most to the least particular.
+func (k asking) sources() []SourceValue {
+	out := []SourceValue{k.override()}
+	if k.p.Node != nil {
+		out = append(out, k.argued())
 	}
-	for i := range n.Args {
-		if n.Args[i].Name != f.Name || v.Bad != "" || v.Value.IsSet() {
-			continue
-		}
-		var err error
-		if v.Value, err = r.argument(f, n.Args[i].Value, sc); err != nil {
-			v.Bad = err.Error()
-		}
-		v.Written = v.Value
-		if a := n.Args[i].Value; a.Kind != markup.ArgExpr {
-			v.Written, _ = block.Verbatim.Argument(f, a)
-			v.Unshown = r.s.reader.Lost(f, block.RawArgument(a))
-		}
-		if split := r.splitOf(sc); split != nil {
-			p := site.At(*split, l.Via, n.Args[i].At, site.Invalid, "", "")
-			v.Line, v.Column = p.Line, p.Column
+	if k.p.Rule != nil {
+		out = append(out, k.ruled(k.p.Rule))
+	}
+	if k.f.From != nil {
+		out = append(out, k.taken())
+	}
+	return append(out, SourceValue{Source: FromDefault, Value: k.f.Default, Written: k.f.Written,
+		Unshown: k.f.Unshown, Doc: k.p.Block.Path, Line: k.f.Line, Column: k.f.Column})
+}
+
+// read is what stands at a line and column of a source.
+func (k asking) read(v SourceValue, line, column int, raw any) SourceValue {
+	var err error
+	if v.Value, err = k.s.Reader().Read(k.f, raw); err != nil {
+		v.Bad = err.Error()
+	}
+	v.Line, v.Column = line, column
+	v.Written, _ = block.Verbatim.Read(k.f, raw)
+	v.Unshown = k.s.Reader().Lost(k.f, raw)
+	return v
+}
+
+func (k asking) override() SourceValue {
+	g := k.p.Page.Page
+	v := SourceValue{Source: FromOverride, Doc: g.Path}
+	for _, o := range g.Overrides[k.p.Address] {
+		if o.Key == k.f.Name {
+			v = k.read(v, o.Value.Line, o.Value.Col, block.Raw(o.Value))
 		}
 	}
 	return v
 }
 
-// splitOf is the document in which the text of a scope stands, nil where that is a
-// one-off copy or a menu.
-func (r *renderer) splitOf(sc *scope) *site.Split {
-	switch {
-	case sc.outer != nil:
-	case sc.pageText:
-		return &r.info.Page.Split
-	case sc.block != nil && len(sc.src) > 0 && &sc.src[0] == &sc.block.Text.Src[0]:
-		return &sc.block.Split
-	case sc.block == nil && r.info.Layout != nil && len(sc.src) > 0 &&
-		&sc.src[0] == &r.info.Layout.Text.Src[0]:
-		return &r.info.Layout.Split
+func (k asking) ruled(rule *place.Rule) SourceValue {
+	v := SourceValue{Source: FromPlacing, Doc: rule.Path}
+	for _, set := range rule.Set {
+		if set.Field == k.f.Name {
+			v = k.read(v, set.Line, set.Col, set.Raw)
+		}
 	}
-	return nil
+	return v
+}
+
+// taken is the page or site value that the field is taken from.
+func (k asking) taken() SourceValue {
+	g := k.p.Page.Page
+	v := SourceValue{Source: FromPage, Value: k.p.From(k.f), Doc: g.Path}
+	v.Written = v.Value
+	if k.f.From[0] == "site" {
+		v.Source, v.Doc = FromSite, "site.yaml"
+		return v
+	}
+	for _, own := range g.Fields {
+		if own.Key == k.f.From[1] {
+			v.Line, v.Column = own.Value.Line, own.Value.Col
+		}
+	}
+	return v
+}
+
+// argued is what the arguments of the call say. Of a call in a copy that stands in the front
+// matter, or in a loop, they are what placed it: they are not one placement's to edit.
+func (k asking) argued() SourceValue {
+	v := SourceValue{Source: FromPlacing, Doc: k.p.Via()}
+	if k.p.InText() {
+		v.Source = FromArgument
+	}
+	for _, given := range k.p.Node.Args {
+		if given.Name != k.f.Name || v.Bad != "" || v.Value.IsSet() {
+			continue
+		}
+		var err error
+		if v.Value, err = k.p.Argument(k.f, given.Value); err != nil {
+			v.Bad = err.Error()
+		}
+		v.Written = v.Value
+		if given.Value.Kind != markup.ArgExpr {
+			v.Written, _ = block.Verbatim.Argument(k.f, given.Value)
+			v.Unshown = k.s.Reader().Lost(k.f, block.RawArgument(given.Value))
+		}
+		if split := k.p.Split(); split != nil {
+			at := site.At(*split, v.Doc, given.At, site.Invalid, "", "")
+			v.Line, v.Column = at.Line, at.Column
+		}
+	}
+	return v
 }

@@ -19,8 +19,8 @@ func TestPrecedenceAgreesWithRendering(t *testing.T) {
 		s := sitetest.New(sitetest.Site(t))
 		for _, p := range s.PagePaths() {
 			seen := map[string]bool{}
-			for _, at := range s.Placements(p) {
-				l := s.PrecedenceOf(p, at.Address)
+			for _, at := range render.Placements(s, p) {
+				l := render.PrecedenceOf(s, p, at.Address)
 				if at.Kind != render.Linked || s.Block(at.Block) == nil || seen[at.Address] {
 					continue
 				}
@@ -32,7 +32,7 @@ func TestPrecedenceAgreesWithRendering(t *testing.T) {
 				for _, o := range at.Own {
 					own[o.Field] = o
 				}
-				bound := s.Bound(p, at.Address)
+				bound := render.Bound(s, p, at.Address)
 				for i, f := range l.Fields {
 					if f.Wins < 0 {
 						require.False(t, bound[i].IsSet(), "%s %s", at.Address, f.Field.Name)
@@ -76,7 +76,7 @@ func TestPrecedence(t *testing.T) {
 		"pages/index.html": []byte("---\nlayout: l\nfields: {phone: paged}\noverrides:\n  side/rule:r: {phone: own}\n  main/box~1/card~1: {n: 3}\n---\n@{box /}\n@{card phone=\"arg\" /}"),
 	})
 	told := func(address, field string) (out []string) {
-		for _, f := range s.Precedence("pages/index.html", address, render.Options{}).Fields {
+		for _, f := range render.PrecedenceAt(s, "pages/index.html", address, false).Fields {
 			for i, r := range f.Sources {
 				if f.Field.Name == field {
 					text := string(r.Source) + " " + r.Value.Text + " " + r.Doc
@@ -104,8 +104,8 @@ func TestPrecedence(t *testing.T) {
 		told("main/card~1", "phone"))
 	require.Equal(t, []string{"override  pages/index.html", "argument  pages/index.html",
 		"site 1 site.yaml wins", "default  blocks/card.html at:5:3"}, told("main/card~1", "w"))
-	require.Nil(t, s.Precedence("pages/index.html", "main/gone~1", render.Options{}))
-	require.Nil(t, s.Precedence("pages/gone.html", "main/card~1", render.Options{}))
+	require.Nil(t, render.PrecedenceAt(s, "pages/index.html", "main/gone~1", false))
+	require.Nil(t, render.PrecedenceAt(s, "pages/gone.html", "main/card~1", false))
 }
 
 func TestValuesAreLookedForWhileSomebodyWaits(t *testing.T) {
@@ -114,6 +114,6 @@ func TestValuesAreLookedForWhileSomebodyWaits(t *testing.T) {
 		f[fmt.Sprintf("pages/p%02d.html", i)] = []byte("@{a /}")
 	}
 	s, asked := sitetest.New(f), 0
-	require.Len(t, s.Values("a"), 30)
-	require.Len(t, s.ValuesWhile("a", func() bool { asked++; return asked <= 4 }), 4)
+	require.Len(t, render.Values(s, "a"), 30)
+	require.Len(t, render.ValuesWhile(s, "a", func() bool { asked++; return asked <= 4 }), 4)
 }

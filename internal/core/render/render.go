@@ -69,7 +69,7 @@ type Options struct {
 }
 
 // Render renders the page at a path. It returns nil where there is none.
-func (s *Shelf) Render(path string, o Options) *Result {
+func Page(s *Shelf, path string, o Options) *Result {
 	in := s.Info(path)
 	if in == nil {
 		return nil
@@ -89,14 +89,14 @@ func (s *Shelf) Render(path string, o Options) *Result {
 // LookAtPlacements hands over the placements that stand on a page now, for those who are
 // signed out and where it differs for those who are signed in. The list is used again for
 // another page as soon as look is done.
-func (s *Shelf) LookAtPlacements(path string, look func([]Placement)) {
-	for _, v := range s.viewsOn(nil, path, "") {
-		v.lookAtPlacements(look)
+func LookAtPlacements(s *Shelf, path string, look func([]Placement)) {
+	for _, v := range s.ViewsOn(nil, path, "") {
+		lookAt(v, look)
 	}
 }
 
-func (v View) lookAtPlacements(look func([]Placement)) {
-	r := reused(v.Shelf, v.info, nil)
+func lookAt(v View, look func([]Placement)) {
+	r := reused(v.Shelf, v.Info, nil)
 	r.trace = &r.traced
 	r.page()
 	look(r.traced)
@@ -106,7 +106,7 @@ func (v View) lookAtPlacements(look func([]Placement)) {
 
 // AppendPage renders a page of the shelf behind out, for callers that need nothing
 // but the bytes.
-func (s *Shelf) AppendPage(out []byte, in *Info) []byte {
+func AppendPage(s *Shelf, out []byte, in *Info) []byte {
 	r := reused(s, in, out)
 	r.addressed = in.Page.Local // nothing else here asks for addresses
 	r.page()
@@ -138,7 +138,7 @@ func (r *renderer) page() {
 		}
 		r.nodes(g.Text.Nodes, sc)
 	} else {
-		for _, name := range r.info.lost {
+		for _, name := range r.info.Lost {
 			r.fault(Fault{Code: "missing-region", Address: name, Message: "this page fills the region " +
 				name + ", which its layout " + l.Name + " does not have"})
 		}
@@ -248,15 +248,15 @@ func (r *renderer) value(n *markup.Node, sc *scope) {
 		}
 		if v := r.term(t, sc); !v.Empty() || i == len(n.Expr.Terms)-1 {
 			if r.only == nil {
-				r.buf = block.Append(r.buf, contained(v, n), n.Context)
+				r.buf = block.Append(r.buf, Within(v, n), n.Context)
 			}
 			return
 		}
 	}
 }
 
-// contained is a value that does not end what it stands in.
-func contained(v block.Value, n *markup.Node) block.Value {
+// Within is a value that does not end what it stands in.
+func Within(v block.Value, n *markup.Node) block.Value {
 	if v.Type == block.Rich && n.Inside != 0 && n.Context == markup.InText {
 		v.Text = block.Contained(v.Text, n.Inside)
 	}

@@ -23,7 +23,7 @@ func files(pairs ...string) site.Files {
 func show(t *testing.T, f site.Files, path string) string {
 	s := sitetest.New(f)
 	require.Empty(t, s.Problems(func(string) bool { return true }))
-	return string(s.Render(path, render.Options{}).HTML)
+	return string(render.Page(s, path, render.Options{}).HTML)
 }
 
 func TestTheLanguage(t *testing.T) {
@@ -115,7 +115,7 @@ func TestProvenance(t *testing.T) {
 		"pages/p.html", "---\nlayout: l\n---\n@{card}@{logo /}@{/card}",
 	)
 	s := sitetest.New(f)
-	res := s.Render("pages/p.html", render.Options{Placements: true})
+	res := render.Page(s, "pages/p.html", render.Options{Placements: true})
 	got := map[string]string{}
 	for _, p := range res.Placements {
 		got[p.Address] = string(res.HTML[p.From:p.To])
@@ -127,7 +127,7 @@ func TestProvenance(t *testing.T) {
 		"main/logo~1":        "<i>logo</i>",
 	}, got)
 	require.Contains(t, string(res.HTML), `<head><link rel="stylesheet" href="/_shelf/`)
-	require.Equal(t, string(res.HTML), string(s.AppendPage(nil, s.Info("pages/p.html"))))
+	require.Equal(t, string(res.HTML), string(render.AppendPage(s, nil, s.Info("pages/p.html"))))
 }
 
 func TestMenusAndLists(t *testing.T) {
@@ -156,7 +156,7 @@ func TestPagesInAnyEncodingPassUnharmed(t *testing.T) {
 
 func TestBlocksThatCallOneAnotherWithoutEndStop(t *testing.T) {
 	f := files("blocks/a.html", "a@{b /}@{b /}", "blocks/b.html", "b@{a /}@{a /}", "pages/p.html", "@{a /}")
-	res := sitetest.New(f).Render("pages/p.html", render.Options{})
+	res := render.Page(sitetest.New(f), "pages/p.html", render.Options{})
 	require.Equal(t, "too-large", res.Faults[0].Code)
 	require.Less(t, strings.Count(string(res.HTML), "a"), 1_000_000)
 }
@@ -178,7 +178,7 @@ func TestRenderingEndsWhateverCallsWhat(t *testing.T) {
 	} {
 		t.Run(name, func(t *testing.T) {
 			done := make(chan int, 1)
-			go func() { done <- len(sitetest.New(f).Render("pages/p.html", render.Options{}).Faults) }()
+			go func() { done <- len(render.Page(sitetest.New(f), "pages/p.html", render.Options{}).Faults) }()
 			select {
 			case n := <-done:
 				require.Positive(t, n)
@@ -193,7 +193,7 @@ func TestRenderingEndsWhateverCallsWhat(t *testing.T) {
 func TestAMenuNamedLikeAField(t *testing.T) {
 	f := files("blocks/top.html", "---\nfields: {menu: {type: menu}}\n---\n@{menu name=menu /}",
 		"pages/p.html", "@{top /}@{menu name=menu /}")
-	res := sitetest.New(f).Render("pages/p.html", render.Options{})
+	res := render.Page(sitetest.New(f), "pages/p.html", render.Options{})
 	require.Len(t, res.Faults, 2)
 	require.Contains(t, res.Faults[0].Message, "or write name=(menu) for the value of the field menu")
 	require.NotContains(t, res.Faults[1].Message, "name=(menu)")
@@ -205,7 +205,7 @@ func TestPageValuesAreReadByTheirTypes(t *testing.T) {
 		"---\npage_fields: {r: {type: rich}, to: {type: link}, n: {type: number}}\n---\n@{=page.r}|<a href=\"@{=page.to}\">@{=page.free}</a>@{=page.n}|@{region main /}",
 		"pages/p.html",
 		"---\nlayout: l\nfields: {r: \"<script>x</script><b>y\", to: \"javascript:x\", free: \"<i>\", n: many}\n---\n@{=page.r}")
-	res := sitetest.New(f).Render("pages/p.html", render.Options{})
+	res := render.Page(sitetest.New(f), "pages/p.html", render.Options{})
 	require.Equal(t, "<b>y</b>|<a href=\"\">&lt;i&gt;</a>|<b>y</b>", string(res.HTML))
 }
 

@@ -78,15 +78,8 @@ type renderer struct {
 	values []block.Value
 
 	// met lists what the page says of addresses and what was met there; see lost.
-	met []localEntry
+	met []Saying
 
-	// hook is called with the bound scope of the placement at hookAt.
-	hookAt string
-	hook   func(b *block.Block, sc *scope)
-
-	// precedence takes the precedence of the placement at precedenceAt, precedences those of all
-	// placements of the block precedencesOf.
-	precedenceAt, precedencesOf string
-	precedence                  *Precedence
-	precedences                 []*Precedence
+	// visit, where set, is called at each linked placement of a block.
+	visit func(*Spot)
 }

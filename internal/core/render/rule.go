@@ -38,8 +38,8 @@ type Rival struct {
 // RuleReach tells what a rule would do in place of the one that has its name, if there
 // is one. Whom it meets is told for the present day, or the day on which it begins where
 // that is yet to come.
-func (s *Shelf) RuleReach(r *place.Rule) *RuleReach {
-	w := &reaching{out: &RuleReach{}, on: *r, day: s.now, audience: SignedOut}
+func RuleOn(s *Shelf, r *place.Rule) *RuleReach {
+	w := &reaching{out: &RuleReach{}, on: *r, day: s.Now(), audience: SignedOut}
 	w.on.Enabled, w.on.Audience, w.on.From, w.on.Until = true, "everyone", "", ""
 	if r.Audience == SignedIn {
 		w.audience = SignedIn

@@ -8,11 +8,11 @@ import (
 
 // sameOnAllPages reports whether a block shows the same on every page that gives it
 // the same values: nothing in it or in what it calls asks for the page.
-func (s *Shelf) sameOnAllPages(name string) bool {
+func (s *Shelf) SameOnAllPages(name string) bool {
 	if s.base != nil && !s.touched[name] && !s.all {
-		return s.base.sameOnAllPages(name)
+		return s.base.SameOnAllPages(name)
 	}
-	b := s.shelved(name)
+	b := s.Shelved(name)
 	own := b != nil && (s.base == nil || s.blocks[name] == b)
 	if own {
 		if known := b.free.Load(); known != 0 {

@@ -85,7 +85,7 @@ func (r *renderer) root(path []string, sc *scope) block.Value {
 		return r.pageValue(path[1])
 	case "site":
 		r.readSite = true
-		return r.s.config.Field(path[1])
+		return r.s.Config().Field(path[1])
 	case "inner":
 		if sc.enclosed.full {
 			return block.Value{Type: block.Text, Text: "inner"}
@@ -140,7 +140,7 @@ func (r *renderer) fieldOf(name string) block.Value {
 	if r.strip {
 		return block.Value{}
 	}
-	return r.info.fields[name]
+	return r.info.Fields[name]
 }
 
 // Source says which layer of the precedence a value came from.
@@ -178,7 +178,7 @@ func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *pl
 		for _, p := range r.info.Page.Overrides[address] {
 			if i := b.Field(p.Key); i >= 0 {
 				r.meet("overrides", address, p.Key)
-				if v, err := r.s.reader.Read(b.Fields[i], block.Raw(p.Value)); err == nil && v.IsSet() {
+				if v, err := r.s.Reader().Read(b.Fields[i], block.Raw(p.Value)); err == nil && v.IsSet() {
 					values[i] = v
 					note(b.Fields[i], v, FromOverride)
 				} else if err != nil {
@@ -208,7 +208,7 @@ func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *pl
 	if rule != nil {
 		for _, s := range rule.Set {
 			if i := b.Field(s.Field); i >= 0 && !values[i].IsSet() {
-				if v, err := r.s.reader.Read(b.Fields[i], s.Raw); err == nil {
+				if v, err := r.s.Reader().Read(b.Fields[i], s.Raw); err == nil {
 					values[i] = v
 				}
 			}
@@ -241,7 +241,7 @@ func (r *renderer) from(f *block.Field) block.Value {
 	var v block.Value
 	if f.From[0] == "site" {
 		r.readSite = true
-		v = r.s.config.Field(f.From[1])
+		v = r.s.Config().Field(f.From[1])
 	} else {
 		v = r.fieldOf(f.From[1])
 		r.asked(ask{name: f.From[1], value: v})
@@ -249,7 +249,7 @@ func (r *renderer) from(f *block.Field) block.Value {
 			v = r.pageValue("title")
 		}
 	}
-	fit, err := r.s.reader.Fit(f, v)
+	fit, err := r.s.Reader().Fit(f, v)
 	if err != nil {
 		return block.Value{}
 	}
@@ -258,9 +258,9 @@ func (r *renderer) from(f *block.Field) block.Value {
 
 func (r *renderer) argument(f *block.Field, a markup.ArgValue, sc *scope) (block.Value, error) {
 	if a.Kind == markup.ArgExpr {
-		return r.s.reader.Fit(f, r.eval(a.Expr, sc))
+		return r.s.Reader().Fit(f, r.eval(a.Expr, sc))
 	}
-	return r.s.reader.Argument(f, a)
+	return r.s.Reader().Argument(f, a)
 }
 
 // step gives the address of a node in a scope.

@@ -17,12 +17,12 @@ func (r *renderer) runScript(c *script.Script, n *markup.Node, sc *scope, addres
 	if r.listing {
 		r.list(c.Name)
 	}
-	if r.s.runner == nil {
+	if r.s.Runner() == nil {
 		r.fault(Fault{Code: "not-run", Address: address,
 			Message: "scripted shortcodes are not run here, so " + c.Name + " shows nothing"})
 		return
 	}
-	call := r.s.scriptCall(c, r.info, !r.strip)
+	call := scriptCall(r.s, c, r.info, !r.strip)
 	if call.Page != nil {
 		r.alone = true
 	}
@@ -51,7 +51,7 @@ func (r *renderer) runScript(c *script.Script, n *markup.Node, sc *scope, addres
 				" cannot read it; save the page in that encoding"})
 		return
 	}
-	out, failure := r.s.runner.Run(call)
+	out, failure := r.s.Runner().Run(call)
 	if failure != nil {
 		r.fault(Fault{Code: "script-failed", Address: address, Message: failure.Error()})
 	} else if out.HTML {
@@ -66,14 +66,14 @@ func (r *renderer) runScript(c *script.Script, n *markup.Node, sc *scope, addres
 
 // scriptCall is a call of a script on a page, without its arguments and what it
 // encloses. own is false where the page's own values are left out.
-func (s *Shelf) scriptCall(c *script.Script, in *Info, own bool) script.Call {
-	call := script.Call{Script: c, Site: s.siteRecord(), Data: map[string]*script.Data{},
-		Now: s.now.UTC().Truncate(24 * time.Hour).Format(time.RFC3339)}
+func scriptCall(s *Shelf, c *script.Script, in *Info, own bool) script.Call {
+	call := script.Call{Script: c, Site: s.SiteRecord(), Data: map[string]*script.Data{},
+		Now: s.Now().UTC().Truncate(24 * time.Hour).Format(time.RFC3339)}
 	for _, what := range c.Reads {
 		if what == script.Page {
-			call.Page = asJSON(s.record(in, own))
+			call.Page = JSON(s.PageRecord(in, own))
 		} else {
-			call.Data[what] = s.siteData(what)
+			call.Data[what] = s.SiteData(what)
 		}
 	}
 	return call
@@ -81,22 +81,22 @@ func (s *Shelf) scriptCall(c *script.Script, in *Info, own bool) script.Call {
 
 // TryScript runs a script, which need not be one of the site, as a call on the page
 // at an address would; where there is none, on the home page.
-func (s *Shelf) TryScript(c *script.Script, args map[string]any, inner []byte, page string) (script.Output,
+func TryScript(s *Shelf, c *script.Script, args map[string]any, inner []byte, page string) (script.Output,
 	*script.Failure) {
 	in := s.Page(page)
 	if in == nil {
-		in = s.Page(s.config.Home)
+		in = s.Page(s.Config().Home)
 	}
 	if in == nil {
 		in = &Info{Page: &place.Page{}}
 	}
-	if s.runner == nil {
+	if s.Runner() == nil {
 		return script.Output{}, &script.Failure{Path: c.Path, Line: 1, Column: 1,
 			Message: "scripted shortcodes are not run here"}
 	}
-	call := s.scriptCall(c, in, true)
-	call.Args, call.Inner = asJSON(args), inner
-	return s.runner.Run(call)
+	call := scriptCall(s, c, in, true)
+	call.Args, call.Inner = JSON(args), inner
+	return s.Runner().Run(call)
 }
 
 // enclosedPlacements puts the placements of enclosed content where the script has put
@@ -128,5 +128,5 @@ func scriptArgs(c *script.Script, values []block.Value) ([]byte, bool) {
 			args[f.Name] = values[i].Plain()
 		}
 	}
-	return asJSON(args), true
+	return JSON(args), true
 }

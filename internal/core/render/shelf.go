@@ -29,7 +29,7 @@ type Shelf struct {
 	index  *index // of a base
 
 	runner script.Runner       // nil where scripts are not run
-	blocks map[string]*shelved // of an overlay: those that changed
+	blocks map[string]*Shelved // of an overlay: those that changed
 	lives  []*markup.Life      // of a base: those of its blocks, by slot
 
 	// Of an overlay: what the changes reach.
@@ -50,7 +50,7 @@ type Shelf struct {
 	infos      map[string]*Info
 	plans      map[string]*Plan
 	onAllPages map[string]bool
-	fragments  sync.Map // of an overlay: what rules and layout calls show where the edit reaches them
+	Fragments  sync.Map // of an overlay: what rules and layout calls show where the edit reaches them
 }
 
 // entry is a document with what was read from it.
@@ -81,7 +81,7 @@ func (e *entry) Hash() site.Hash {
 // shelf is usable even where the site has problems; see Problems.
 func New(files site.Files, now time.Time) *Shelf {
 	s := &Shelf{docs: make(map[string]*entry, len(files)), reader: block.NewReader(), now: now,
-		onAllPages: map[string]bool{}, blocks: map[string]*shelved{}}
+		onAllPages: map[string]bool{}, blocks: map[string]*Shelved{}}
 	s.config = &place.Config{Home: "/"}
 	if src, ok := files["site.yaml"]; ok {
 		e := &entry{bytes: src}
@@ -379,3 +379,21 @@ func NewScripted(files site.Files, now time.Time, runner script.Runner) *Shelf {
 	s.runner = runner
 	return s
 }
+
+// Reader reads values as the site shows them.
+func (s *Shelf) Reader() *block.Reader { return s.reader }
+
+// Runner runs the site's scripts; nil where nobody does.
+func (s *Shelf) Runner() script.Runner { return s.runner }
+
+// Base is the site of which an overlay is one, nil where it is none.
+func (s *Shelf) Base() *Shelf { return s.base }
+
+// All reports whether an overlay's changes can show everywhere.
+func (s *Shelf) All() bool { return s.all }
+
+// TouchedNames are the blocks and shortcodes through which an overlay's changes can show.
+func (s *Shelf) TouchedNames() map[string]bool { return s.touched }
+
+// Resolved reports whether in an overlay something else can stand where something stands.
+func (s *Shelf) Resolved() bool { return s.resolved }

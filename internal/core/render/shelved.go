@@ -10,43 +10,43 @@ import (
 
 // shelved is a block with the hashes of its style and behaviour, "" where it has
 // none, and what is known of whether it shows the same on every page.
-type shelved struct {
-	block *block.Block
-	style site.Hash
-	code  site.Hash
+type Shelved struct {
+	Block *block.Block
+	Style site.Hash
+	Code  site.Hash
 	free  atomic.Int32
-	life  *markup.Life // in which what is remembered of it holds
+	Life  *markup.Life // in which what is remembered of it holds
 }
 
 // live gives a block of a base a life, in the slot of the one that it takes the place of.
-func (s *Shelf) live(name string, former *shelved) {
+func (s *Shelf) live(name string, former *Shelved) {
 	b := s.blocks[name]
 	switch {
 	case b != nil && former != nil:
-		b.life.Slot = former.life.Slot
-		s.lives[b.life.Slot] = b.life
+		b.Life.Slot = former.Life.Slot
+		s.lives[b.Life.Slot] = b.Life
 	case b != nil:
-		b.life.Slot = len(s.lives)
-		s.lives = append(s.lives, b.life)
+		b.Life.Slot = len(s.lives)
+		s.lives = append(s.lives, b.Life)
 	case former != nil:
-		s.lives[former.life.Slot] = nil
+		s.lives[former.Life.Slot] = nil
 	}
 }
 
 // has reports whether what is remembered under a life holds in the shelf, or in the base
 // of an overlay.
-func (s *Shelf) has(l *markup.Life) bool {
+func (s *Shelf) Has(l *markup.Life) bool {
 	if s.base != nil {
 		s = s.base
 	}
 	return l.Slot < len(s.lives) && s.lives[l.Slot] == l
 }
 
-func newShelved(b *block.Block, style, code site.Hash) *shelved {
-	return &shelved{block: b, style: style, code: code, life: &markup.Life{}}
+func newShelved(b *block.Block, style, code site.Hash) *Shelved {
+	return &Shelved{Block: b, Style: style, Code: code, Life: &markup.Life{}}
 }
 
-func (s *Shelf) shelved(name string) *shelved {
+func (s *Shelf) Shelved(name string) *Shelved {
 	if s.base != nil {
 		if b, ok := s.blocks[name]; ok {
 			return b
@@ -77,8 +77,8 @@ func (s *Shelf) shelve(path string) {
 
 // Block returns the block of the given name, or nil.
 func (s *Shelf) Block(name string) *block.Block {
-	if b := s.shelved(name); b != nil {
-		return b.block
+	if b := s.Shelved(name); b != nil {
+		return b.Block
 	}
 	return nil
 }

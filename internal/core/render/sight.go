@@ -13,21 +13,21 @@ type Sight struct {
 }
 
 // Render renders the page as the view has it.
-func (v View) Render(path string, o Options) *Result {
+func PageAs(v View, path string, o Options) *Result {
 	o.SignedIn = v.SignedIn
-	return v.Shelf.Render(path, o)
+	return Page(v.Shelf, path, o)
 }
 
 // Placements lists the placements on the page at a path, whoever sees them and when: those
 // that stand there now for visitors who are signed out first, in the order in which they
 // begin. Their offsets mean nothing.
-func (s *Shelf) Placements(path string) []Placement {
+func Placements(s *Shelf, path string) []Placement {
 	views := s.Views(path)
 	var out []Placement
 	at := map[string]int{}
 	seen := [][]bool{} // by placement and view
 	for v := range views {
-		views[v].lookAtPlacements(func(list []Placement) {
+		lookAt(views[v], func(list []Placement) {
 			for _, p := range list {
 				i, known := at[p.Address]
 				if !known {

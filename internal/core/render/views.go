@@ -10,14 +10,14 @@ type View struct {
 	Shelf    *Shelf // the site on that day
 	Day      string // "" for the shelf's own
 	SignedIn bool
-	info     *Info
+	Info     *Info
 }
 
 // Views lists the ways in which a page is shown: to those who are signed out and, where
 // they see something else, to those who are signed in; on the shelf's own day and on each
 // day ahead on which a rule that takes the page begins or ends.
 func (s *Shelf) Views(path string) []View {
-	out := s.viewsOn(nil, path, "")
+	out := s.ViewsOn(nil, path, "")
 	in := s.Info(path)
 	if in == nil {
 		return out
@@ -36,13 +36,13 @@ func (s *Shelf) Views(path string) []View {
 			return slices.Contains(t.Begins, r) ||
 				slices.Contains(t.Ends, r)
 		}) {
-			out = s.OnDay(t.Day).viewsOn(out, path, t.Day)
+			out = s.OnDay(t.Day).ViewsOn(out, path, t.Day)
 		}
 	}
 	return out
 }
 
-func (s *Shelf) viewsOn(out []View, path, day string) []View {
+func (s *Shelf) ViewsOn(out []View, path, day string) []View {
 	in := s.Info(path)
 	if in == nil {
 		return out

@@ -20,7 +20,7 @@ func Apply(t interface {
 
 // HTML is a page as those see it who are not signed in.
 func HTML(s *render.Shelf, path string) string {
-	return string(s.Render(path, render.Options{}).HTML)
+	return string(render.Page(s, path, render.Options{}).HTML)
 }
 
 // Source is the text of a document.

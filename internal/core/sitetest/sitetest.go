@@ -248,7 +248,7 @@ func Page(t *rapid.T, i int) []byte {
 
 // localise gives a page overrides and hidden placements at addresses that it has.
 func localise(t *rapid.T, s *render.Shelf, path string, src []byte) []byte {
-	res := s.Render(path, render.Options{Placements: true})
+	res := render.Page(s, path, render.Options{Placements: true})
 	if len(res.Placements) == 0 {
 		return src
 	}

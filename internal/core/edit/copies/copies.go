@@ -33,7 +33,7 @@ func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 		return set, site.Refuse("%s is a shortcode; only blocks are detached", placement.Block)
 	}
 	set.Title = fmt.Sprintf("Detach %s on %s", placement.Block, in.Page.URL)
-	x := s.Expand(path, address, !placement.InText)
+	x := render.Expand(s, path, address, !placement.InText)
 	if x == nil {
 		return set, site.Refuse("%s cannot be detached", address)
 	}
@@ -65,7 +65,7 @@ func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 }
 
 func linked(s *render.Shelf, path, address string) (*render.Placement, error) {
-	list := s.Placements(path)
+	list := render.Placements(s, path)
 	for i := range list {
 		p := &list[i]
 		if p.Address != address {

@@ -26,7 +26,7 @@ func draw(t *rapid.T) (site.Files, *render.Shelf, string, render.Placement) {
 		if s.Info(path).Draft {
 			continue
 		}
-		for _, p := range s.Render(path, render.Options{Placements: true}).Placements {
+		for _, p := range render.Page(s, path, render.Options{Placements: true}).Placements {
 			if p.Kind == render.Linked && s.Block(p.Block) != nil {
 				linked = append(linked, spot{path, p})
 			}
@@ -36,7 +36,7 @@ func draw(t *rapid.T) (site.Files, *render.Shelf, string, render.Placement) {
 		files["blocks/drawn.html"] = []byte("<p>@{=page.title}@{=inner}</p>")
 		files["pages/drawn.html"] = []byte("@{drawn}x@{/drawn}")
 		s = sitetest.New(files)
-		return files, s, "pages/drawn.html", s.Render("pages/drawn.html",
+		return files, s, "pages/drawn.html", render.Page(s, "pages/drawn.html",
 			render.Options{Placements: true}).Placements[0]
 	}
 	found := rapid.SampledFrom(linked).Draw(t, "placement")
@@ -45,7 +45,7 @@ func draw(t *rapid.T) (site.Files, *render.Shelf, string, render.Placement) {
 
 // seen is what either audience sees of a page.
 func seen(s *render.Shelf, path string) string {
-	return sitetest.HTML(s, path) + string(s.Render(path, render.Options{SignedIn: true}).HTML)
+	return sitetest.HTML(s, path) + string(render.Page(s, path, render.Options{SignedIn: true}).HTML)
 }
 
 func TestDetachingChangesNoByteOfAnyPage(t *testing.T) {
@@ -68,7 +68,7 @@ func TestDetachingChangesNoByteOfAnyPage(t *testing.T) {
 // placementsBut lists the addresses on a page, but for one and how often.
 func placementsBut(s *render.Shelf, path, address string) map[string]string {
 	out := map[string]string{}
-	for _, p := range s.Render(path, render.Options{Placements: true}).Placements {
+	for _, p := range render.Page(s, path, render.Options{Placements: true}).Placements {
 		if p.Address != address {
 			out[p.Address] = p.Block
 		}
@@ -94,7 +94,7 @@ func TestALaterEditLeavesExactlyTheDetachedPlacementAlone(t *testing.T) {
 			}
 		}
 		at := func(sh *render.Shelf) string {
-			for _, c := range sh.Render(path, render.Options{Placements: true}).Placements {
+			for _, c := range render.Page(sh, path, render.Options{Placements: true}).Placements {
 				if c.Address == p.Address {
 					require.Equal(t, render.Copied, c.Kind)
 					return c.Block
@@ -105,7 +105,7 @@ func TestALaterEditLeavesExactlyTheDetachedPlacementAlone(t *testing.T) {
 		require.Equal(t, p.Block, at(d))
 		alone := true
 		for _, signedIn := range []bool{false, true} {
-			for _, c := range d.Render(path, render.Options{Placements: true,
+			for _, c := range render.Page(d, path, render.Options{Placements: true,
 				SignedIn: signedIn}).Placements {
 				alone = alone && (c.Kind != render.Linked || c.Block != p.Block)
 			}

@@ -49,7 +49,7 @@ func TestEverythingThatABlockHoldsIsWrittenDownAsItShows(t *testing.T) {
 			}
 			s := sitetest.New(files)
 			var spots []render.Placement
-			for _, p := range s.Render("pages/p.html", render.Options{Placements: true}).Placements {
+			for _, p := range render.Page(s, "pages/p.html", render.Options{Placements: true}).Placements {
 				if p.Block == "a" {
 					spots = append(spots, p)
 				}
@@ -71,7 +71,7 @@ func TestEverythingThatABlockHoldsIsWrittenDownAsItShows(t *testing.T) {
 					"pages/p.html"), "linked again")
 
 				// What stands in the copy can still be given a value of its own.
-				for _, q := range after.Render("pages/p.html", render.Options{Placements: true}).Placements {
+				for _, q := range render.Page(after, "pages/p.html", render.Options{Placements: true}).Placements {
 					if q.Block == "b" && q.Kind == render.Linked && !q.InText {
 						over, err := patch.Set("pages/p.html", set.Changes[0].After,
 							[]string{"overrides", q.Address, "word"}, "own")

@@ -21,7 +21,7 @@ func Unwrap(s *render.Shelf, set *site.ChangeSet, name string) {
 		if class, _, _ := site.Classify(c.Path); class != site.PageDoc || c.Delete {
 			continue
 		}
-		was := s.Render(c.Path, render.Options{})
+		was := render.Page(s, c.Path, render.Options{})
 		before, _ := s.Get(c.Path)
 		old := map[string]bool{} // the texts of copies that stood there before
 		for _, n := range copiesIn(before, name) {
@@ -35,7 +35,7 @@ func Unwrap(s *render.Shelf, set *site.ChangeSet, name string) {
 			}
 			next, ok := unwrapped(c.After, list[kept])
 			if ok = ok && !old[textOf(c.After, list[kept])]; ok {
-				is := s.With([]site.Change{{Path: c.Path, Before: c.Before, After: next}}).Render(c.Path,
+				is := render.Page(s.With([]site.Change{{Path: c.Path, Before: c.Before, After: next}}), c.Path,
 					render.Options{})
 				ok = is != nil && bytes.Equal(is.HTML, was.HTML) && slices.Equal(is.Faults, was.Faults)
 			}

@@ -206,7 +206,7 @@ func leaveCopies(s *render.Shelf, set *site.ChangeSet, name string) error {
 		var page *site.Change
 		for now := s; ; now = s.With([]site.Change{*page}) {
 			at := ""
-			for _, p := range now.Placements(path) {
+			for _, p := range render.Placements(now, path) {
 				if p.Block == name && p.Kind == render.Linked {
 					at = p.Address
 					break

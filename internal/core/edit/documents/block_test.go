@@ -28,7 +28,7 @@ func TestRenamingABlockChangesNoPageAndCanBeTurned(t *testing.T) {
 		o := sitetest.New(after)
 		for _, p := range s.PagePaths() {
 			require.Equal(t, sitetest.HTML(s, p), sitetest.HTML(o, p))
-			was, is := s.Placements(p), o.Placements(p)
+			was, is := render.Placements(s, p), render.Placements(o, p)
 			require.Len(t, is, len(was))
 			for i := range was {
 				require.Equal(t, strings.ReplaceAll(was[i].Address, name+"~", "renamed~"), is[i].Address)
@@ -59,7 +59,7 @@ func TestDeletingABlockAndLeavingCopiesChangesNoPage(t *testing.T) {
 		require.Nil(t, o.Block(name))
 		for _, p := range s.PagePaths() {
 			require.Equal(t, sitetest.HTML(s, p), sitetest.HTML(o, p), p)
-			for _, pl := range o.Placements(p) {
+			for _, pl := range render.Placements(o, p) {
 				require.False(t, pl.Block == name && pl.Kind == render.Linked)
 			}
 		}

@@ -40,7 +40,7 @@ func TestLiteralsStandWhereTheySay(t *testing.T) {
 		"pages/q.html", "<head></head><p>@{b /}x")
 	for _, p := range []string{"pages/p.html", "pages/q.html"} {
 		src, _ := s.Get(p)
-		res := s.Render(p, render.Options{Placements: true})
+		res := render.Page(s, p, render.Options{Placements: true})
 		n := 0
 		for _, l := range res.Literals {
 			require.Equal(t, string(src[l.At:l.At+l.To-l.From]), string(res.HTML[l.From:l.To]))

@@ -293,8 +293,8 @@ func FromPiece(s *render.Shelf, path string, from, to int, w Wanted) (site.Chang
 	if problems := o.DocProblems("blocks/" + w.Name + ".html"); len(problems) > 0 {
 		return set, site.Refuse("this piece cannot stand in a block: %s", problems[0].Message)
 	}
-	if !bytes.Equal(s.AppendPage(nil, s.Info(path)), o.AppendPage(nil, o.Info(path))) ||
-		len(o.Faults(path)) > len(s.Faults(path)) {
+	if !bytes.Equal(render.AppendPage(s, nil, s.Info(path)), render.AppendPage(o, nil, o.Info(path))) ||
+		len(render.Faults(o, path)) > len(render.Faults(s, path)) {
 		return set,
 			site.Refuse("the page has values of its own for calls in or behind this piece, which would lose them; choose another piece, or let the spot stay as it is")
 	}

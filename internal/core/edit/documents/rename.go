@@ -44,7 +44,7 @@ func RenameBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 	o := s.With(set.Changes)
 	for _, r := range o.Reached() {
 		if r.Before == nil || r.After == nil ||
-			!bytes.Equal(s.AppendPage(nil, r.Before), o.AppendPage(nil, r.After)) {
+			!bytes.Equal(render.AppendPage(s, nil, r.Before), render.AppendPage(o, nil, r.After)) {
 			return set, site.Refuse("%s cannot be renamed here: %s would change by it", name, r.URL())
 		}
 	}

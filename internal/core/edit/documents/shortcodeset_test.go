@@ -69,6 +69,6 @@ func TestSwitchingASetOffTellsWhatStopsResolving(t *testing.T) {
 		}
 	}
 	require.Equal(t, "/a/ main/b~1/s~1,/a/ main/s~1,/b/ main/b~1/s~1", strings.Join(where, ","))
-	out := string(s.With(set.Changes).Render("pages/a.html", render.Options{}).HTML)
+	out := string(render.Page(s.With(set.Changes), "pages/a.html", render.Options{}).HTML)
 	require.NotContains(t, out, "@{", "nothing raw is shown")
 }

@@ -154,7 +154,7 @@ func TestMovedPartsShowTheSame(t *testing.T) {
 			"pages/q.html": []byte("---\nlayout: l\noverrides: {main/a~1: {word: q}}\n---\n@{a n=100 /}")}
 		s := sitetest.New(f)
 		shown := func(s *render.Shelf, page string) []string {
-			out := strings.FieldsFunc(string(s.Render(page, render.Options{}).HTML), func(r rune) bool {
+			out := strings.FieldsFunc(string(render.Page(s, page, render.Options{}).HTML), func(r rune) bool {
 				return strings.ContainsRune("[]|\n", r)
 			})
 			out = slices.DeleteFunc(out, func(p string) bool { return strings.Trim(p, " </div>") == "" })
@@ -172,7 +172,7 @@ func TestMovedPartsShowTheSame(t *testing.T) {
 		require.NoError(t, err)
 		moved := s.With([]site.Change{{Path: "pages/p.html", After: got}})
 		require.Equal(t, shown(s, "pages/p.html"), shown(moved, "pages/p.html"), "%s", got)
-		require.Empty(t, moved.Faults("pages/p.html"), "%s", got)
+		require.Empty(t, render.Faults(moved, "pages/p.html"), "%s", got)
 
 		set, err := outline.Send(s, "pages/p.html", p.From, "pages/q.html", region)
 		require.NoError(t, err)
@@ -183,7 +183,7 @@ func TestMovedPartsShowTheSame(t *testing.T) {
 			return out
 		}
 		require.Equal(t, both(s), both(sent), "%s", set.Changes[1].After)
-		require.Empty(t, sent.Faults("pages/p.html"))
-		require.Empty(t, sent.Faults("pages/q.html"))
+		require.Empty(t, render.Faults(sent, "pages/p.html"))
+		require.Empty(t, render.Faults(sent, "pages/q.html"))
 	})
 }

@@ -104,7 +104,7 @@ func TestItemsOfARowShowTheSameWhereverTheyStand(t *testing.T) {
 		got, err := outline.Rearrange(s, "pages/p.html", f["pages/p.html"], "main", order, "")
 		require.NoError(t, err)
 		shown := func(s *render.Shelf) []string {
-			return strings.FieldsFunc(string(s.Render("pages/p.html", render.Options{}).HTML),
+			return strings.FieldsFunc(string(render.Page(s, "pages/p.html", render.Options{}).HTML),
 				func(r rune) bool {
 					return r == '[' || r == ']'
 				})

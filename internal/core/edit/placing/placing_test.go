@@ -83,7 +83,7 @@ func TestRollingOut(t *testing.T) {
 		o := sitetest.New(sitetest.Apply(t, f, set))
 		shows := func(s *render.Shelf, path string) int {
 			n := 0
-			for _, p := range s.Placements(path) {
+			for _, p := range render.Placements(s, path) {
 				if p.Block == name && p.Kind != render.Hidden {
 					n++
 				}

@@ -274,7 +274,7 @@ func slotsOf(in *render.Info, region string) []place.Slot {
 
 // through says how a block comes to stand on a page, "" where it does not.
 func through(s *render.Shelf, in *render.Info, name string) string {
-	for _, p := range s.Placements(in.Page.Path) {
+	for _, p := range render.Placements(s, in.Page.Path) {
 		if p.Block != name || p.Kind == render.Hidden {
 			continue
 		}

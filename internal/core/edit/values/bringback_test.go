@@ -33,8 +33,8 @@ func TestBringingAFieldBackUndoesItsRemoval(t *testing.T) {
 		o := sitetest.New(sitetest.Apply(t, gone, back))
 		require.GreaterOrEqual(t, o.Block(b.Name).Field(field), 0)
 		for _, p := range s.PagePaths() {
-			require.Equal(t, string(s.Render(p, render.Options{}).HTML),
-				string(o.Render(p, render.Options{}).HTML), p)
+			require.Equal(t, string(render.Page(s, p, render.Options{}).HTML),
+				string(render.Page(o, p, render.Options{}).HTML), p)
 		}
 	})
 }
@@ -57,7 +57,7 @@ func TestBringBack(t *testing.T) {
 	require.Contains(t, string(back["blocks/b.html"]),
 		"{type: number, default: 3, max: \"9\", help: How many}")
 	require.Equal(t, "<h2>New</h2><p>There are 5 of them,</p>3<p>but not 3 more.</p>",
-		string(sitetest.New(back).Render("pages/p.html", render.Options{}).HTML),
+		string(render.Page(sitetest.New(back), "pages/p.html", render.Options{}).HTML),
 		"where the markup around it is what it was")
 
 	set, err = values.BringBack(sitetest.New(gone), "b", "w", nil)
@@ -78,5 +78,5 @@ func TestWhatARemovedFieldLeavesIsNoMarkup(t *testing.T) {
 	f = sitetest.Apply(t, f, set)
 	f["pages/p.html"] = []byte("@{b /}")
 	require.Equal(t, "x&#64;ax&#64;{y}x@z",
-		string(sitetest.New(f).Render("pages/p.html", render.Options{}).HTML))
+		string(render.Page(sitetest.New(f), "pages/p.html", render.Options{}).HTML))
 }

@@ -54,7 +54,7 @@ func FieldAt(s *render.Shelf, path, text string, keys []string) *block.Field {
 	switch {
 	case class == site.PageDoc && key(0) == "overrides" && len(keys) == 3:
 		named = key(2)
-		for _, p := range s.Placements(path) {
+		for _, p := range render.Placements(s, path) {
 			if p.Address == key(1) {
 				among, _ = s.Signature(p.Block)
 			}

@@ -34,8 +34,8 @@ func TestRenamingAFieldChangesNoPageAndCanBeTurned(t *testing.T) {
 		o := sitetest.New(after)
 		for _, p := range s.PagePaths() {
 			for _, signedIn := range []bool{false, true} {
-				require.Equal(t, string(s.Render(p, render.Options{SignedIn: signedIn}).HTML),
-					string(o.Render(p, render.Options{SignedIn: signedIn}).HTML), p)
+				require.Equal(t, string(render.Page(s, p, render.Options{SignedIn: signedIn}).HTML),
+					string(render.Page(o, p, render.Options{SignedIn: signedIn}).HTML), p)
 			}
 		}
 		for _, m := range values.Mentions(o, name, every) {
@@ -136,7 +136,7 @@ func TestARemovedFieldLeavesOrphansThatCanBeRestoredOrDropped(t *testing.T) {
 	o := sitetest.New(without)
 	text, _ := o.Get("blocks/fare.html")
 	require.Contains(t, string(text), `<p title="a &amp; b">`)
-	require.Contains(t, string(o.Render("pages/two.html", render.Options{}).HTML), "a &amp; b</p>")
+	require.Contains(t, string(render.Page(o, "pages/two.html", render.Options{}).HTML), "a &amp; b</p>")
 	require.Equal(t, places(lost), places(values.Orphans(o, "fare")))
 
 	back, err := values.AddField(o, "fare", "note", block.Text, "a & b")

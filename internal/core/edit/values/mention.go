@@ -157,7 +157,7 @@ func mentionsOf(s *render.Shelf, g *place.Page, name string, want func(string) b
 // standsAt tells which block stands at which address of a page, whoever sees it.
 func standsAt(s *render.Shelf, path string) map[string]string {
 	out := map[string]string{}
-	for _, p := range s.Placements(path) {
+	for _, p := range render.Placements(s, path) {
 		if p.Kind == render.Linked {
 			out[p.Address] = p.Block
 		}

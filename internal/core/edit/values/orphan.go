@@ -52,7 +52,7 @@ func Retarget(s *render.Shelf, path, address, to string) (site.ChangeSet, error)
 	}
 	src := edit.TextOf(s, path)
 	lost := map[string]bool{} // fields; copies and hidden by their keys
-	for _, f := range s.Faults(path) {
+	for _, f := range render.Faults(s, path) {
 		if key, ok := map[string]string{"lost-override": f.Field, "lost-copy": "copies",
 			"lost-hidden": "hidden"}[f.Code]; ok && f.Address == address {
 			lost[key] = true
@@ -123,7 +123,7 @@ func OrphansOn(s *render.Shelf, path string) []Orphan {
 	}
 	var out []Orphan
 	var stands map[string]string
-	for _, f := range s.Faults(path) {
+	for _, f := range render.Faults(s, path) {
 		if !strings.HasPrefix(f.Code, "lost-") {
 			continue
 		}
@@ -140,7 +140,7 @@ func OrphansOn(s *render.Shelf, path string) []Orphan {
 		if stands == nil {
 			stands = standsAt(s, path)
 		}
-		o := Orphan{Address: f.Address, Said: said, Message: f.Message, Meant: s.ByKey(path, f.Address)}
+		o := Orphan{Address: f.Address, Said: said, Message: f.Message, Meant: render.ByKey(s, path, f.Address)}
 		o.Doubled = o.Meant != "" && saysOf(in.Page)[o.Meant]
 		for _, a := range edit.SortedKeys(stands) {
 			if b := s.Block(stands[a]); b != nil && (f.Field == "" || b.Field(f.Field) >= 0) {

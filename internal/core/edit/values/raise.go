@@ -51,7 +51,7 @@ func MakeDefault(s *render.Shelf, name, field, text string, keep bool) (site.Cha
 	}
 	at, was := b.Field(field), typedRaw(f.Written.Plain())
 	var edits []Edit
-	for _, row := range s.Values(name) {
+	for _, row := range render.Values(s, name) {
 		l := row.Fields[at]
 		e := Edit{Doc: row.Page.Page.Path, Address: row.Address, Field: field}
 		source := under(l)
@@ -149,7 +149,7 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 	}
 	at := b.Field(field)
 	pages, layouts := map[string]bool{}, map[string]bool{}
-	for _, row := range s.Values(name) {
+	for _, row := range render.Values(s, name) {
 		if mine := own(row.Fields[at]); mine.IsSet() && mine.Equal(value) {
 			for _, p := range row.Page.Page.Fields {
 				if p.Key == key && typedRaw(block.Raw(p.Value)) != typedRaw(value.Plain()) {
@@ -206,7 +206,7 @@ func takeBack(s *render.Shelf, d *edit.Texts, b *block.Block, field string, valu
 	want func(render.ValueRow) bool) error {
 	at := b.Field(field)
 	var edits []Edit
-	for _, row := range s.Values(b.Name) {
+	for _, row := range render.Values(s, b.Name) {
 		if mine := own(row.Fields[at]); want(row) && mine.IsSet() && mine.Equal(value) {
 			edits = append(edits, Edit{Doc: row.Page.Page.Path, Address: row.Address, Field: field})
 		}

@@ -28,14 +28,14 @@ func TestAnotherDefaultIsKeptOrFollowed(t *testing.T) {
 		o := sitetest.New(sitetest.Apply(t, f, kept))
 		for _, p := range s.PagePaths() {
 			for _, signedIn := range []bool{false, true} {
-				require.Equal(t, string(s.Render(p, render.Options{SignedIn: signedIn}).HTML),
-					string(o.Render(p, render.Options{SignedIn: signedIn}).HTML), p)
+				require.Equal(t, string(render.Page(s, p, render.Options{SignedIn: signedIn}).HTML),
+					string(render.Page(o, p, render.Options{SignedIn: signedIn}).HTML), p)
 			}
 		}
 		followed, err := values.MakeDefault(s, name, "title", text, false)
 		require.NoError(t, err)
 		o = sitetest.New(sitetest.Apply(t, f, followed))
-		for _, row := range o.Values(name) {
+		for _, row := range render.Values(o, name) {
 			l := row.Fields[o.Block(name).Field("title")]
 			if l.Wins >= 0 && l.Sources[l.Wins].Source == render.FromDefault {
 				require.Equal(t, text, l.Sources[l.Wins].Value.Text)
@@ -55,7 +55,7 @@ func classOf(path string) site.Class {
 func logos(s *render.Shelf) map[string]string {
 	out := map[string]string{}
 	for _, p := range s.PagePaths() {
-		text, source := shown(s.Precedence(p, "head/rule:head", render.Options{}), "logo")
+		text, source := shown(render.PrecedenceAt(s, p, "head/rule:head", false), "logo")
 		out[s.Info(p).URL] = text + " " + string(source)
 	}
 	return out

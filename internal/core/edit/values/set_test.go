@@ -29,7 +29,7 @@ func TestValuesAreSetWhereTheyAreMeant(t *testing.T) {
 		f := sitetest.Site(t)
 		s := sitetest.New(f)
 		name := rapid.SampledFrom(s.Names()).Draw(t, "block")
-		rows := s.Values(name)
+		rows := render.Values(s, name)
 		if len(rows) == 0 || len(s.Block(name).Fields) == 0 {
 			return
 		}
@@ -45,7 +45,7 @@ func TestValuesAreSetWhereTheyAreMeant(t *testing.T) {
 			Text: &word}})
 		require.NoError(t, err)
 		o := sitetest.New(sitetest.Apply(t, f, set))
-		now := o.Values(name)
+		now := render.Values(o, name)
 		require.Len(t, now, len(rows))
 		text, source := shown(now[at].Precedence, field.Name)
 		require.Equal(t, word, text)
@@ -63,16 +63,16 @@ func TestValuesAreSetWhereTheyAreMeant(t *testing.T) {
 		}
 		for _, p := range s.PagePaths() {
 			if p != path {
-				require.Equal(t, string(s.Render(p, render.Options{}).HTML),
-					string(o.Render(p, render.Options{}).HTML), p)
+				require.Equal(t, string(render.Page(s, p, render.Options{}).HTML),
+					string(render.Page(o, p, render.Options{}).HTML), p)
 			}
 		}
 
 		back, err := values.Set(o, name, []values.Edit{{Doc: path, Address: now[at].Address,
 			Field: field.Name}})
 		require.NoError(t, err)
-		_, source = shown(sitetest.New(sitetest.Apply(t, sitetest.Apply(t, f, set),
-			back)).Values(name)[at].Precedence, field.Name)
+		_, source = shown(render.Values(sitetest.New(sitetest.Apply(t, sitetest.Apply(t, f, set),
+			back)), name)[at].Precedence, field.Name)
 		require.NotContains(t, []render.Source{render.FromOverride, render.FromArgument}, source)
 	})
 }
@@ -94,7 +94,7 @@ func TestANestedCallGetsAKeyWhenAPageFirstSaysSomethingOfIt(t *testing.T) {
 	require.Equal(t, `@{in key="in-2" /}@{in key="in" w=second /}`, string(set.Changes[0].After))
 	f = sitetest.Apply(t, f, set)
 	f["blocks/out.html"] = append([]byte("@{in w=new /}"), f["blocks/out.html"]...)
-	require.Equal(t, "newminemine", string(sitetest.New(f).Render("pages/p.html", render.Options{}).HTML),
+	require.Equal(t, "newminemine", string(render.Page(sitetest.New(f), "pages/p.html", render.Options{}).HTML),
 		"what is written before it takes nothing over")
 	set, err = values.Set(sitetest.New(f), "in",
 		[]values.Edit{{Doc: "pages/p.html", Address: "main/out~1/in-2", Field: "w"}})
@@ -145,7 +145,7 @@ func TestManyValuesAtOnceAreAsOneAfterTheOther(t *testing.T) {
 		s := sitetest.New(f)
 		name := rapid.SampledFrom(s.Names()).Draw(t, "block")
 		var rows []render.ValueRow
-		for _, r := range s.Values(name) {
+		for _, r := range render.Values(s, name) {
 			// others can get keys, and are called otherwise then
 			if strings.Count(r.Address, "/") == 1 && !strings.HasPrefix(r.Address, "layout/") {
 				rows = append(rows, r)

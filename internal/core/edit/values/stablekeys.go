@@ -107,7 +107,7 @@ func keyFor(d *edit.Texts, known map[[2]string]string, path, address string) (st
 	if !numbered || strings.Count(address, "/") < 2 && !strings.HasPrefix(address, "layout/") {
 		return address, nil
 	}
-	l := d.Shelf.PrecedenceOf(path, address)
+	l := render.PrecedenceOf(d.Shelf, path, address)
 	if l == nil {
 		return address, nil
 	}

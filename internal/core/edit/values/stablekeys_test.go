@@ -55,7 +55,7 @@ func TestKeysChangeNoPage(t *testing.T) {
 		f := sitetest.Site(t)
 		s := sitetest.New(f)
 		name := rapid.SampledFrom(s.Names()).Draw(t, "block")
-		rows := s.Values(name)
+		rows := render.Values(s, name)
 		if len(rows) == 0 {
 			return
 		}
@@ -69,10 +69,10 @@ func TestKeysChangeNoPage(t *testing.T) {
 		plain, o := s.With(set.Changes), sitetest.New(sitetest.Apply(t, f, keyed))
 		for _, p := range s.PagePaths() {
 			for _, as := range []render.Options{{}, {SignedIn: true}} {
-				require.Equal(t, string(plain.Render(p, as).HTML), string(o.Render(p, as).HTML), p)
+				require.Equal(t, string(render.Page(plain, p, as).HTML), string(render.Page(o, p, as).HTML), p)
 			}
 		}
-		require.Len(t, o.Faults(path), len(plain.Faults(path)), "nothing is lost by it")
+		require.Len(t, render.Faults(o, path), len(render.Faults(plain, path)), "nothing is lost by it")
 		for from, to := range called {
 			require.Equal(t, strings.Count(from, "/"), strings.Count(to, "/"))
 			require.NotContains(t, to[strings.LastIndexByte(to, '/'):], "~")
@@ -87,7 +87,7 @@ func TestTwoValuesForOnePlacementByKeyAndByPosition(t *testing.T) {
 		"pages/p.html":    []byte("---\noverrides: {main/out~1/in~2: {w: lost}, main/out~1/last: {w: counts}, main/top~1/in~2: {w: far}}\n---\n@{out /}@{out key=top /}"),
 	}
 	s := sitetest.New(f)
-	require.Equal(t, "stdcountsstdstd", string(s.Render("pages/p.html", render.Options{}).HTML))
+	require.Equal(t, "stdcountsstdstd", string(render.Page(s, "pages/p.html", render.Options{}).HTML))
 	orphans := values.OrphansOn(s, "pages/p.html")
 	require.Len(t, orphans, 2)
 	require.Equal(t, "main/out~1/in~2", orphans[0].Address)
@@ -103,6 +103,6 @@ func TestTwoValuesForOnePlacementByKeyAndByPosition(t *testing.T) {
 	require.False(t, orphans[0].Doubled)
 	set, err := values.Retarget(sitetest.New(f), "pages/p.html", orphans[0].Address, orphans[0].Meant)
 	require.NoError(t, err)
-	require.Equal(t, "stdstdstdfar", string(sitetest.New(sitetest.Apply(t, f, set)).Render("pages/p.html",
+	require.Equal(t, "stdstdstdfar", string(render.Page(sitetest.New(sitetest.Apply(t, f, set)), "pages/p.html",
 		render.Options{}).HTML))
 }

@@ -66,7 +66,7 @@ func TestRichTextsAreWrittenAsTheyWereTyped(t *testing.T) {
 		}
 		set, err := c.do(sitetest.New(f))
 		require.NoError(t, err, name)
-		l := sitetest.New(sitetest.Apply(t, f, set)).Precedence("pages/a.html", c.address, render.Options{})
+		l := render.PrecedenceAt(sitetest.New(sitetest.Apply(t, f, set)), "pages/a.html", c.address, false)
 		for _, field := range l.Fields {
 			if field.Field.Name != c.field {
 				continue
