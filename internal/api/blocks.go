@@ -9,11 +9,12 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 )
 
 // GetBlock answers with a block.
 func (h *handlers) GetBlock(c *gin.Context, name SiteName, blockName string) {
-	h.onBlock(c, name, blockName, func(d *render.Shelf, b *block.Block) {
+	h.onBlock(c, name, blockName, func(d *shelf.Shelf, b *block.Block) {
 		out := Block{Name: b.Name, Title: b.Title, Category: b.Category, About: b.About,
 			Call: call(b.Name, b.Fields, encloses(b)), Path: b.Path, Fields: contractFields(b.Fields)}
 		if d.Hash("blocks/"+b.Name+".css") != "" {
@@ -28,14 +29,14 @@ func (h *handlers) GetBlock(c *gin.Context, name SiteName, blockName string) {
 
 // ListPlacements answers with every spot where a block stands.
 func (h *handlers) ListPlacements(c *gin.Context, name SiteName, blockName string) {
-	h.read(c, name, func(d *render.Shelf) {
+	h.read(c, name, func(d *shelf.Shelf) {
 		if _, known := d.Signature(blockName); !known {
 			problem(c, http.StatusNotFound, "No such block", "There is no block or shortcode "+blockName+".")
 			return
 		}
 		users := d.Users(blockName)
 		lists := make([][]Placement, len(users))
-		render.Parallel(len(users), func(i int) {
+		shelf.Parallel(len(users), func(i int) {
 			if c.Request.Context().Err() == nil { // else nobody waits for the answer
 				lists[i] = placementsOn(d, users[i], blockName)
 			}
@@ -48,7 +49,7 @@ func (h *handlers) ListPlacements(c *gin.Context, name SiteName, blockName strin
 	})
 }
 
-func placementsOn(d *render.Shelf, path, blockName string) []Placement {
+func placementsOn(d *shelf.Shelf, path, blockName string) []Placement {
 	var out []Placement
 	in := d.Info(path)
 	if in == nil || in.Page.Draft {

@@ -11,7 +11,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/edit/values"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/store"
 	"brickshelf/internal/workspace"
@@ -19,7 +19,7 @@ import (
 
 // GetDocument answers with a document's bytes.
 func (h *handlers) GetDocument(c *gin.Context, name SiteName, params GetDocumentParams) {
-	h.read(c, name, func(d *render.Shelf) {
+	h.read(c, name, func(d *shelf.Shelf) {
 		b, ok := d.Get(params.Path)
 		if !ok {
 			problem(c, http.StatusNotFound, "No such document", "There is no document "+params.Path+".")

@@ -9,32 +9,34 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/edit/values"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/place"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 )
 
 func audienceOf(a *Audience) string {
-	if a != nil && *a == render.SignedIn {
-		return render.SignedIn
+	if a != nil && *a == shelf.SignedIn {
+		return shelf.SignedIn
 	}
-	return render.SignedOut
+	return shelf.SignedOut
 }
 
 // Explain answers with what stands in the regions of a page.
 func (h *handlers) Explain(c *gin.Context, name SiteName, params ExplainParams) {
-	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *render.Shelf, in *render.Info) {
-		c.JSON(http.StatusOK, explanation(s, render.ExplainPage(s, in.Page.Path, audienceOf(params.Audience), s.Now())))
+	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *shelf.Shelf, in *shelf.Info) {
+		c.JSON(http.StatusOK, explanation(s, explain.Page(s, in.Page.Path, audienceOf(params.Audience),
+			s.Now())))
 	})
 }
 
 // onPage answers about a page of the draft, or of a proposed edit, on a day.
 func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, on *string,
-	do func(*render.Shelf, *render.Info)) {
+	do func(*shelf.Shelf, *shelf.Info)) {
 	w := h.open(c, name)
 	if w == nil {
 		return
 	}
-	answer := func(s *render.Shelf) {
+	answer := func(s *shelf.Shelf) {
 		s, _, err := looked(s, "", given(on))
 		if err != nil {
 			problem(c, http.StatusBadRequest, "No such day", err.Error())
@@ -62,7 +64,7 @@ func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, 
 	answer(seen.Shelf)
 }
 
-func explanation(s *render.Shelf, e *render.Explanation) Explanation {
+func explanation(s *shelf.Shelf, e *explain.Explanation) Explanation {
 	g := e.Info.Page
 	out := Explanation{Page: g.URL, Doc: g.Path, Title: g.Title, Layout: g.Layout,
 		Tags: append([]string{}, g.Tags...), Draft: g.Draft, Hidden: []string{},
@@ -104,7 +106,7 @@ func candidates(list []place.Verdict) []Candidate {
 
 // pageFields are the fields that the page's layout declares for it, and others that it
 // sets.
-func pageFields(in *render.Info) []PageField {
+func pageFields(in *shelf.Info) []PageField {
 	out := []PageField{}
 	at := map[string]int{}
 	var declared []*block.Field

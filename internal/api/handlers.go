@@ -15,7 +15,7 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/impact"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/store"
 	"brickshelf/internal/workspace"
@@ -39,16 +39,16 @@ func (h *handlers) open(c *gin.Context, name string) *workspace.Workspace {
 }
 
 // read answers about the site's draft.
-func (h *handlers) read(c *gin.Context, name string, answer func(d *render.Shelf)) {
+func (h *handlers) read(c *gin.Context, name string, answer func(d *shelf.Shelf)) {
 	if w := h.open(c, name); w != nil {
 		answer(w.State().Draft)
 	}
 }
 
 // onBlock answers about a block of the draft.
-func (h *handlers) onBlock(c *gin.Context, name, blockName string, answer func(d *render.Shelf,
+func (h *handlers) onBlock(c *gin.Context, name, blockName string, answer func(d *shelf.Shelf,
 	b *block.Block)) {
-	h.read(c, name, func(d *render.Shelf) {
+	h.read(c, name, func(d *shelf.Shelf) {
 		b := d.Block(blockName)
 		if b == nil {
 			problem(c, http.StatusNotFound, "No such block", "There is no block "+blockName+" on the shelf.")
@@ -148,7 +148,7 @@ func (h *handlers) ListSites(c *gin.Context) {
 	c.JSON(http.StatusOK, out)
 }
 
-func title(d *render.Shelf, name string) string {
+func title(d *shelf.Shelf, name string) string {
 	if t := d.Config().Name; t != "" {
 		return t
 	}
@@ -224,7 +224,7 @@ func differing(im *impact.Impact) int {
 	return im.Counts[impact.Changes] + im.Counts[impact.Added] + im.Counts[impact.Removed]
 }
 
-func pageTitle(in *render.Info) string {
+func pageTitle(in *shelf.Info) string {
 	if in.Page.Title != "" {
 		return in.Page.Title
 	}

@@ -9,6 +9,7 @@ import (
 
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/workspace"
 )
@@ -18,7 +19,7 @@ var effectLetter = map[impact.Effect]byte{impact.Changes: 'c', impact.Removed: '
 
 // contractImpact writes an impact for the wall: a letter for each page of the
 // draft, in the order in which GetSite lists them.
-func contractImpact(d *render.Shelf, im *impact.Impact) Impact {
+func contractImpact(d *shelf.Shelf, im *impact.Impact) Impact {
 	out := Impact{Total: im.Total, Counts: map[string]int{}, Added: []string{}, Breaks: []Break{},
 		Sentence: im.Sentence()}
 	for e, n := range im.Counts {
@@ -91,7 +92,7 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 	origin := "http://" + h.siteHost(c.Request)
 	out := Comparison{Page: params.Page, Effect: string(impact.Untouched), Placements: []PlacementEffect{},
 		Breaks: []Break{}}
-	fill := func(before, after *render.Shelf, docs []string, im *impact.Impact, beforePath,
+	fill := func(before, after *shelf.Shelf, docs []string, im *impact.Impact, beforePath,
 		afterPath string) {
 		before, options, err := looked(before, string(given(params.Audience)), given(params.On))
 		if err == nil {
@@ -162,8 +163,8 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 // lookQuery is what a preview's address says of how one looks.
 func lookQuery(params ComparePageParams) string {
 	q := url.Values{}
-	if params.Audience != nil && *params.Audience == render.SignedIn {
-		q.Set(lookAs, render.SignedIn)
+	if params.Audience != nil && *params.Audience == shelf.SignedIn {
+		q.Set(lookAs, shelf.SignedIn)
 	}
 	if on := given(params.On); on != "" {
 		q.Set(lookOn, on)

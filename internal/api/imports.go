@@ -9,7 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/check"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
 	"brickshelf/internal/store"
@@ -94,7 +94,7 @@ func (h *Server) Import(name string, files site.Files, mode workspace.Mode, titl
 		w, err = h.Workspace(name)
 	}
 	if errors.Is(err, store.ErrNoSite) {
-		if problems := check.Validity(render.NewScripted(files, h.now(), h.runs)); len(problems) > 0 {
+		if problems := check.Validity(shelf.NewScripted(files, h.now(), h.runs)); len(problems) > 0 {
 			return nil, &workspace.InvalidError{Problems: problems}
 		}
 		out := &Imported{Created: true, Saved: !dry, Added: files.Paths(), Changed: []string{},

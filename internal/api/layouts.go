@@ -8,12 +8,12 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/core/place"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 )
 
 // ListLayouts answers with the layouts.
 func (h *handlers) ListLayouts(c *gin.Context, name SiteName) {
-	h.read(c, name, func(d *render.Shelf) {
+	h.read(c, name, func(d *shelf.Shelf) {
 		pages := map[string]int{}
 		for _, p := range d.PagePaths() {
 			pages[d.Info(p).Page.Layout]++

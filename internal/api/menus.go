@@ -10,11 +10,12 @@ import (
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 )
 
 // ListMenus answers with the menus and where each is shown.
 func (h *handlers) ListMenus(c *gin.Context, name SiteName) {
-	h.read(c, name, func(d *render.Shelf) {
+	h.read(c, name, func(d *shelf.Shelf) {
 		out := []MenuSummary{}
 		shown := render.MenusShown(d)
 		for _, p := range d.Paths("menus/") {

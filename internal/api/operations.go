@@ -9,7 +9,7 @@ import (
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/core/edit/values"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/workspace"
 )
@@ -23,7 +23,7 @@ type operation interface {
 // desk is what an operation works on: the draft of an open site.
 type desk struct {
 	space *workspace.Workspace
-	draft *render.Shelf
+	draft *shelf.Shelf
 }
 
 // outcome is what an operation gives: a change set, and for some what became of each page

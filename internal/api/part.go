@@ -8,6 +8,7 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -18,7 +19,7 @@ const partPage = "pages/shelf-part.html"
 // block, and /render/pages/PATH with that of a published page, for server-side
 // includes and for scripts. It reports false where a page of the site stands at
 // the address itself.
-func renderPart(rw http.ResponseWriter, r *http.Request, live *render.Shelf) bool {
+func renderPart(rw http.ResponseWriter, r *http.Request, live *shelf.Shelf) bool {
 	if in := live.Page(r.URL.Path); in != nil {
 		return false
 	}

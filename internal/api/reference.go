@@ -12,13 +12,13 @@ import (
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/markup"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // GetReference answers with everything that can be called.
 func (h *handlers) GetReference(c *gin.Context, name SiteName) {
-	h.read(c, name, func(d *render.Shelf) {
+	h.read(c, name, func(d *shelf.Shelf) {
 		out := Reference{Entries: []Entry{}, Sets: []ShortcodeSet{}, Menus: []string{}, Assets: []string{}}
 		for _, n := range d.Names() {
 			e := entry(d, n)
@@ -39,7 +39,7 @@ func (h *handlers) GetReference(c *gin.Context, name SiteName) {
 	})
 }
 
-func entry(d *render.Shelf, name string) Entry {
+func entry(d *shelf.Shelf, name string) Entry {
 	fields, on := d.Parameters(name), d.SetOff(name) == ""
 	e := Entry{Name: name, Kind: "built-in", Title: name, Fields: contractFields(fields),
 		Pages: len(d.Users(name)), Set: d.SetOf(name), On: on}
@@ -50,7 +50,7 @@ func entry(d *render.Shelf, name string) Entry {
 	} else if c := d.Script(name); c != nil {
 		inner = c.Encloses
 		e.Kind, e.Title, e.About, e.Sample = "scripted", c.Title, c.About, c.Sample
-	} else if b := render.BuiltinOf(name); b != nil {
+	} else if b := shelf.BuiltinOf(name); b != nil {
 		e.About, e.Sample = b.About, b.Sample
 	}
 	e.Call, e.Encloses = call(name, fields, inner), inner
@@ -62,7 +62,7 @@ func entry(d *render.Shelf, name string) Entry {
 
 // ListCallers answers with the pages that can show a block or shortcode.
 func (h *handlers) ListCallers(c *gin.Context, name SiteName, params ListCallersParams) {
-	h.read(c, name, func(d *render.Shelf) {
+	h.read(c, name, func(d *shelf.Shelf) {
 		if _, known := d.Signature(params.Name); !known {
 			problem(c, http.StatusNotFound, "Not there", "There is no block or shortcode "+params.Name+".")
 			return
@@ -174,7 +174,7 @@ func (h *handlers) SetArgument(c *gin.Context, name SiteName) {
 	c.JSON(http.StatusOK, BlockText{Text: string(text)})
 }
 
-func setArgument(d *render.Shelf, in ArgumentEdit) ([]byte, error) {
+func setArgument(d *shelf.Shelf, in ArgumentEdit) ([]byte, error) {
 	found := values.CallAt([]byte(in.Text), in.At)
 	if found == nil {
 		return nil, site.Refuse("no call stands here any more")

@@ -7,15 +7,16 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/edit/placing"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/place"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 )
 
 // ListWinners answers, region by region, with what each page shows.
 func (h *handlers) ListWinners(c *gin.Context, name SiteName) {
-	h.read(c, name, func(d *render.Shelf) {
+	h.read(c, name, func(d *shelf.Shelf) {
 		out := []Winners{}
-		for _, v := range render.Regions(d) {
+		for _, v := range explain.Regions(d) {
 			item := Winners{Region: v.Region, Mode: WinnersMode(modeOf(d, v.Region)),
 				Groups: []WinningGroup{}, Of: v.Of, Ties: []Tie{}}
 			for _, g := range v.Groups {
@@ -37,7 +38,7 @@ func (h *handlers) ListWinners(c *gin.Context, name SiteName) {
 }
 
 // modeOf is the mode of a region in the first layout that has it.
-func modeOf(d *render.Shelf, region string) place.Mode {
+func modeOf(d *shelf.Shelf, region string) place.Mode {
 	for _, l := range d.Layouts() {
 		if r := l.Region(region); r != nil {
 			return r.Mode
@@ -48,7 +49,7 @@ func modeOf(d *render.Shelf, region string) place.Mode {
 
 // ListRules answers with the rules, region by region as they come.
 func (h *handlers) ListRules(c *gin.Context, name SiteName) {
-	h.read(c, name, func(d *render.Shelf) {
+	h.read(c, name, func(d *shelf.Shelf) {
 		takes, shows := map[string]int{}, map[string]int{}
 		for _, p := range d.PagePaths() {
 			in := d.Info(p)
@@ -110,13 +111,13 @@ func (h *handlers) ReadRule(c *gin.Context, name SiteName) {
 	d := w.State().Draft
 	out := RuleReading{Rule: ruleSummary(r), Problems: findings(problems), Displaced: []Rival{},
 		Outranked: []Rival{}}
-	reach := render.RuleOn(d, r)
+	reach := explain.RuleOn(d, r)
 	out.Reach = string(reach.Pages)
 	out.Displaced, out.Outranked = rivals(reach.Displaced), rivals(reach.Outranked)
 	c.JSON(http.StatusOK, out)
 }
 
-func rivals(list []render.Rival) []Rival {
+func rivals(list []explain.Rival) []Rival {
 	out := []Rival{}
 	for _, v := range list {
 		r := Rival{Pages: v.Pages, Decides: v.Decides}

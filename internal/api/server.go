@@ -23,8 +23,8 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/script"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/store"
 	"brickshelf/internal/workspace"
 )
@@ -46,7 +46,7 @@ type Server struct {
 	// Write, where it is not nil, brings what is published into a folder. It is called
 	// whenever that is another site than before: after a release, and when rules begin or
 	// end. It returns nil for a site that it writes nowhere.
-	Write func(name string, live *render.Shelf) *Outcome
+	Write func(name string, live *shelf.Shelf) *Outcome
 
 	// SiteAddr is the address that the site is served on, as host:port.
 	SiteAddr string

@@ -16,6 +16,7 @@ import (
 	nethtml "golang.org/x/net/html"
 
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/publish"
 	"brickshelf/internal/workspace"
@@ -129,7 +130,7 @@ func servePublished(rw http.ResponseWriter, r *http.Request, st *workspace.State
 }
 
 // signedIn reports whether a visitor sends the cookie by which the site tells that.
-func signedIn(r *http.Request, s *render.Shelf) bool {
+func signedIn(r *http.Request, s *shelf.Shelf) bool {
 	_, err := r.Cookie(s.Config().Cookie)
 	return err == nil
 }
@@ -163,7 +164,7 @@ func content(rw http.ResponseWriter, r *http.Request, name string, b []byte) {
 	_, _ = rw.Write(b)
 }
 
-func serveHashed(rw http.ResponseWriter, name string, w *workspace.Workspace, shelves ...*render.Shelf) {
+func serveHashed(rw http.ResponseWriter, name string, w *workspace.Workspace, shelves ...*shelf.Shelf) {
 	ext := path.Ext(name)
 	prefix := strings.TrimSuffix(name, ext)
 	shelves = append(shelves, w.Proposals()...)
@@ -181,19 +182,19 @@ func serveHashed(rw http.ResponseWriter, name string, w *workspace.Workspace, sh
 
 // preview shows a page in a frame of the tool: sandboxed, its placements marked,
 // with a small script that lights them and reports where links lead.
-func (s *Server) preview(rw http.ResponseWriter, r *http.Request, shelf *render.Shelf, url string) {
-	shelf, options, err := looked(shelf, r.URL.Query().Get(lookAs), r.URL.Query().Get(lookOn))
+func (s *Server) preview(rw http.ResponseWriter, r *http.Request, stock *shelf.Shelf, url string) {
+	stock, options, err := looked(stock, r.URL.Query().Get(lookAs), r.URL.Query().Get(lookOn))
 	if err != nil {
 		http.Error(rw, err.Error(), http.StatusBadRequest)
 		return
 	}
-	in := shelf.Page(url)
+	in := stock.Page(url)
 	if in == nil {
 		http.Error(rw, "There is no page here.", http.StatusNotFound)
 		return
 	}
 	options.Placements = true
-	res := render.Page(shelf, in.Page.Path, options)
+	res := render.Page(stock, in.Page.Path, options)
 	h := rw.Header()
 	h.Set("Content-Security-Policy", "sandbox allow-scripts; connect-src 'none'; form-action 'none'")
 	h.Set("Cache-Control", "no-store")
@@ -211,7 +212,7 @@ const (
 
 // looked is a site as one looks at it: as an audience, "" for those who are signed
 // out, and on a day, "" for the shelf's own.
-func looked(s *render.Shelf, as, on string) (*render.Shelf, render.Options, error) {
+func looked(s *shelf.Shelf, as, on string) (*shelf.Shelf, render.Options, error) {
 	if on != "" {
 		day, err := time.Parse(time.DateOnly, on)
 		if err != nil {
@@ -219,7 +220,7 @@ func looked(s *render.Shelf, as, on string) (*render.Shelf, render.Options, erro
 		}
 		s = s.At(day)
 	}
-	return s, render.Options{SignedIn: as == render.SignedIn}, nil
+	return s, render.Options{SignedIn: as == shelf.SignedIn}, nil
 }
 
 // marked adds to the first element of each placement which ones begin there.

@@ -7,14 +7,16 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit/values"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 )
 
 // ExplainValues answers with where the values of a placement come from.
 func (h *handlers) ExplainValues(c *gin.Context, name SiteName, params ExplainValuesParams) {
-	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *render.Shelf, in *render.Info) {
-		l := render.PrecedenceAt(s, in.Page.Path, params.Address,
-			audienceOf(params.Audience) == render.SignedIn)
+	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *shelf.Shelf, in *shelf.Info) {
+		l := explain.PrecedenceAt(s, in.Page.Path, params.Address,
+			audienceOf(params.Audience) == shelf.SignedIn)
 		if l == nil {
 			problem(c, http.StatusNotFound, "No such placement", "No block stands at "+params.Address+" on "+
 				params.Page+".")
@@ -24,7 +26,7 @@ func (h *handlers) ExplainValues(c *gin.Context, name SiteName, params ExplainVa
 	})
 }
 
-func contractPrecedence(l *render.Precedence) Precedence {
+func contractPrecedence(l *explain.Precedence) Precedence {
 	out := Precedence{Address: l.Address, Block: l.Block, Via: l.Via, InText: l.InText,
 		Fields: []FieldPrecedence{}}
 	for _, f := range l.Fields {
@@ -42,10 +44,11 @@ func contractPrecedence(l *render.Precedence) Precedence {
 
 // ListValues answers with the values of a block at its placements on published pages.
 func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
-	h.onBlock(c, name, blockName, func(d *render.Shelf, b *block.Block) {
+	h.onBlock(c, name, blockName, func(d *shelf.Shelf, b *block.Block) {
 		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{},
 			Orphans: mentions(values.Orphans(d, blockName))}
-		for _, v := range render.ValuesWhile(d, blockName, func() bool { return c.Request.Context().Err() == nil }) {
+		for _, v := range explain.ValuesWhile(d, blockName,
+			func() bool { return c.Request.Context().Err() == nil }) {
 			row := ValueRow{Page: v.Page.URL, Title: pageTitle(v.Page), Doc: v.Page.Page.Path,
 				Address: v.Address, Cells: []ValueCell{}}
 			for _, f := range v.Fields {

@@ -16,8 +16,8 @@ import (
 
 	"brickshelf/demo"
 	"brickshelf/internal/core/check"
-	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/script"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
 	"brickshelf/internal/generate"
@@ -148,12 +148,12 @@ func (a *app) progress(what string) folder.Progress {
 }
 
 // load reads a tree and refuses what is not a valid site.
-func (a *app) load(name string) (*render.Shelf, error) {
+func (a *app) load(name string) (*shelf.Shelf, error) {
 	files, err := folder.Read(name, a.progress("Reading"))
 	if err != nil {
 		return nil, err
 	}
-	s := render.NewScripted(files, a.now(), a.scripts())
+	s := shelf.NewScripted(files, a.now(), a.scripts())
 	if bad := check.Validity(s); len(bad) > 0 {
 		return nil, bad
 	}
@@ -236,7 +236,7 @@ func (a *app) publish() *cobra.Command {
 		Short: "Write a site as plain files",
 		Args:  cobra.MaximumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
-			var s *render.Shelf
+			var s *shelf.Shelf
 			var err error
 			switch {
 			case len(args) == 1 && data == "":
@@ -247,7 +247,7 @@ func (a *app) publish() *cobra.Command {
 					if len(files) == 0 {
 						return errors.New("nothing of this site is published yet; publish a release in the tool, or publish a shelf folder")
 					}
-					s = render.NewScripted(files, a.now(), a.scripts())
+					s = shelf.NewScripted(files, a.now(), a.scripts())
 				}
 			default:
 				return errors.New("name either a shelf folder or --data")
@@ -264,7 +264,7 @@ func (a *app) publish() *cobra.Command {
 	return c
 }
 
-func (a *app) write(s *render.Shelf, out string) error {
+func (a *app) write(s *shelf.Shelf, out string) error {
 	res, err := publish.Render(s, a.progress("Rendering"))
 	if err != nil {
 		return err

@@ -7,8 +7,9 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/place"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 )
 
 type candidate struct {
@@ -52,7 +53,7 @@ func (a *app) explain() *cobra.Command {
 					return fmt.Errorf("%q is no day; write it as 2026-12-24", on)
 				}
 			}
-			if audience != render.SignedIn && audience != render.SignedOut {
+			if audience != shelf.SignedIn && audience != shelf.SignedOut {
 				return errors.New("--audience is signed-in or signed-out")
 			}
 			s, err := a.load(args[0])
@@ -64,9 +65,9 @@ func (a *app) explain() *cobra.Command {
 				return fmt.Errorf("there is no page %s; an address is written as /ports/aldwick/", args[1])
 			}
 			if len(args) == 3 {
-				return a.explainValues(s.At(day), in.Page.Path, args[2], audience == render.SignedIn, asJSON)
+				return a.explainValues(s.At(day), in.Page.Path, args[2], audience == shelf.SignedIn, asJSON)
 			}
-			e := render.ExplainPage(s, in.Page.Path, audience, day)
+			e := explain.Page(s, in.Page.Path, audience, day)
 			out := story{Page: in.URL, Document: in.Page.Path, Layout: in.Page.Layout, Audience: audience,
 				On: day.Format(time.DateOnly), Regions: []regionStory{}, Homeless: candidates(e.Homeless)}
 			for i := range e.Regions {
@@ -82,7 +83,7 @@ func (a *app) explain() *cobra.Command {
 		},
 	}
 	c.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
-	c.Flags().StringVar(&audience, "audience", render.SignedOut, "for whom: signed-out or signed-in")
+	c.Flags().StringVar(&audience, "audience", shelf.SignedOut, "for whom: signed-out or signed-in")
 	c.Flags().StringVar(&on, "on", "", "on which day, as 2026-12-24 (default: today)")
 	return c
 }
@@ -137,8 +138,8 @@ type fieldPrecedence struct {
 	Sources []source `json:"sources"`
 }
 
-func (a *app) explainValues(s *render.Shelf, path, address string, signedIn, asJSON bool) error {
-	l := render.PrecedenceAt(s, path, address, signedIn)
+func (a *app) explainValues(s *shelf.Shelf, path, address string, signedIn, asJSON bool) error {
+	l := explain.PrecedenceAt(s, path, address, signedIn)
 	if l == nil {
 		return fmt.Errorf("no block stands at %s; an address is written as footer/rule:main-footer or main/card~1", address)
 	}

@@ -15,7 +15,7 @@ import (
 
 	"brickshelf/internal/api"
 	"brickshelf/internal/core/check"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
 	"brickshelf/internal/store"
@@ -48,7 +48,7 @@ site in, and every open tab sees it.`,
 				return err
 			}
 			if !in.merge { // a part of a site need be none
-				if bad := check.Validity(render.NewScripted(files, a.now(), a.scripts())); len(bad) > 0 {
+				if bad := check.Validity(shelf.NewScripted(files, a.now(), a.scripts())); len(bad) > 0 {
 					return bad
 				}
 			}

@@ -8,7 +8,7 @@ import (
 
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/impact"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
 )
@@ -92,7 +92,7 @@ func (a *app) check() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			problems := check.Site(render.NewScripted(files, a.now(), a.scripts()))
+			problems := check.Site(shelf.NewScripted(files, a.now(), a.scripts()))
 			invalid, broken := len(problems.Invalid()) > 0, false
 			list := []finding{}
 			for _, p := range problems {

@@ -14,15 +14,15 @@ import (
 	"brickshelf/demo"
 	"brickshelf/internal/api"
 	"brickshelf/internal/core/check"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/publish"
 	"brickshelf/internal/store"
 	"brickshelf/web"
 )
 
 // writer writes what is published of a site into a folder.
-func writer(name, out string) func(string, *render.Shelf) *api.Outcome {
-	return func(site string, live *render.Shelf) *api.Outcome {
+func writer(name, out string) func(string, *shelf.Shelf) *api.Outcome {
+	return func(site string, live *shelf.Shelf) *api.Outcome {
 		if site != name {
 			return nil
 		}
@@ -108,7 +108,7 @@ func (a *app) fillDemo(st *store.Store) error {
 	if err != nil {
 		return err
 	}
-	if bad := check.Validity(render.NewScripted(files, a.now(), a.scripts())); len(bad) > 0 {
+	if bad := check.Validity(shelf.NewScripted(files, a.now(), a.scripts())); len(bad) > 0 {
 		return bad
 	}
 	s, err := st.Create(demo.Name, files, nil)

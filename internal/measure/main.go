@@ -26,6 +26,7 @@ import (
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/script"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/generate"
 	"brickshelf/internal/scripts"
@@ -97,7 +98,7 @@ func run() error {
 	}
 	fmt.Printf("A site of %d pages, %d MB of texts; %s, %d cores\n\n%-58s %14s   %s\n", pages, total>>20,
 		runtime.Version(), runtime.NumCPU(), "work", "measured", "to reach")
-	s := render.New(files, day)
+	s := shelf.New(files, day)
 	for _, part := range []struct {
 		name string
 		do   func() error
@@ -120,9 +121,9 @@ func run() error {
 	return nil
 }
 
-func rendering(s *render.Shelf) {
+func rendering(s *shelf.Shelf) {
 	var html [][]byte
-	var all []*render.Info
+	var all []*shelf.Info
 	for _, p := range s.PagePaths() {
 		all = append(all, s.Info(p))
 		html = append(html, render.AppendPage(s, nil, s.Info(p)))
@@ -146,17 +147,17 @@ func rendering(s *render.Shelf) {
 	row("html/template / rendering", ratio(standard, rendered), "at least 15")
 }
 
-func change(s *render.Shelf, block, more string) []site.Change {
+func change(s *shelf.Shelf, block, more string) []site.Change {
 	path := "blocks/" + block + ".html"
 	src, _ := s.Get(path)
 	return []site.Change{{Path: path, Before: s.Hash(path), After: append(append([]byte{}, src...), more...)}}
 }
 
-func impacts(s *render.Shelf) {
+func impacts(s *shelf.Shelf) {
 	for _, n := range []int{1_000, pages, 100_000} {
 		x := s
 		if n != pages {
-			x = render.New(generate.Site(n), day)
+			x = shelf.New(generate.Site(n), day)
 		}
 		set := change(x, "rare", "<hr>")
 		row(fmt.Sprintf("impact of a block on 20 of %d pages", n), median(301, func() {

@@ -10,14 +10,14 @@ import (
 	"path/filepath"
 	"regexp"
 
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
 	"brickshelf/internal/publish"
 	"brickshelf/web"
 )
 
-func published(s *render.Shelf) error {
+func published(s *shelf.Shelf) error {
 	dir, err := os.MkdirTemp("", "measure-*")
 	if err != nil {
 		return err

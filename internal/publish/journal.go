@@ -17,7 +17,7 @@ import (
 	"github.com/cespare/xxhash/v2"
 	"golang.org/x/sync/errgroup"
 
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
 )
@@ -98,7 +98,7 @@ func (t target) begin(c changes, files site.Files, progress folder.Progress) (*j
 		return nil, err
 	}
 	j := &journal{Stage: filepath.Base(dir), Clear: c.clear, Drop: c.drop, Write: make([]step, len(c.write))}
-	render.Parallel(len(c.write), func(i int) {
+	shelf.Parallel(len(c.write), func(i int) {
 		p := c.write[i]
 		j.Write[i] = step{Path: p, Hash: xxhash.Sum64(files[p]), New: lookAt(t.file(p)).kind != file}
 	})

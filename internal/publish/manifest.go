@@ -10,7 +10,7 @@ import (
 
 	"github.com/cespare/xxhash/v2"
 
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -78,7 +78,7 @@ func (t target) writeManifest(m manifest) error {
 // little.
 func (t target) note(j *journal, known manifest) error {
 	entries := make([]entry, len(j.Write))
-	render.Parallel(len(j.Write), func(i int) {
+	shelf.Parallel(len(j.Write), func(i int) {
 		s := lookAt(t.file(j.Write[i].Path))
 		entries[i] = entry{j.Write[i].Hash, s.size, s.time}
 	})
@@ -130,7 +130,7 @@ func (t target) inspect(files site.Files) (inspection, manifest) {
 	var known manifest
 	var reading sync.WaitGroup
 	reading.Go(func() { known = t.readManifest() })
-	render.Parallel(len(s.paths), func(i int) {
+	shelf.Parallel(len(s.paths), func(i int) {
 		s.there[i] = lookAt(t.file(s.paths[i]))
 		s.hash[i] = xxhash.Sum64(files[s.paths[i]])
 	})

@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
 )
@@ -26,7 +27,7 @@ type Output struct {
 }
 
 // Render renders the whole site.
-func Render(s *render.Shelf, progress folder.Progress) (*Output, error) {
+func Render(s *shelf.Shelf, progress folder.Progress) (*Output, error) {
 	out := &Output{Files: site.Files{}, Faults: map[string][]render.Fault{}}
 	var urls []string
 	paths := s.PagePaths()
@@ -63,7 +64,7 @@ func Render(s *render.Shelf, progress folder.Progress) (*Output, error) {
 }
 
 // page puts a rendered page among the files, with what it loads.
-func (o *Output) page(s *render.Shelf, file, url string, res *render.Result) error {
+func (o *Output) page(s *shelf.Shelf, file, url string, res *render.Result) error {
 	o.Files[file] = res.HTML
 	o.faults(url, res.Faults)
 	for _, h := range res.Styles {
@@ -85,7 +86,7 @@ func (o *Output) faults(url string, list []render.Fault) {
 	}
 }
 
-func (o *Output) shelfFile(s *render.Shelf, h site.Hash, ext string) error {
+func (o *Output) shelfFile(s *shelf.Shelf, h site.Hash, ext string) error {
 	name := strings.TrimPrefix(render.AssetURL(h, ext), "/")
 	if o.Files[name] != nil {
 		return nil

@@ -8,6 +8,7 @@ import (
 
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -32,7 +33,7 @@ const atOnce = 200
 // Nothing is worked out while it is locked.
 type findingsCache struct {
 	mu        sync.Mutex
-	of        *render.Shelf
+	of        *shelf.Shelf
 	standings map[string][]stood
 	findings  map[string]site.Problems
 	merged    site.Problems // of all pages and documents, nil where it must be made anew
@@ -41,8 +42,8 @@ type findingsCache struct {
 
 // move takes what is known over to the draft after an edit, but for the pages that the
 // edit reaches.
-func (t *findingsCache) move(to, edited *render.Shelf) {
-	var reached []render.Reach
+func (t *findingsCache) move(to, edited *shelf.Shelf) {
+	var reached []shelf.Reach
 	links := false // they may lead somewhere that led nowhere, and another name may be the nearest
 	if edited.Overlay() {
 		reached = edited.Reached()
@@ -72,7 +73,7 @@ func (t *findingsCache) move(to, edited *render.Shelf) {
 
 // Standings tells for every block how it stands on each page, in the order of
 // the pages given.
-func (w *Workspace) Standings(draft *render.Shelf, pages []string) map[string][]byte {
+func (w *Workspace) Standings(draft *shelf.Shelf, pages []string) map[string][]byte {
 	t := &w.cache
 	all := make([][]stood, len(pages))
 	var unknown []int
@@ -88,7 +89,7 @@ func (w *Workspace) Standings(draft *render.Shelf, pages []string) map[string][]
 		}
 	}
 	t.mu.Unlock()
-	render.Parallel(len(unknown), func(i int) { all[unknown[i]] = standingOn(draft, pages[unknown[i]]) })
+	shelf.Parallel(len(unknown), func(i int) { all[unknown[i]] = standingOn(draft, pages[unknown[i]]) })
 	t.mu.Lock()
 	if t.of == draft && len(unknown) > 0 {
 		if t.standings == nil {
@@ -137,7 +138,7 @@ func (s Standing) rank() int {
 	return 0
 }
 
-func standingOn(s *render.Shelf, path string) []stood {
+func standingOn(s *shelf.Shelf, path string) []stood {
 	var room [32]stood
 	out := room[:0]
 	put := func(b string, st Standing) {
@@ -179,7 +180,7 @@ func standingOn(s *render.Shelf, path string) []stood {
 
 // Findings lists what is wrong in a draft. It reports false where pages are
 // still being checked in the background; listeners are told when that is done.
-func (w *Workspace) Findings(draft *render.Shelf) (site.Problems, bool) {
+func (w *Workspace) Findings(draft *shelf.Shelf) (site.Problems, bool) {
 	t := &w.cache
 	pages := draft.PagePaths()
 	t.mu.Lock()
@@ -232,7 +233,7 @@ func (w *Workspace) Findings(draft *render.Shelf) (site.Problems, bool) {
 }
 
 // learn notes what was found on some pages of a draft, where that is still the present one.
-func (t *findingsCache) learn(draft *render.Shelf, paths []string, found func(i int) site.Problems) {
+func (t *findingsCache) learn(draft *shelf.Shelf, paths []string, found func(i int) site.Problems) {
 	t.mu.Lock()
 	defer t.mu.Unlock()
 	if t.of != draft {

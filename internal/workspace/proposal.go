@@ -7,7 +7,7 @@ import (
 	"sync/atomic"
 
 	"brickshelf/internal/core/impact"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -25,7 +25,7 @@ type Proposal struct {
 // Seen is what a proposal would do to the draft of some state.
 type Seen struct {
 	State    *State
-	Shelf    *render.Shelf
+	Shelf    *shelf.Shelf
 	Impact   *impact.Impact
 	Problems site.Problems // where there are any, there is no Impact, and the site is not to be rendered
 }
@@ -172,10 +172,10 @@ func (w *Workspace) Listen() (<-chan Event, func()) {
 }
 
 // Proposals lists the shelves of the proposals that are still fresh, the newest first.
-func (w *Workspace) Proposals() []*render.Shelf {
+func (w *Workspace) Proposals() []*shelf.Shelf {
 	w.proposals.mu.Lock()
 	defer w.proposals.mu.Unlock()
-	var out []*render.Shelf
+	var out []*shelf.Shelf
 	for i := len(w.proposals.order) - 1; i >= 0; i-- {
 		if s := w.proposals.byID[w.proposals.order[i]].last.Load(); s != nil {
 			out = append(out, s.Shelf)

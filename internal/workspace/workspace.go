@@ -12,8 +12,8 @@ import (
 
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/impact"
-	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/script"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/store"
 )
@@ -36,10 +36,10 @@ type Workspace struct {
 
 // State is a site as it is at some moment. It stays so, whatever is saved meanwhile.
 type State struct {
-	Draft   *render.Shelf
-	Live    *render.Shelf // what is published; an empty site where nothing is
-	Version int           // counts the states since the site was opened
-	Release int           // the newest release, 0 before the first
+	Draft   *shelf.Shelf
+	Live    *shelf.Shelf // what is published; an empty site where nothing is
+	Version int          // counts the states since the site was opened
+	Release int          // the newest release, 0 before the first
 
 	differs struct {
 		once   sync.Once
@@ -82,7 +82,7 @@ func Open(st *store.Store, s store.Site, now func() time.Time, runner script.Run
 		first.Release = releases[0].Number
 		first.Live, first.Draft = both(draft, published, now(), runner)
 	} else {
-		first.Draft, first.Live = render.NewScripted(draft, now(), runner), render.NewScripted(nil, now(),
+		first.Draft, first.Live = shelf.NewScripted(draft, now(), runner), shelf.NewScripted(nil, now(),
 			runner)
 	}
 	w.state.Store(first)
@@ -95,7 +95,7 @@ func Open(st *store.Store, s store.Site, now func() time.Time, runner script.Run
 // both compiles what is published, and the draft from that, so that they share what is
 // the same. back leads from the draft to what is published.
 func both(draft site.Files, back []site.Change, now time.Time, runner script.Runner) (live,
-	after *render.Shelf) {
+	after *shelf.Shelf) {
 	published := maps.Clone(draft)
 	forth := make([]site.Change, 0, len(back))
 	for _, c := range back {
@@ -107,7 +107,7 @@ func both(draft site.Files, back []site.Change, now time.Time, runner script.Run
 			published[c.Path] = c.After
 		}
 	}
-	live = render.NewScripted(published, now, runner)
+	live = shelf.NewScripted(published, now, runner)
 	if len(forth) == 0 {
 		return live, live
 	}
@@ -157,7 +157,7 @@ func (w *Workspace) Save(set site.ChangeSet, by string) (store.Record, error) {
 }
 
 // Invalid lists what would make a site invalid after an edit of a valid one.
-func Invalid(o *render.Shelf) site.Problems {
+func Invalid(o *shelf.Shelf) site.Problems {
 	if o.Overlay() {
 		return check.Changed(o)
 	}
@@ -165,7 +165,7 @@ func Invalid(o *render.Shelf) site.Problems {
 }
 
 // commit takes what the store has taken.
-func (w *Workspace) commit(st *State, edited *render.Shelf, title, by string) {
+func (w *Workspace) commit(st *State, edited *shelf.Shelf, title, by string) {
 	next := &State{Draft: st.Draft.Commit(edited), Live: st.Live, Version: st.Version + 1,
 		Release: st.Release}
 	w.become(next, edited, Event{"draft", next.Version, title, by})
@@ -173,7 +173,7 @@ func (w *Workspace) commit(st *State, edited *render.Shelf, title, by string) {
 
 // become makes a state the present one. edited is the draft as an overlay of the one
 // before, or a site made anew, nil where the draft stays.
-func (w *Workspace) become(next *State, edited *render.Shelf, e Event) {
+func (w *Workspace) become(next *State, edited *shelf.Shelf, e Event) {
 	if edited != nil {
 		w.cache.move(next.Draft, edited)
 	}

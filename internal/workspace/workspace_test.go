@@ -11,6 +11,7 @@ import (
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 	"brickshelf/internal/store"
@@ -61,7 +62,7 @@ func agree(t *rapid.T, w *workspace.Workspace, draft, published site.Files) {
 var rank = map[byte]int{'-': 0, 'h': 1, 'c': 2, 'l': 3, 'o': 4}
 
 // standings works out the slow way how blocks stand: l, o, c or h for each page.
-func standings(s *render.Shelf, pages []string) map[string]string {
+func standings(s *shelf.Shelf, pages []string) map[string]string {
 	out := map[string]string{}
 	for i, p := range pages {
 		put := func(block string, st byte) {
@@ -259,7 +260,7 @@ func TestDaysPassWhileASiteIsOpen(t *testing.T) {
 			require.Equal(t, day == 2 || day == 4, w.NewDay(), "on day %d", day)
 		}
 		state := w.State()
-		for _, s := range []*render.Shelf{state.Draft, state.Live} {
+		for _, s := range []*shelf.Shelf{state.Draft, state.Live} {
 			require.Equal(t, shows, string(render.Page(s, "pages/index.html",
 				render.Options{}).HTML) == "<b>b</b>home", "on day %d", day)
 		}

@@ -5,6 +5,7 @@ import (
 
 	"brickshelf/internal/core/refer"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 )
 
 // Dangling is the fault that a reference to what is not there makes.
@@ -33,7 +34,7 @@ func AddFault(list []render.Fault, f render.Fault) []render.Fault {
 
 // Leads reports whether something is published at an address of the site: a page
 // under its address or its file's name, an asset, the sitemap.
-func Leads(s *render.Shelf, address string) bool {
+func Leads(s *shelf.Shelf, address string) bool {
 	shows := func(url string) bool {
 		in := s.Page(url)
 		return in != nil && !in.Draft

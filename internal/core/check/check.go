@@ -11,12 +11,12 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // Validity lists what makes the tree invalid.
-func Validity(s *render.Shelf) site.Problems {
+func Validity(s *shelf.Shelf) site.Problems {
 	out := s.Problems(func(string) bool { return true }).Invalid()
 	if _, ok := s.Get("site.yaml"); !ok {
 		out = append(out, site.Problem{Code: "missing-site", Severity: site.Invalid, Path: "site.yaml",
@@ -43,7 +43,7 @@ func Validity(s *render.Shelf) site.Problems {
 
 // Changed lists what would make the tree invalid in an overlay whose base is
 // valid. It looks only at what the changes reach.
-func Changed(o *render.Shelf) site.Problems {
+func Changed(o *shelf.Shelf) site.Problems {
 	docs := map[string]bool{}
 	for _, p := range o.Changed() {
 		docs[p] = true
@@ -84,9 +84,9 @@ func Changed(o *render.Shelf) site.Problems {
 	return out
 }
 
-func sameAddress(s *render.Shelf, path string) site.Problems {
+func sameAddress(s *shelf.Shelf, path string) site.Problems {
 	g := s.Info(path).Page
-	for _, other := range render.PathsOf(g.URL) {
+	for _, other := range shelf.PathsOf(g.URL) {
 		if in := s.Info(other); in != nil && other != path && in.Page.URL == g.URL {
 			return site.Problems{{Code: "same-address", Severity: site.Invalid, Path: path, Line: 1,
 				Column: 1, Message: "has the address " + g.URL + ", which " + other +
@@ -96,7 +96,7 @@ func sameAddress(s *render.Shelf, path string) site.Problems {
 	return nil
 }
 
-func pageValidity(s *render.Shelf, path string) site.Problems {
+func pageValidity(s *shelf.Shelf, path string) site.Problems {
 	g := s.Info(path).Page
 	if g.Layout == "" || s.Layout(g.Layout) != nil {
 		return nil
@@ -106,7 +106,7 @@ func pageValidity(s *render.Shelf, path string) site.Problems {
 			layoutNames(s))}}
 }
 
-func layoutNames(s *render.Shelf) []string {
+func layoutNames(s *shelf.Shelf) []string {
 	var out []string
 	for _, p := range s.Paths("layouts/") {
 		out = append(out, strings.TrimSuffix(strings.TrimPrefix(p, "layouts/"), ".html"))
@@ -115,7 +115,7 @@ func layoutNames(s *render.Shelf) []string {
 }
 
 // Site lists everything worth telling about a site, invalid things included.
-func Site(s *render.Shelf) site.Problems {
+func Site(s *shelf.Shelf) site.Problems {
 	out := Validity(s)
 	if len(out) > 0 {
 		return out
@@ -127,20 +127,20 @@ func Site(s *render.Shelf) site.Problems {
 // Checker finds what is wrong in a valid site. It may be used from several
 // goroutines at once.
 type Checker struct {
-	s      *render.Shelf
+	s      *shelf.Shelf
 	reader func() *block.Reader // made when first needed: that takes a while
 	menus  []string             // their documents
 }
 
 // New makes a checker of a site.
-func New(s *render.Shelf) *Checker {
+func New(s *shelf.Shelf) *Checker {
 	return &Checker{s: s, reader: sync.OnceValue(block.NewReader), menus: s.Paths("menus/")}
 }
 
 // Pages lists what is wrong on each of some pages; see Page.
 func (c *Checker) Pages(paths []string) []site.Problems {
 	out := make([]site.Problems, len(paths))
-	render.Parallel(len(paths), func(i int) { out[i] = c.Page(paths[i]) })
+	shelf.Parallel(len(paths), func(i int) { out[i] = c.Page(paths[i]) })
 	return out
 }
 
@@ -234,7 +234,7 @@ func (k *Checker) In(paths []string, pages bool) site.Problems {
 			c.add(site.Problem{Code: "ignored", Severity: site.Note, Path: p, Line: 1, Column: 1,
 				Message: "is ignored: scripted shortcodes stand in shortcodes itself, not in folders below it"})
 		case site.ShortcodeDoc:
-			if s.Script(name) != nil && (s.Block(name) != nil || render.BuiltinOf(name) != nil) {
+			if s.Script(name) != nil && (s.Block(name) != nil || shelf.BuiltinOf(name) != nil) {
 				c.add(site.Problem{Code: "name-taken", Severity: site.Error, Path: p, Line: 1, Column: 1,
 					Message: "cannot be called: another block or shortcode is named " + name +
 						"; give this one another name"})

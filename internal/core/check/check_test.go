@@ -10,11 +10,12 @@ import (
 
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
 
-func tree(pairs ...string) *render.Shelf {
+func tree(pairs ...string) *shelf.Shelf {
 	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n")}
 	for i := 0; i < len(pairs); i += 2 {
 		f[pairs[i]] = []byte(pairs[i+1])
@@ -23,7 +24,7 @@ func tree(pairs ...string) *render.Shelf {
 }
 
 func TestInvalidTrees(t *testing.T) {
-	for want, s := range map[string]*render.Shelf{
+	for want, s := range map[string]*shelf.Shelf{
 		"blocks/b.html:1:1: calls itself: a → b → a": tree("blocks/a.html", "@{b /}",
 			"blocks/b.html", "@{a /}"),
 		"shows itself through the panel of a menu": tree("blocks/a.html",
@@ -175,7 +176,7 @@ func TestMenusInPanels(t *testing.T) {
 	page := []string{"pages/p.html", "@{menu name=main /}"}
 	require.Empty(t, check.Validity(tree(append(page, "menus/main.yaml", item("@{menu name=side /}@{box /}"),
 		"menus/side.yaml", item("text"), "blocks/box.html", "@{menu name=side /}")...)))
-	for says, s := range map[string]*render.Shelf{
+	for says, s := range map[string]*shelf.Shelf{
 		"menu main → menu main": tree(append(page, "menus/main.yaml",
 			item("@{menu name=main /}"))...),
 		"menu main → menu side → menu main": tree(append(page, "menus/main.yaml", item("@{menu name=side /}"),

@@ -4,12 +4,12 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/markup"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // Cycles lists blocks and menus that show themselves, however far around.
-func Cycles(s *render.Shelf) site.Problems {
+func Cycles(s *shelf.Shelf) site.Problems {
 	c := &cycles{s: s, state: map[string]int{}}
 	for _, p := range s.Paths("blocks/") {
 		if n, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html"); ok && c.state[n] == 0 {
@@ -28,7 +28,7 @@ func Cycles(s *render.Shelf) site.Problems {
 const menuNode = "menu "
 
 type cycles struct {
-	s     *render.Shelf
+	s     *shelf.Shelf
 	state map[string]int // 1 on the way, 2 done
 	way   []string
 	out   site.Problems

@@ -7,7 +7,7 @@ import (
 	"golang.org/x/text/cases"
 	"golang.org/x/text/unicode/norm"
 
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -18,7 +18,7 @@ const sitemap = "sitemap.xml"
 
 // unwritable tells why a document could not be written beside the others: as a file of the
 // shelf folder, or as what it is published as.
-func unwritable(s *render.Shelf, doc string) site.Problems {
+func unwritable(s *shelf.Shelf, doc string) site.Problems {
 	problem := func(message string) site.Problems {
 		return site.Problems{{Code: "no-file", Severity: site.Invalid, Path: doc, Line: 1, Column: 1,
 			Message: message}}
@@ -62,7 +62,7 @@ func unwritable(s *render.Shelf, doc string) site.Problems {
 }
 
 // published is the file that a document is published as, "" where it is part of others.
-func published(s *render.Shelf, doc string) string {
+func published(s *shelf.Shelf, doc string) string {
 	if in := s.Info(doc); in != nil {
 		return site.FileOf(in.URL)
 	}
@@ -74,7 +74,7 @@ func published(s *render.Shelf, doc string) string {
 
 // publishedAs is what is published as a file, but for one document; "" where nothing is.
 // Pages of the same address are told elsewhere.
-func publishedAs(s *render.Shelf, file, but string) string {
+func publishedAs(s *shelf.Shelf, file, but string) string {
 	if file == sitemap {
 		return "the sitemap"
 	}
@@ -97,7 +97,7 @@ func publishedAs(s *render.Shelf, file, but string) string {
 
 // alike lists documents whose names some disks take for the same: those that differ in case
 // or Unicode form alone.
-func alike(s *render.Shelf) site.Problems {
+func alike(s *shelf.Shelf) site.Problems {
 	var out site.Problems
 	fold := cases.Fold()
 	first := map[string]string{}

@@ -4,10 +4,12 @@ import (
 	"bytes"
 	"strings"
 
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/refer"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -23,7 +25,7 @@ func (k *Checker) Page(path string) site.Problems {
 	if e, open := in.Page.Text.Unended(); open && in.Layout != nil {
 		c.add(site.At(in.Page.Split, path, e.At, site.Warning, e.Code, "%s", e.Message))
 	}
-	byKey, placed := render.KeysOn(s, path), &placements{s: s, path: path}
+	byKey, placed := explain.KeysOn(s, path), &placements{s: s, path: path}
 	for _, f := range faults(s, path) {
 		sev := site.Error
 		if strings.HasPrefix(f.Code, "lost-") {
@@ -54,13 +56,13 @@ func (k *Checker) Page(path string) site.Problems {
 }
 
 // faults lists what does not work on a page, for either audience, now or on a day ahead.
-func faults(s *render.Shelf, path string) []render.Fault {
+func faults(s *shelf.Shelf, path string) []render.Fault {
 	out := render.Faults(s, path)
 	return append(out, render.FaultsAhead(s, path, out)...)
 }
 
 // meant tells of something that a page says of nothing what it means by its position.
-func meant(byKey func(string) string, in *render.Info, f render.Fault) string {
+func meant(byKey func(string) string, in *shelf.Info, f render.Fault) string {
 	if !strings.HasPrefix(f.Code, "lost-") {
 		return ""
 	}
@@ -128,7 +130,7 @@ type lostRef struct {
 	around []render.Placement
 }
 
-func lost(s *render.Shelf, in *render.Info, res *render.Result) []lostRef {
+func lost(s *shelf.Shelf, in *shelf.Info, res *render.Result) []lostRef {
 	found := refer.Scan(res.HTML, in.URL)
 	var out []lostRef
 	for _, r := range found.Refs {
@@ -149,7 +151,7 @@ func lost(s *render.Shelf, in *render.Info, res *render.Result) []lostRef {
 // Broken lists what the page at a path refers to and what is not there: elements
 // of the page itself, pages and files of the site. The address of each is that of
 // the outermost placement which shows it, "" in the page's and layout's own text.
-func Broken(s *render.Shelf, path string) []render.Fault {
+func Broken(s *shelf.Shelf, path string) []render.Fault {
 	in := s.Info(path)
 	if in == nil {
 		return nil
@@ -159,7 +161,8 @@ func Broken(s *render.Shelf, path string) []render.Fault {
 		if signedIn && in.SignedIn() == nil {
 			continue
 		}
-		for _, l := range lost(s, in, render.Page(s, path, render.Options{Placements: true, SignedIn: signedIn})) {
+		for _, l := range lost(s, in, render.Page(s, path, render.Options{Placements: true,
+			SignedIn: signedIn})) {
 			out = AddFault(out, l.fault())
 		}
 	}
@@ -175,7 +178,7 @@ func (l lostRef) fault() render.Fault {
 
 // problem tells a lost reference where it is written: an address in the document
 // that holds it, a missing element on the page that lacks it.
-func (k *Checker) problem(l lostRef, in *render.Info) site.Problem {
+func (k *Checker) problem(l lostRef, in *shelf.Info) site.Problem {
 	f := l.fault()
 	p := site.Problem{Code: f.Code, Severity: site.Error, Path: in.Page.Path, Line: 1, Column: 1,
 		Message: f.Message}
@@ -217,7 +220,7 @@ func (l lostRef) called() bool {
 }
 
 // documents lists where a reference may be written, the likeliest first.
-func (l lostRef) documents(in *render.Info) []string {
+func (l lostRef) documents(in *shelf.Info) []string {
 	var out []string
 	for i := len(l.around) - 1; i >= 0; i-- {
 		if p := l.around[i]; p.Kind == render.Linked {

@@ -5,12 +5,13 @@ import (
 
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // placements are those of one page by their addresses, looked up when first asked for.
 type placements struct {
-	s    *render.Shelf
+	s    *shelf.Shelf
 	path string
 	at   map[string]render.Placement
 }
@@ -28,7 +29,7 @@ func (p *placements) of(address string) render.Placement {
 // shared is the place of what a fault is about where other pages share it: the call in a
 // block or layout, or the rule, that brings about what stands there. There is none where
 // the page itself says something of the address.
-func (k *Checker) shared(in *render.Info, placed *placements, f render.Fault) (site.Problem, bool) {
+func (k *Checker) shared(in *shelf.Info, placed *placements, f render.Fault) (site.Problem, bool) {
 	none := site.Problem{}
 	if strings.HasPrefix(f.Code, "lost-") || len(in.Page.Overrides[f.Address]) > 0 ||
 		in.Page.Copies[f.Address] != nil {

@@ -8,6 +8,7 @@ import (
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -68,7 +69,7 @@ func (c *list) apart(path string, line, column int, where string, t *markup.Text
 
 // unshownOn tells of what a page's front matter says: its fields, its overrides, and what
 // its copies call.
-func (c *list) unshownOn(in *render.Info) {
+func (c *list) unshownOn(in *shelf.Info) {
 	g, placed := in.Page, []render.Placement(nil)
 	placements := func() []render.Placement {
 		if placed == nil {
@@ -109,7 +110,7 @@ func (c *list) unshownOn(in *render.Info) {
 
 // takers are the rich fields that show a field of a page: the layout's, or those of blocks
 // on the page that take it from there.
-func (c *list) takers(in *render.Info, name string, placements func() []render.Placement) []*block.Field {
+func (c *list) takers(in *shelf.Info, name string, placements func() []render.Placement) []*block.Field {
 	var out []*block.Field
 	if in.Layout != nil {
 		if f := fieldOf(in.Layout.PageFields, name); f != nil {

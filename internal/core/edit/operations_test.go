@@ -17,6 +17,7 @@ import (
 	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -25,7 +26,7 @@ import (
 // not, or what no name may be.
 type world struct {
 	t *rapid.T
-	s *render.Shelf
+	s *shelf.Shelf
 }
 
 func (w world) of(label string, there []string, more ...string) string {

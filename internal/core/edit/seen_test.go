@@ -10,8 +10,10 @@ import (
 	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/edit/documents"
 	"brickshelf/internal/core/edit/placing"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -32,7 +34,7 @@ func club() site.Files {
 }
 
 // whoever is what a page shows to everyone who ever sees another thing there.
-func whoever(s *render.Shelf) []string {
+func whoever(s *shelf.Shelf) []string {
 	var out []string
 	for _, d := range []int{0, 7, 10} {
 		for _, signedIn := range []bool{false, true} {
@@ -50,7 +52,7 @@ func TestPlacementsThatOnlySomeSeeAreTold(t *testing.T) {
 		sights[p.Address] = p.Sight
 	}
 	day := func(n int) string { return sitetest.Now.AddDate(0, 0, n).Format(time.DateOnly) }
-	require.Equal(t, map[string]render.Sight{"bar/rule:members": {Audience: render.SignedIn},
+	require.Equal(t, map[string]render.Sight{"bar/rule:members": {Audience: shelf.SignedIn},
 		"bar/rule:fair": {From: day(7), Until: day(9)}}, sights)
 	require.Equal(t, []string{"p", "<i>ten</i>p", "<u>fair</u>p", "<u>fair</u><i>ten</i>p", "p",
 		"<i>ten</i>p"}, whoever(s))
@@ -80,7 +82,7 @@ func TestWhatOnlySomeSeeIsDetachedDeletedAndLinked(t *testing.T) {
 	}
 }
 
-func kindAt(s *render.Shelf, address string) render.PlacementKind {
+func kindAt(s *shelf.Shelf, address string) render.PlacementKind {
 	for _, p := range render.Placements(s, "pages/p.html") {
 		if p.Address == address {
 			return p.Kind
@@ -107,7 +109,7 @@ func TestEffectsOnWhatOnlySomeSee(t *testing.T) {
 	impact.Detail(s, o, []string{"blocks/offer.html"}, &im.Pages[0])
 	require.Equal(t, []impact.Placement{{Address: "bar/rule:members", Block: "offer",
 		Effect: impact.Changes}}, im.Pages[0].Placements)
-	require.Len(t, render.Values(s, "fair"), 1, "it has a row in the table of values")
+	require.Len(t, explain.Values(s, "fair"), 1, "it has a row in the table of values")
 }
 
 // What a page sets of a placement goes into the copy and waits there until it is linked

@@ -10,12 +10,13 @@ import (
 
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // Texts gathers edits of the documents of a site, one after the other.
 type Texts struct {
-	Shelf *render.Shelf
+	Shelf *shelf.Shelf
 	texts map[string][]byte
 	paths []string
 }
@@ -44,7 +45,7 @@ func (d *Texts) Put(path string, src []byte) {
 func (d *Texts) Changes() []site.Change {
 	var out []site.Change
 	slices.Sort(d.paths)
-	render.Parallel(len(d.paths), func(i int) { d.Shelf.Hash(d.paths[i]) }) // which it remembers
+	shelf.Parallel(len(d.paths), func(i int) { d.Shelf.Hash(d.paths[i]) }) // which it remembers
 	for _, p := range d.paths {
 		if was, _ := d.Shelf.Get(p); !bytes.Equal(was, d.texts[p]) {
 			out = append(out, site.Change{Path: p, Before: d.Shelf.Hash(p), After: d.texts[p]})
@@ -54,15 +55,16 @@ func (d *Texts) Changes() []site.Change {
 }
 
 // Unchanged refuses a change set by which a page would change.
-func Unchanged(s *render.Shelf, changes []site.Change, what string) error {
+func Unchanged(s *shelf.Shelf, changes []site.Change, what string) error {
 	o := s.With(changes)
 	for _, r := range o.Reached() {
 		before := s.Info(r.Path) // s can be an edit of a site itself
 		if before == nil || r.After == nil {
 			return site.Refuse("%s: %s would change by it", what, r.URL())
 		}
-		for _, seen := range []string{render.SignedOut, render.SignedIn} {
-			if !bytes.Equal(render.AppendPage(s, nil, before.Seen(seen)), render.AppendPage(o, nil, r.After.Seen(seen))) {
+		for _, seen := range []string{shelf.SignedOut, shelf.SignedIn} {
+			if !bytes.Equal(render.AppendPage(s, nil, before.Seen(seen)), render.AppendPage(o, nil,
+				r.After.Seen(seen))) {
 				return site.Refuse("%s: %s would change by it", what, r.URL())
 			}
 		}
@@ -71,7 +73,7 @@ func Unchanged(s *render.Shelf, changes []site.Change, what string) error {
 }
 
 // TextOf is the text of a document; nil where there is none.
-func TextOf(s *render.Shelf, path string) []byte {
+func TextOf(s *shelf.Shelf, path string) []byte {
 	src, _ := s.Get(path)
 	return src
 }
@@ -92,7 +94,7 @@ func Titled(name string) string {
 }
 
 // FreeBlock reports why a block cannot have a name.
-func FreeBlock(s *render.Shelf, name string) error {
+func FreeBlock(s *shelf.Shelf, name string) error {
 	switch {
 	case markup.IsReserved(name):
 		return site.Refuse("%s is part of the language; choose another name", name)
@@ -106,7 +108,7 @@ func FreeBlock(s *render.Shelf, name string) error {
 }
 
 // FreeName reports why a layout, rule or menu cannot have a name.
-func FreeName(s *render.Shelf, what, path, name string) error {
+func FreeName(s *shelf.Shelf, what, path, name string) error {
 	if !markup.ValidName(name) {
 		return site.Refuse("%q cannot name a %s; use lower-case letters, digits and hyphens, a letter first",
 			name, what)

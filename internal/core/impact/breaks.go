@@ -12,6 +12,7 @@ import (
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/refer"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -40,7 +41,7 @@ func (e *edit) breaks(before, after []render.Fault) []Break {
 
 // brokenAnew reads a page whole, as it was and as it is, and lists the references
 // that lead nowhere now.
-func (v *evaluator) brokenAnew(r render.Reach) []Break {
+func (v *evaluator) brokenAnew(r shelf.Reach) []Break {
 	was, is, from, to := v.Before, v.After, r.Before, r.After
 	if v.reversed {
 		was, is, from, to = is, was, to, from
@@ -66,7 +67,7 @@ func anew(before, after []render.Fault) []Break {
 // inert reports whether an edit surely leaves alone what pages refer to and what
 // can be referred to in them: only styles, behaviours and the text of blocks
 // differ, and of that only what is literal.
-func inert(base, overlay *render.Shelf, docs []string) bool {
+func inert(base, overlay *shelf.Shelf, docs []string) bool {
 	for _, d := range docs {
 		class, name, _ := site.Classify(d)
 		switch class {
@@ -118,7 +119,7 @@ func literally(t *markup.Text) (text []byte, tags []string) {
 // differs where that is enough: no id may be gone, and what is referred to anew
 // must be pages and files. everywhere is set where nothing breaks on any page on
 // which the same differs.
-func (v *evaluator) references(r render.Reach) (broken []Break, everywhere bool) {
+func (v *evaluator) references(r shelf.Reach) (broken []Break, everywhere bool) {
 	was, is, from, to := v.Before, v.After, r.Before, r.After
 	if v.reversed {
 		was, is, from, to = is, was, to, from
@@ -162,7 +163,7 @@ func (v *evaluator) references(r render.Reach) (broken []Break, everywhere bool)
 // loose adds the pages on which an edit leaves references behind that lead
 // nowhere: to pages and files that it takes away. Every page that speaks of one of
 // them is read whole.
-func (e *edit) loose(base, overlay *render.Shelf, evaluated []Page) []Page {
+func (e *edit) loose(base, overlay *shelf.Shelf, evaluated []Page) []Page {
 	was, is := base, overlay
 	if e.reversed {
 		was, is = is, was
@@ -186,7 +187,7 @@ func (e *edit) loose(base, overlay *render.Shelf, evaluated []Page) []Page {
 					v.html = render.AppendPage(is, v.html, other)
 				}
 				if slices.ContainsFunc(gone, func(to string) bool { return mayLead(v.html, to) }) {
-					found[i] = v.brokenAnew(render.Reach{Before: base.Info(paths[i]),
+					found[i] = v.brokenAnew(shelf.Reach{Before: base.Info(paths[i]),
 						After: overlay.Info(paths[i])})
 				}
 			}
@@ -232,7 +233,7 @@ func without(list, known []Break) []Break {
 }
 
 // gone lists the addresses at which something was and nothing is any more.
-func (e *edit) gone(was, is *render.Shelf, docs []string) []string {
+func (e *edit) gone(was, is *shelf.Shelf, docs []string) []string {
 	var out []string
 	for _, d := range docs {
 		class, _, _ := site.Classify(d)

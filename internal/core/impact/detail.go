@@ -2,11 +2,12 @@ package impact
 
 import (
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 )
 
 // Detail fills in the effects on a page's placements: of those that what was
 // edited brings about, and of every other one that comes, goes or changes.
-func Detail(before, after *render.Shelf, docs []string, p *Page) {
+func Detail(before, after *shelf.Shelf, docs []string, p *Page) {
 	e := newEdit(docs)
 	a, b := spots(before, p.Doc, false), spots(after, p.Doc, false)
 	var sa, sb map[string]spot
@@ -63,14 +64,14 @@ type spot struct {
 }
 
 // Rule is the rule that placed the spot itself, or "".
-func (s spot) Rule() string { return render.RuleOf(s.Address) }
+func (s spot) Rule() string { return shelf.RuleOf(s.Address) }
 
 type spotList struct {
 	order []string
 	at    map[string]spot
 }
 
-func spots(s *render.Shelf, path string, strip bool) spotList {
+func spots(s *shelf.Shelf, path string, strip bool) spotList {
 	out := spotList{at: map[string]spot{}}
 	in := s.Info(path)
 	if in == nil || in.Page.Draft {

@@ -5,13 +5,13 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/check"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // documents lists the errors in documents that are not pages which an edit brings about,
 // each at its place; but for those that are told of a page already.
-func (e *edit) documents(im *Impact, was, is *render.Shelf, docs []string, pages bool) {
+func (e *edit) documents(im *Impact, was, is *shelf.Shelf, docs []string, pages bool) {
 	if len(docs) == 0 {
 		return
 	}
@@ -50,7 +50,7 @@ func plainly(message string) string {
 
 // renames notes what has another name after the edit: where of a kind just one document
 // goes and one comes, they are one.
-func (e *edit) renames(was, is *render.Shelf, docs []string) {
+func (e *edit) renames(was, is *shelf.Shelf, docs []string) {
 	goes, comes := map[site.Class][]string{}, map[site.Class][]string{}
 	for _, d := range docs {
 		class, name, _ := site.Classify(d)

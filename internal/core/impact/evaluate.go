@@ -7,6 +7,7 @@ import (
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/refer"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -70,7 +71,7 @@ type known struct {
 const maxKnown = 32
 
 // alike gives the effect on a page, that on one of its class where it is known.
-func (v *evaluator) alike(r render.Reach) Page {
+func (v *evaluator) alike(r shelf.Reach) Page {
 	rank := !r.InText && r.Before == r.After && !r.Before.Draft
 	for i := range v.known {
 		if k := &v.known[i]; rank && k.Has(r.Before) {
@@ -85,7 +86,7 @@ func (v *evaluator) alike(r render.Reach) Page {
 }
 
 // evaluateAll gives the effect on each page, on two goroutines where there are many.
-func (e *edit) evaluateAll(base, overlay *render.Shelf, pages []render.Reach) []Page {
+func (e *edit) evaluateAll(base, overlay *shelf.Shelf, pages []shelf.Reach) []Page {
 	results := make([]Page, len(pages))
 	e.inert = !e.every && inert(base, overlay, overlay.Changed())
 	work := func(from, to int) {
@@ -108,7 +109,7 @@ func (e *edit) evaluateAll(base, overlay *render.Shelf, pages []render.Reach) []
 // page gives the effect on one page, or an Effect of "" where it is published
 // neither before nor after. class, where it is not nil, has the pages on which the
 // effect is the same, of those that the edit does not reach by their own text.
-func (v *evaluator) page(r render.Reach) (p Page, class *render.Class) {
+func (v *evaluator) page(r shelf.Reach) (p Page, class *render.Class) {
 	was, is := r.Before, r.After
 	now := v.After
 	if v.reversed {
@@ -180,7 +181,7 @@ func (v *evaluator) page(r render.Reach) (p Page, class *render.Class) {
 
 // signedIn is the page as those who are signed in see it. It reports false where they
 // see what all do, before and after.
-func signedIn(r render.Reach) (render.Reach, bool) {
+func signedIn(r shelf.Reach) (shelf.Reach, bool) {
 	a, b := r.Before.SignedIn(), r.After.SignedIn()
 	if a == nil && b == nil {
 		return r, false
@@ -197,11 +198,11 @@ func signedIn(r render.Reach) (render.Reach, bool) {
 	return r, true
 }
 
-func shown(in *render.Info) bool { return in != nil && !in.Draft }
+func shown(in *shelf.Info) bool { return in != nil && !in.Draft }
 
 // held reports whether the page would change without values of its own, and
 // narrows the class to pages on which that is so.
-func (v *evaluator) held(r render.Reach, class **render.Class) bool {
+func (v *evaluator) held(r shelf.Reach, class **render.Class) bool {
 	same, _, _ := v.Same(r, true)
 	if k, ok := v.Class(); ok && *class != nil {
 		(*class).Join(k)
@@ -213,7 +214,7 @@ func (v *evaluator) held(r render.Reach, class **render.Class) bool {
 
 // uses reports whether something that was edited is rendered on the page, and
 // whether the page has a copy of it.
-func (e *edit) uses(in, out *render.Info, looks ...render.Look) (used, copied bool) {
+func (e *edit) uses(in, out *shelf.Info, looks ...render.Look) (used, copied bool) {
 	used = e.pages[in.Page.Path] || e.layouts[in.Page.Layout] || e.layouts[out.Page.Layout]
 	for _, l := range looks {
 		for _, n := range l.Names {
@@ -228,14 +229,14 @@ func (e *edit) uses(in, out *render.Info, looks ...render.Look) (used, copied bo
 		used = used || e.site && l.ReadSite
 	}
 	if len(e.rules) > 0 {
-		for _, i := range []*render.Info{in, out} {
+		for _, i := range []*shelf.Info{in, out} {
 			shown, _ := i.Rules()
 			for _, r := range shown {
 				used = used || e.rules[r]
 			}
 		}
 	}
-	for _, i := range []*render.Info{in, out} {
+	for _, i := range []*shelf.Info{in, out} {
 		for _, n := range i.Page.Copied {
 			copied = copied || e.blocks[n]
 		}
@@ -245,7 +246,7 @@ func (e *edit) uses(in, out *render.Info, looks ...render.Look) (used, copied bo
 
 // idle reports whether a rule that was edited, or one that places what was
 // edited, takes the page without showing there.
-func (e *edit) idle(in *render.Info) bool {
+func (e *edit) idle(in *shelf.Info) bool {
 	for _, c := range in.Candidates {
 		if e.blocks[c.Rule.Block] || e.rules[c.Rule.Name] {
 			_, idle := in.Rules()

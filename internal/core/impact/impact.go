@@ -13,6 +13,7 @@ import (
 
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -81,7 +82,7 @@ type Impact struct {
 
 // First is the effect of publishing a site of which nothing is published yet:
 // every page is added. What does not work in it is for package check to say.
-func First(s *render.Shelf) *Impact {
+func First(s *shelf.Shelf) *Impact {
 	var pages []Page
 	for _, p := range s.PagePaths() {
 		if in := s.Info(p); shown(in) {
@@ -104,7 +105,7 @@ func (im *Impact) Breaks() int {
 
 // Of compares a base with an overlay of it (render.Shelf.With). Placements are
 // left out; Detail gives them for one page.
-func Of(base, overlay *render.Shelf) *Impact {
+func Of(base, overlay *shelf.Shelf) *Impact {
 	e := newEdit(overlay.Changed())
 	e.site = e.site && !place.OnlySets(base.Config(), overlay.Config())
 	e.renames(base, overlay, overlay.Changed())
@@ -118,7 +119,7 @@ func Of(base, overlay *render.Shelf) *Impact {
 
 // Turned is Of the other way round: it compares an overlay, as what was before,
 // with its base, as what is now.
-func Turned(base, overlay *render.Shelf) *Impact {
+func Turned(base, overlay *shelf.Shelf) *Impact {
 	e := newEdit(overlay.Changed())
 	e.reversed = true
 	e.site = e.site && !place.OnlySets(base.Config(), overlay.Config())
@@ -133,7 +134,7 @@ func Turned(base, overlay *render.Shelf) *Impact {
 
 // Whole compares two sites that need have nothing in common, by way of the
 // second's differences from the first.
-func Whole(before *render.Shelf, after site.Files) (*Impact, *render.Shelf) {
+func Whole(before *shelf.Shelf, after site.Files) (*Impact, *shelf.Shelf) {
 	set := site.Diff(before.Files(), after)
 	o := before.With(set.Changes)
 	if o.Overlay() {
@@ -148,18 +149,18 @@ func Whole(before *render.Shelf, after site.Files) (*Impact, *render.Shelf) {
 
 // Every compares two sites page by page, reading both whole. docs are the
 // documents in which they differ.
-func Every(before, after *render.Shelf, docs []string) *Impact {
+func Every(before, after *shelf.Shelf, docs []string) *Impact {
 	seen := map[string]bool{}
-	var pages []render.Reach
-	for _, s := range []*render.Shelf{before, after} {
+	var pages []shelf.Reach
+	for _, s := range []*shelf.Shelf{before, after} {
 		for _, p := range s.PagePaths() {
 			if !seen[p] {
 				seen[p] = true
-				pages = append(pages, render.Reach{Path: p, Before: before.Info(p), After: after.Info(p)})
+				pages = append(pages, shelf.Reach{Path: p, Before: before.Info(p), After: after.Info(p)})
 			}
 		}
 	}
-	pages = render.Paired(pages)
+	pages = shelf.Paired(pages)
 	e := newEdit(docs)
 	e.every = true
 	e.site = e.site && !place.OnlySets(before.Config(), after.Config())
@@ -182,7 +183,7 @@ func Every(before, after *render.Shelf, docs []string) *Impact {
 
 // sum counts the effects and lists the pages that are touched. pages are in order
 // of their addresses.
-func (e *edit) sum(before, after *render.Shelf, pages []Page) *Impact {
+func (e *edit) sum(before, after *shelf.Shelf, pages []Page) *Impact {
 	im := &Impact{Counts: map[Effect]int{}}
 	for _, f := range Effects {
 		im.Counts[f] = 0
@@ -218,4 +219,4 @@ func byAddress(pages []Page) {
 	slices.SortStableFunc(pages, func(a, b Page) int { return strings.Compare(a.Path, b.Path) })
 }
 
-func published(s *render.Shelf) int { return len(s.PagePaths()) - s.Drafts() }
+func published(s *shelf.Shelf) int { return len(s.PagePaths()) - s.Drafts() }

@@ -8,6 +8,7 @@ import (
 
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -33,18 +34,18 @@ func TestImpactIsThatOfRenderingEverythingTwice(t *testing.T) {
 		before := sitetest.Site(t)
 		changes := sitetest.Edit(t, before)
 		after := apply(t, before, changes)
-		shelf := sitetest.New(before)
-		for _, p := range shelf.PagePaths() {
-			render.Page(shelf, p, render.Options{}) // fill the store of fragments
+		stock := sitetest.New(before)
+		for _, p := range stock.PagePaths() {
+			render.Page(stock, p, render.Options{}) // fill the store of fragments
 		}
 		changes = site.Diff(before, after).Changes
 		if rapid.Bool().Draw(t, "rested") {
-			shelf.Rest()
+			stock.Rest()
 		}
-		got := impact.Of(shelf, shelf.With(changes))
+		got := impact.Of(stock, stock.With(changes))
 		want := oracle(before, after)
 		require.Equal(t, want, got, "edits %v", paths(changes))
-		require.Equal(t, oracle(after, before), impact.Turned(shelf, shelf.With(changes)),
+		require.Equal(t, oracle(after, before), impact.Turned(stock, stock.With(changes)),
 			"the other way round")
 		bytesDecide(t, got, sitetest.New(before), sitetest.New(after))
 	})
@@ -52,7 +53,7 @@ func TestImpactIsThatOfRenderingEverythingTwice(t *testing.T) {
 
 // bytesDecide holds the pages that change to those of which a file differs that is
 // published for either audience.
-func bytesDecide(t require.TestingT, got *impact.Impact, before, after *render.Shelf) {
+func bytesDecide(t require.TestingT, got *impact.Impact, before, after *shelf.Shelf) {
 	effects := map[string]impact.Effect{}
 	for _, p := range got.Pages {
 		effects[p.Doc] = p.Effect
@@ -65,7 +66,8 @@ func bytesDecide(t require.TestingT, got *impact.Impact, before, after *render.S
 		differs := false
 		for _, signedIn := range []bool{false, true} {
 			o := render.Options{SignedIn: signedIn}
-			differs = differs || string(render.Page(before, p, o).HTML) != string(render.Page(after, p, o).HTML)
+			differs = differs || string(render.Page(before, p, o).HTML) != string(render.Page(after, p,
+				o).HTML)
 		}
 		differs = differs || a.URL != b.URL // it is published as another file
 		require.Equal(t, differs, effects[p] == impact.Changes, p)
@@ -83,30 +85,31 @@ func paths(changes []site.Change) []string {
 func TestCommittedEditsLeaveTheShelfAsIfMadeAnew(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		files := sitetest.Site(t)
-		shelf := sitetest.New(files)
+		stock := sitetest.New(files)
 		for range 3 {
 			changes := sitetest.Edit(t, files)
 			files = apply(t, files, changes)
-			for _, p := range shelf.PagePaths() {
-				render.Page(shelf, p, render.Options{})
+			for _, p := range stock.PagePaths() {
+				render.Page(stock, p, render.Options{})
 			}
-			edited := shelf.With(changes)
+			edited := stock.With(changes)
 			// what was remembered while it was one must hold
 			if edited.Overlay() && rapid.Bool().Draw(t, "looked at") {
-				impact.Of(shelf, edited)
+				impact.Of(stock, edited)
 				for _, p := range edited.PagePaths() {
 					render.Page(edited, p, render.Options{})
 				}
 			}
-			shelf = shelf.Commit(edited)
+			stock = stock.Commit(edited)
 		}
 		anew := sitetest.New(files)
-		require.Equal(t, anew.PagePaths(), shelf.PagePaths())
+		require.Equal(t, anew.PagePaths(), stock.PagePaths())
 		for _, p := range anew.PagePaths() {
 			for _, o := range []render.Options{{}, {SignedIn: true}} {
-				require.Equal(t, string(render.Page(anew, p, o).HTML), string(render.Page(shelf, p, o).HTML), p)
+				require.Equal(t, string(render.Page(anew, p, o).HTML), string(render.Page(stock, p, o).HTML),
+					p)
 			}
-			require.Equal(t, anew.Users("b2"), shelf.Users("b2"))
+			require.Equal(t, anew.Users("b2"), stock.Users("b2"))
 		}
 	})
 }
@@ -117,7 +120,7 @@ func TestCommittedEditsLeaveTheShelfAsIfMadeAnew(t *testing.T) {
 func TestEachStateStaysAsItIs(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		files := sitetest.Site(t)
-		states, trees := []*render.Shelf{sitetest.New(files)}, []site.Files{files}
+		states, trees := []*shelf.Shelf{sitetest.New(files)}, []site.Files{files}
 		for range 3 {
 			last := states[len(states)-1]
 			changes := sitetest.Edit(t, files)
@@ -132,9 +135,9 @@ func TestEachStateStaysAsItIs(t *testing.T) {
 			}
 			states, trees = append(states, next), append(trees, files)
 		}
-		fresh := make([]*render.Shelf, len(trees))
+		fresh := make([]*shelf.Shelf, len(trees))
 		for i, f := range trees {
-			fresh[i] = render.NewScripted(f, states[i].Now(), sitetest.Runner{})
+			fresh[i] = shelf.NewScripted(f, states[i].Now(), sitetest.Runner{})
 		}
 		for range 40 {
 			i := rapid.IntRange(0, len(states)-1).Draw(t, "state")
@@ -143,7 +146,8 @@ func TestEachStateStaysAsItIs(t *testing.T) {
 			}
 			p := rapid.SampledFrom(fresh[i].PagePaths()).Draw(t, "page")
 			o := render.Options{SignedIn: rapid.Bool().Draw(t, "signed in")}
-			require.Equal(t, string(render.Page(fresh[i], p, o).HTML), string(render.Page(states[i], p, o).HTML),
+			require.Equal(t, string(render.Page(fresh[i], p, o).HTML),
+				string(render.Page(states[i], p, o).HTML),
 				"state %d, %s", i, p)
 		}
 		last := len(states) - 1

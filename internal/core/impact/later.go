@@ -6,6 +6,7 @@ import (
 
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 )
 
 // Later is what an edit changes on a day ahead on which rules begin or end.
@@ -19,13 +20,13 @@ const maxDays = 4
 
 // Ahead tells on which days ahead an overlay of a base changes pages through rules with
 // dates that were edited, or place what was: the first few.
-func Ahead(base, overlay *render.Shelf) []Later {
+func Ahead(base, overlay *shelf.Shelf) []Later {
 	if !overlay.Overlay() {
 		return nil
 	}
 	e := newEdit(overlay.Changed())
 	var names []string
-	for _, s := range []*render.Shelf{base, overlay} {
+	for _, s := range []*shelf.Shelf{base, overlay} {
 		for _, r := range s.Rules() {
 			if (r.From != "" || r.Until != "") && (e.rules[r.Name] || overlay.Touched(r.Block)) &&
 				!slices.Contains(names, r.Name) {
@@ -40,7 +41,7 @@ func Ahead(base, overlay *render.Shelf) []Later {
 		return slices.ContainsFunc(list, func(n string) bool { return slices.Contains(names, n) })
 	}
 	var days []string
-	for _, s := range []*render.Shelf{base, overlay} {
+	for _, s := range []*shelf.Shelf{base, overlay} {
 		for _, t := range s.Ahead() {
 			if (in(t.Begins) || in(t.Ends)) && !slices.Contains(days, t.Day) {
 				days = append(days, t.Day)
@@ -53,7 +54,7 @@ func Ahead(base, overlay *render.Shelf) []Later {
 	for _, day := range days[:min(maxDays, len(days))] {
 		was, is := base.OnDay(day), overlay.OnDay(day)
 		differ := make([]bool, len(pages))
-		render.Parallel(len(pages), func(i int) { differ[i] = !sameOn(was, is, pages[i]) })
+		shelf.Parallel(len(pages), func(i int) { differ[i] = !sameOn(was, is, pages[i]) })
 		n := 0
 		for _, d := range differ {
 			if d {
@@ -68,7 +69,7 @@ func Ahead(base, overlay *render.Shelf) []Later {
 }
 
 // takenBy lists the published pages that some rules take, before or after.
-func takenBy(names []string, base, overlay *render.Shelf) []string {
+func takenBy(names []string, base, overlay *shelf.Shelf) []string {
 	takes := func(c place.Candidate) bool { return slices.Contains(names, c.Rule.Name) }
 	var out []string
 	for _, p := range overlay.PagePaths() {
@@ -82,7 +83,7 @@ func takenBy(names []string, base, overlay *render.Shelf) []string {
 }
 
 // sameOn reports whether a page is the same for both audiences.
-func sameOn(was, is *render.Shelf, path string) bool {
+func sameOn(was, is *shelf.Shelf, path string) bool {
 	for _, signedIn := range []bool{false, true} {
 		o := render.Options{SignedIn: signedIn}
 		if signedIn && was.Info(path).SignedIn() == nil && is.Info(path).SignedIn() == nil {

@@ -70,13 +70,13 @@ func TestImpactOnManyPages(t *testing.T) {
 				After: append([]byte(nil), string(before[p])+"<hr>"...)})
 		}
 		after := apply(t, before, d.changes)
-		shelf := sitetest.New(before)
+		stock := sitetest.New(before)
 		if i%4 < 2 {
-			for _, p := range shelf.PagePaths() {
-				render.Page(shelf, p, render.Options{})
+			for _, p := range stock.PagePaths() {
+				render.Page(stock, p, render.Options{})
 			}
 		}
-		got := impact.Of(shelf, shelf.With(d.changes))
+		got := impact.Of(stock, stock.With(d.changes))
 		agree(t, oracle(before, after), got, d)
 		bytesDecide(t, got, sitetest.New(before), sitetest.New(after))
 		reached = max(reached, len(got.Pages))
@@ -89,13 +89,13 @@ func TestImpactOnManyPages(t *testing.T) {
 func TestPagesThatAreAlikeFareAlike(t *testing.T) {
 	for _, d := range drawn(20) {
 		before := grown(d.before, 25)
-		shelf := sitetest.New(before)
+		stock := sitetest.New(before)
 		effects := map[string]map[impact.Effect]int{}
 		edits := map[string]bool{}
 		for _, c := range d.changes {
 			edits[c.Path] = true
 		}
-		for _, p := range impact.Of(shelf, shelf.With(d.changes)).Pages {
+		for _, p := range impact.Of(stock, stock.With(d.changes)).Pages {
 			stem, number, copied := strings.Cut(strings.TrimSuffix(p.Doc, ".html"), "-")
 			if !copied || number == "" {
 				continue // the rules speak of it, and other pages lead to it
@@ -119,8 +119,8 @@ func TestASiteThatMovesAsAWholeIsComparedPageByPage(t *testing.T) {
 		config := string(d.before["site.yaml"]) + []string{"exact_urls: true\n", "home: /a/p0/\n"}[i%2]
 		after := apply(t, d.before, d.changes)
 		after["site.yaml"] = []byte(config)
-		shelf := sitetest.New(d.before)
-		got, o := impact.Whole(shelf, after)
+		stock := sitetest.New(d.before)
+		got, o := impact.Whole(stock, after)
 		require.False(t, o.Overlay())
 		agree(t, oracle(d.before, after), got, d)
 		bytesDecide(t, got, sitetest.New(d.before), sitetest.New(after))

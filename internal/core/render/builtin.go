@@ -9,6 +9,7 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/shelf"
 )
 
 // runs shows the built-in shortcodes, by name.
@@ -39,7 +40,7 @@ func (w *writer) arg(name string) block.Value {
 
 func (w *writer) text(name string) string { return w.arg(name).Text }
 
-func (r *renderer) builtin(b *Builtin, n *markup.Node, sc *scope, address string) {
+func (r *renderer) builtin(b *shelf.Builtin, n *markup.Node, sc *scope, address string) {
 	mark := len(r.values)
 	w := &writer{params: b.Params, args: r.slots(len(b.Params)), address: address, scope: sc}
 	defer func() { r.values = r.values[:min(mark, len(r.values))] }()
@@ -70,7 +71,7 @@ func (r *renderer) put(s ...string) {
 }
 
 // published returns the page at an address unless it is a draft.
-func published(s *Shelf, url string) *Info {
+func published(s *shelf.Shelf, url string) *shelf.Info {
 	if in := s.Page(url); in != nil && !in.Page.Draft {
 		return in
 	}
@@ -125,7 +126,7 @@ func menu(r *renderer, w *writer) {
 
 // MenusShown lists the menus that each published page shows, in the order of their
 // addresses.
-func MenusShown(s *Shelf) [][]string {
+func MenusShown(s *shelf.Shelf) [][]string {
 	var paths []string
 	for _, p := range s.PagePaths() {
 		if s.Info(p).Listed {
@@ -133,7 +134,7 @@ func MenusShown(s *Shelf) [][]string {
 		}
 	}
 	out := make([][]string, len(paths))
-	Parallel(len(paths), func(i int) {
+	shelf.Parallel(len(paths), func(i int) {
 		in := s.Info(paths[i])
 		r := reused(s, in, nil)
 		r.page()

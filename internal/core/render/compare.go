@@ -3,6 +3,8 @@ package render
 import (
 	"bytes"
 	"slices"
+
+	"brickshelf/internal/core/shelf"
 )
 
 // piece is what one of the calls that a comparison asks for shows on a page:
@@ -55,7 +57,7 @@ func (l Look) Clone() Look {
 // Comparer compares pages of a base and an overlay of it. It keeps its buffers
 // from page to page, so each goroutine needs one of its own.
 type Comparer struct {
-	Before, After *Shelf
+	Before, After *shelf.Shelf
 
 	a, b         renderer
 	lastA, lastB *fragment
@@ -68,7 +70,7 @@ type Comparer struct {
 // Same reports whether a page renders to the same bytes in both shelves,
 // and what was seen there. It renders only what the changes touch where that
 // is enough. strip leaves out the page's own values.
-func (c *Comparer) Same(page Reach, strip bool) (same bool, before, after Look) {
+func (c *Comparer) Same(page shelf.Reach, strip bool) (same bool, before, after Look) {
 	in, out := page.Before, page.After
 	c.pieced = false
 	if in != out && !strip {
@@ -77,7 +79,8 @@ func (c *Comparer) Same(page Reach, strip bool) (same bool, before, after Look) 
 		}
 		c.pieced = false
 	}
-	if in != out || c.After.All() || c.After.Base() != c.Before || anyIn(c.After.TouchedNames(), in.Page.InCopies) {
+	if in != out || c.After.All() || c.After.Base() != c.Before ||
+		anyIn(c.After.TouchedNames(), in.Page.InCopies) {
 		return c.whole(in, out, strip)
 	}
 	c.probe(&c.a, c.Before, in, strip, !page.InText)
@@ -139,13 +142,13 @@ func (c *Comparer) Pairs() ([]Pair, bool) {
 }
 
 // Pages renders the page whole in the base and in the overlay.
-func (c *Comparer) Pages(in, out *Info) (base, overlay []byte) {
+func (c *Comparer) Pages(in, out *shelf.Info) (base, overlay []byte) {
 	c.one, _ = pageBytes(c.Before, in, false, c.one[:0])
 	c.two, _ = pageBytes(c.After, out, false, c.two[:0])
 	return c.one, c.two
 }
 
-func (c *Comparer) probe(r *renderer, s *Shelf, in *Info, strip, textless bool) {
+func (c *Comparer) probe(r *renderer, s *shelf.Shelf, in *shelf.Info, strip, textless bool) {
 	r.ready(s, in, r.buf[:0])
 	r.strip, r.listing, r.only, r.textless = strip, true, c.After.TouchedNames(), textless
 	r.page()
@@ -174,13 +177,13 @@ func (c *Comparer) bytes(r *renderer, p piece) []byte {
 }
 
 // whole compares the pages as they are published.
-func (c *Comparer) whole(in, out *Info, strip bool) (same bool, before, after Look) {
+func (c *Comparer) whole(in, out *shelf.Info, strip bool) (same bool, before, after Look) {
 	c.one, before = pageBytes(c.Before, in, strip, c.one[:0])
 	c.two, after = pageBytes(c.After, out, strip, c.two[:0])
 	return bytes.Equal(c.one, c.two), before, after
 }
 
-func pageBytes(s *Shelf, in *Info, strip bool, buf []byte) ([]byte, Look) {
+func pageBytes(s *shelf.Shelf, in *shelf.Info, strip bool, buf []byte) ([]byte, Look) {
 	r := newRenderer(s, in, buf)
 	r.strip, r.listing = strip, true
 	r.page()

@@ -7,14 +7,16 @@ import (
 
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/shelf"
 )
 
 // spliced compares two versions of a page of which nothing but the text differs that
 // it puts into one region, on a site that is the same else: only that stretch of the
 // text is rendered. It reports false in ok where there is more to compare.
-func (c *Comparer) spliced(in, out *Info) (same, ok bool, before, after Look) {
+func (c *Comparer) spliced(in, out *shelf.Info) (same, ok bool, before, after Look) {
 	o := c.After
-	if in == nil || out == nil || o.Base() != c.Before || o.All() || o.Resolved() || len(o.TouchedNames()) > 0 ||
+	if in == nil || out == nil || o.Base() != c.Before || o.All() || o.Resolved() ||
+		len(o.TouchedNames()) > 0 ||
 		in.Plan != out.Plan || in.Layout == nil || in.Layout != out.Layout || !in.Layout.Fixed {
 		return false, false, before, after
 	}
@@ -41,7 +43,7 @@ func (c *Comparer) spliced(in, out *Info) (same, ok bool, before, after Look) {
 		return false, false, before, after
 	}
 	if cut != nil && slices.ContainsFunc(in.Says,
-		func(e Saying) bool { return strings.HasPrefix(e.Address, cut.region+"/") }) {
+		func(e shelf.Saying) bool { return strings.HasPrefix(e.Address, cut.region+"/") }) {
 		return false, false, before, after // what the page says there could be lost, or found
 	}
 	if cut == nil {
@@ -125,7 +127,7 @@ func sameSteps(m, n *markup.Node) bool {
 
 // stretch renders a stretch of what the page puts into a region, as the one piece of a
 // comparison.
-func (r *renderer) stretch(s *Shelf, in *Info, region string, segs []markup.Segment, apart bool) {
+func (r *renderer) stretch(s *shelf.Shelf, in *shelf.Info, region string, segs []markup.Segment, apart bool) {
 	r.ready(s, in, r.buf[:0])
 	r.listing = true
 	own := r.push()

@@ -8,8 +8,10 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -21,24 +23,24 @@ func TestAnotherDay(t *testing.T) {
 		files := sitetest.Site(t)
 		day := rapid.SampledFrom([]time.Time{sitetest.Now.AddDate(0, 0, -1), sitetest.Now.AddDate(0, 1, 0),
 			sitetest.Now.AddDate(1, 0, 0)}).Draw(t, "day")
-		anew := render.NewScripted(files, day, sitetest.Runner{})
-		shelf := sitetest.New(files)
+		anew := shelf.NewScripted(files, day, sitetest.Runner{})
+		stock := sitetest.New(files)
 		edit := sitetest.Edit(t, files)
 		edited, err := files.Apply(site.ChangeSet{Changes: edit})
 		require.NoError(t, err)
-		later := shelf.With(edit).At(day)
-		as := func(a, b *render.Shelf) {
+		later := stock.With(edit).At(day)
+		as := func(a, b *shelf.Shelf) {
 			for _, p := range a.PagePaths() {
 				for _, o := range []render.Options{{}, {SignedIn: true}} {
 					require.Equal(t, string(render.Page(a, p, o).HTML), string(render.Page(b, p, o).HTML), p)
 				}
 			}
 		}
-		as(shelf, sitetest.New(files)) // fills the store of fragments
-		as(anew, shelf.At(day))
-		as(render.NewScripted(edited, day, sitetest.Runner{}), later)
-		shelf = shelf.Commit(shelf.At(day))
-		as(anew, shelf)
+		as(stock, sitetest.New(files)) // fills the store of fragments
+		as(anew, stock.At(day))
+		as(shelf.NewScripted(edited, day, sitetest.Runner{}), later)
+		stock = stock.Commit(stock.At(day))
+		as(anew, stock)
 	})
 }
 
@@ -46,9 +48,9 @@ func TestAnotherDay(t *testing.T) {
 func TestExplanationsAgreeWithRendering(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		s := sitetest.New(sitetest.Site(t))
-		audience := rapid.SampledFrom([]string{render.SignedOut, render.SignedIn}).Draw(t, "audience")
+		audience := rapid.SampledFrom([]string{shelf.SignedOut, shelf.SignedIn}).Draw(t, "audience")
 		for _, p := range s.PagePaths() {
-			e := render.ExplainPage(s, p, audience, s.Now())
+			e := explain.Page(s, p, audience, s.Now())
 			var told, stands []string
 			rules := map[string]int{}
 			for _, r := range e.Regions {
@@ -66,13 +68,13 @@ func TestExplanationsAgreeWithRendering(t *testing.T) {
 			kinds := map[render.PlacementKind]place.Why{render.Linked: place.Shown,
 				render.Copied: place.Copied, render.Hidden: place.Hidden}
 			for _, pl := range render.Page(s, p, render.Options{Placements: true,
-				SignedIn: audience == render.SignedIn}).Placements {
-				if name := render.RuleOf(pl.Address); name != "" && s.Block(pl.Block) != nil {
+				SignedIn: audience == shelf.SignedIn}).Placements {
+				if name := shelf.RuleOf(pl.Address); name != "" && s.Block(pl.Block) != nil {
 					stands = append(stands, string(kinds[pl.Kind])+" "+pl.Address)
 				}
 			}
 			for i := 0; i < len(told); i++ { // a rule for no block shows nothing
-				name := render.RuleOf(told[i])
+				name := shelf.RuleOf(told[i])
 				for _, r := range s.Rules() {
 					if r.Name == name && s.Block(r.Block) == nil && told[i][:5] == "shown" {
 						told = append(told[:i], told[i+1:]...)
@@ -101,10 +103,10 @@ func TestWinnersAgreeWithExplanations(t *testing.T) {
 		for i, u := range s.Published() {
 			byURL[u] = i
 		}
-		for _, w := range render.Regions(s) {
+		for _, w := range explain.Regions(s) {
 			pages := make([]int, len(w.Groups))
 			for u, i := range byURL {
-				e := render.ExplainPage(s, s.Page(u).Page.Path, render.SignedOut, s.Now())
+				e := explain.Page(s, s.Page(u).Page.Path, shelf.SignedOut, s.Now())
 				at := -1
 				for j := range e.Regions {
 					if e.Regions[j].Name == w.Region {
@@ -161,7 +163,7 @@ func TestARuleMeetsThoseThatStandWhenItBegins(t *testing.T) {
 		r, problems := place.ParseRule("mine", "rules/mine.yaml", text)
 		require.Empty(t, problems)
 		met := ""
-		for _, v := range render.RuleOn(s, r).Outranked {
+		for _, v := range explain.RuleOn(s, r).Outranked {
 			met += v.Rule.Name
 		}
 		require.Equal(t, want, met, "from %s", from)
@@ -178,20 +180,20 @@ func TestTheReachOfARuleIsWhatItDoes(t *testing.T) {
 		rule, problems := place.ParseRule(name, "rules/"+name+".yaml", text)
 		require.Empty(t, problems)
 		rule.Enabled, rule.Audience, rule.From, rule.Until = true, "everyone", "", ""
-		reach := render.RuleOn(s, rule)
+		reach := explain.RuleOn(s, rule)
 		plain := []byte("block: " + rule.Block + "\nregion: " + rule.Region + "\non: [\"" +
 			rule.On[0].String() + "\"]\nexcept: [\"page:/b/p1/\"]\norder: " + strconv.Itoa(rule.Order) +
 			"\nat: " + map[bool]string{true: "start", false: "end"}[rule.AtStart] + "\n")
 		o := s.With([]site.Change{{Path: rule.Path, After: plain}})
 		without := s.With([]site.Change{{Path: rule.Path, Delete: true}})
 		for i, u := range s.Published() {
-			e := render.ExplainPage(o, o.Page(u).Page.Path, render.SignedOut, s.Now())
-			want := byte(render.NotNamed)
+			e := explain.Page(o, o.Page(u).Page.Path, shelf.SignedOut, s.Now())
+			want := byte(explain.NotNamed)
 			for _, v := range e.Homeless {
 				if v.Rule.Name == name && v.Why == place.NoRegion {
-					want = render.Regionless
+					want = explain.Regionless
 				} else if v.Rule.Name == name {
-					want = render.LeftOut
+					want = explain.LeftOut
 				}
 			}
 			for _, r := range e.Regions {
@@ -199,20 +201,20 @@ func TestTheReachOfARuleIsWhatItDoes(t *testing.T) {
 					if v.Rule.Name != name {
 						continue
 					}
-					letters := map[place.Why]byte{place.Shown: render.Takes, place.Copied: render.Takes,
-						place.Hidden: render.TakenOff, place.Filled: render.FilledBy,
-						place.Outranked: render.LosesTo, place.Excepted: render.LeftOut}
+					letters := map[place.Why]byte{place.Shown: explain.Takes, place.Copied: explain.Takes,
+						place.Hidden: explain.TakenOff, place.Filled: explain.FilledBy,
+						place.Outranked: explain.LosesTo, place.Excepted: explain.LeftOut}
 					want = letters[v.Why]
-					for _, was := range render.ExplainPage(without, o.Page(u).Page.Path, render.SignedOut,
+					for _, was := range explain.Page(without, o.Page(u).Page.Path, shelf.SignedOut,
 						s.Now()).Regions {
 						shows := was.Shows()
 						if rules := was.Verdicts; len(rules) > 0 && rules[0].Why == place.Hidden &&
 							r.Mode == place.One {
 							shows = "rule" // it stands there, though the page hides it
 						}
-						if was.Name == r.Name && want == render.Takes && (shows == "default" ||
+						if was.Name == r.Name && want == explain.Takes && (shows == "default" ||
 							r.Mode == place.One && shows == "rule") {
-							want = render.Displaces
+							want = explain.Displaces
 						}
 					}
 				}
@@ -224,7 +226,7 @@ func TestTheReachOfARuleIsWhatItDoes(t *testing.T) {
 
 func TestWhatLiesAhead(t *testing.T) {
 	rule := func(more string) []byte { return []byte("block: b\nregion: main\non: [all]\n" + more) }
-	s := render.New(site.Files{
+	s := shelf.New(site.Files{
 		"blocks/b.html": []byte("b"), "layouts/l.html": []byte("@{region main /}"),
 		"pages/p.html":     []byte("---\nlayout: l\n---\n"),
 		"rules/past.yaml":  rule("from: 2025-01-01\nuntil: 2025-12-31\n"),
@@ -233,7 +235,7 @@ func TestWhatLiesAhead(t *testing.T) {
 		"rules/later.yaml": rule("from: 2026-07-01\n"),
 		"rules/off.yaml":   rule("from: 2026-06-02\nenabled: false\n"),
 	}, time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC))
-	require.Equal(t, []render.Turn{
+	require.Equal(t, []shelf.Turn{
 		// the last day of a rule is one on which it stands
 		{Day: "2026-06-02", Begins: []string{"soon"}, Ends: []string{"now"}},
 		{Day: "2026-07-01", Begins: []string{"later"}, Ends: []string{"soon"}},
@@ -248,7 +250,7 @@ func TestWhatLiesAhead(t *testing.T) {
 	}
 }
 
-func stands(s *render.Shelf) (out string) {
+func stands(s *shelf.Shelf) (out string) {
 	for _, p := range render.Placements(s, "pages/p.html") {
 		out += p.Address + " "
 	}

@@ -1,10 +1,13 @@
 package render
 
-import "brickshelf/internal/core/block"
+import (
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/shelf"
+)
 
 // Bound gives the values with which the block at an address of a page is rendered, for
 // whoever sees it first.
-func Bound(s *Shelf, path, address string) (values []block.Value) {
+func Bound(s *shelf.Shelf, path, address string) (values []block.Value) {
 	found := false
 	for _, v := range s.Views(path) {
 		Visit(v, func(p *Spot) {

@@ -1,9 +1,13 @@
 package render
 
-import "slices"
+import (
+	"slices"
+
+	"brickshelf/internal/core/shelf"
+)
 
 // Faults lists what does not work on the page at a path, for either audience.
-func Faults(s *Shelf, path string) []Fault {
+func Faults(s *shelf.Shelf, path string) []Fault {
 	res := Page(s, path, Options{})
 	if res == nil {
 		return nil
@@ -16,7 +20,7 @@ func Faults(s *Shelf, path string) []Fault {
 
 // FaultsAhead lists what does not work on the page at a path on a day ahead on which rules
 // begin or end, and is not known yet. Each says from when on.
-func FaultsAhead(s *Shelf, path string, known []Fault) []Fault {
+func FaultsAhead(s *shelf.Shelf, path string, known []Fault) []Fault {
 	type key struct{ code, address, field string }
 	told := map[key]bool{}
 	for _, f := range known {

@@ -60,7 +60,8 @@ func TestVersionsOfAHeader(t *testing.T) {
 				mark = ` aria-current="page"`
 			}
 			want := logo + "|" + page + `|<ul class="menu"><li><a href="/p1/"` + mark + `>One</a></li></ul>`
-			require.Equal(t, want, string(render.AppendPage(s, nil, s.Info(fmt.Sprintf("pages/p%d.html", i)))))
+			require.Equal(t, want, string(render.AppendPage(s, nil,
+				s.Info(fmt.Sprintf("pages/p%d.html", i)))))
 		}
 	}
 }

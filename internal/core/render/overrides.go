@@ -2,12 +2,14 @@ package render
 
 import (
 	"strings"
+
+	"brickshelf/internal/core/shelf"
 )
 
 // meet notes that what the page says of an address was met there.
 func (r *renderer) meet(key, address, field string) {
 	if !r.strip {
-		r.met = append(r.met, Saying{key, address, field})
+		r.met = append(r.met, shelf.Saying{Key: key, Address: address, Field: field})
 	}
 }
 
@@ -46,14 +48,14 @@ func (r *renderer) waits(address string) bool {
 		step := c.Rule.Region + "/rule:" + c.Rule.Name
 		if rest, ok := strings.CutPrefix(address, step); ok && (rest == "" || rest[0] == '/' ||
 			rest[0] == '~') {
-			return c.Rule.Enabled && !(c.Rule.Running(r.s.Now(), SignedOut) &&
-				c.Rule.Running(r.s.Now(), SignedIn))
+			return c.Rule.Enabled && !(c.Rule.Running(r.s.Now(), shelf.SignedOut) &&
+				c.Rule.Running(r.s.Now(), shelf.SignedIn))
 		}
 	}
 	return false
 }
 
-func (r *renderer) hasMet(e Saying) bool {
+func (r *renderer) hasMet(e shelf.Saying) bool {
 	for _, m := range r.met {
 		if m == e {
 			return true

@@ -5,13 +5,14 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/shelf"
 )
 
 // Class is what pages of one plan have in common for which a comparison comes out
 // alike: they answer the same to what the edit's pieces ask, and say nothing of
 // their addresses.
 type Class struct {
-	plan   *Plan
+	plan   *shelf.Plan
 	values []ask
 	menus  []*place.Menu // of which no item is marked
 	roots  []string
@@ -61,7 +62,7 @@ func (k *Class) ask(a ask, r *renderer) {
 }
 
 // Has reports whether a page belongs to the class.
-func (k *Class) Has(in *Info) bool {
+func (k *Class) Has(in *shelf.Info) bool {
 	if in.Plan != k.plan {
 		return false
 	}

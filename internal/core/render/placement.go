@@ -7,6 +7,7 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -267,7 +268,7 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 // shortcode shows a built-in or scripted shortcode. It reports false where there
 // is none of that name, or its set is switched off.
 func (r *renderer) shortcode(name string, n *markup.Node, sc *scope, address string) bool {
-	bi := BuiltinOf(name)
+	bi := shelf.BuiltinOf(name)
 	if bi == nil && r.s.Script(name) == nil || r.s.SetOff(name) != "" {
 		return false
 	}

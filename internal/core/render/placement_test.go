@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
@@ -88,7 +89,7 @@ func TestPlacementsInPanels(t *testing.T) {
 	html := string(render.Page(s, "pages/p.html", render.Options{}).HTML)
 	require.Equal(t, 1, strings.Count(html, "[own]"), "what the page says of one of them is said of no other")
 	require.Empty(t, render.Faults(s, "pages/p.html"))
-	l := render.PrecedenceAt(s, "pages/p.html", "layout/nav~1/menu~1/item~1/item~1/card~1", false)
+	l := explain.PrecedenceAt(s, "pages/p.html", "layout/nav~1/menu~1/item~1/item~1/card~1", false)
 	require.Equal(t, "menus/m.yaml", l.Via)
 }
 

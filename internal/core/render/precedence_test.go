@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
@@ -20,7 +21,7 @@ func TestPrecedenceAgreesWithRendering(t *testing.T) {
 		for _, p := range s.PagePaths() {
 			seen := map[string]bool{}
 			for _, at := range render.Placements(s, p) {
-				l := render.PrecedenceOf(s, p, at.Address)
+				l := explain.PrecedenceOf(s, p, at.Address)
 				if at.Kind != render.Linked || s.Block(at.Block) == nil || seen[at.Address] {
 					continue
 				}
@@ -76,7 +77,7 @@ func TestPrecedence(t *testing.T) {
 		"pages/index.html": []byte("---\nlayout: l\nfields: {phone: paged}\noverrides:\n  side/rule:r: {phone: own}\n  main/box~1/card~1: {n: 3}\n---\n@{box /}\n@{card phone=\"arg\" /}"),
 	})
 	told := func(address, field string) (out []string) {
-		for _, f := range render.PrecedenceAt(s, "pages/index.html", address, false).Fields {
+		for _, f := range explain.PrecedenceAt(s, "pages/index.html", address, false).Fields {
 			for i, r := range f.Sources {
 				if f.Field.Name == field {
 					text := string(r.Source) + " " + r.Value.Text + " " + r.Doc
@@ -104,8 +105,8 @@ func TestPrecedence(t *testing.T) {
 		told("main/card~1", "phone"))
 	require.Equal(t, []string{"override  pages/index.html", "argument  pages/index.html",
 		"site 1 site.yaml wins", "default  blocks/card.html at:5:3"}, told("main/card~1", "w"))
-	require.Nil(t, render.PrecedenceAt(s, "pages/index.html", "main/gone~1", false))
-	require.Nil(t, render.PrecedenceAt(s, "pages/gone.html", "main/card~1", false))
+	require.Nil(t, explain.PrecedenceAt(s, "pages/index.html", "main/gone~1", false))
+	require.Nil(t, explain.PrecedenceAt(s, "pages/gone.html", "main/card~1", false))
 }
 
 func TestValuesAreLookedForWhileSomebodyWaits(t *testing.T) {
@@ -114,6 +115,6 @@ func TestValuesAreLookedForWhileSomebodyWaits(t *testing.T) {
 		f[fmt.Sprintf("pages/p%02d.html", i)] = []byte("@{a /}")
 	}
 	s, asked := sitetest.New(f), 0
-	require.Len(t, render.Values(s, "a"), 30)
-	require.Len(t, render.ValuesWhile(s, "a", func() bool { asked++; return asked <= 4 }), 4)
+	require.Len(t, explain.Values(s, "a"), 30)
+	require.Len(t, explain.ValuesWhile(s, "a", func() bool { asked++; return asked <= 4 }), 4)
 }

@@ -4,6 +4,7 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -69,13 +70,13 @@ type Options struct {
 }
 
 // Render renders the page at a path. It returns nil where there is none.
-func Page(s *Shelf, path string, o Options) *Result {
+func Page(s *shelf.Shelf, path string, o Options) *Result {
 	in := s.Info(path)
 	if in == nil {
 		return nil
 	}
 	if o.SignedIn {
-		in = in.Seen(SignedIn)
+		in = in.Seen(shelf.SignedIn)
 	}
 	r := newRenderer(s, in, make([]byte, 0, 2*len(in.Page.Text.Src)+2048))
 	r.strip = o.Strip
@@ -89,13 +90,13 @@ func Page(s *Shelf, path string, o Options) *Result {
 // LookAtPlacements hands over the placements that stand on a page now, for those who are
 // signed out and where it differs for those who are signed in. The list is used again for
 // another page as soon as look is done.
-func LookAtPlacements(s *Shelf, path string, look func([]Placement)) {
+func LookAtPlacements(s *shelf.Shelf, path string, look func([]Placement)) {
 	for _, v := range s.ViewsOn(nil, path, "") {
 		lookAt(v, look)
 	}
 }
 
-func lookAt(v View, look func([]Placement)) {
+func lookAt(v shelf.View, look func([]Placement)) {
 	r := reused(v.Shelf, v.Info, nil)
 	r.trace = &r.traced
 	r.page()
@@ -106,7 +107,7 @@ func lookAt(v View, look func([]Placement)) {
 
 // AppendPage renders a page of the shelf behind out, for callers that need nothing
 // but the bytes.
-func AppendPage(s *Shelf, out []byte, in *Info) []byte {
+func AppendPage(s *shelf.Shelf, out []byte, in *shelf.Info) []byte {
 	r := reused(s, in, out)
 	r.addressed = in.Page.Local // nothing else here asks for addresses
 	r.page()

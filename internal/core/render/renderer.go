@@ -4,10 +4,11 @@ import (
 	"sync"
 
 	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/shelf"
 )
 
 // reused takes a renderer that writes behind out, or into a buffer of its own.
-func reused(s *Shelf, in *Info, out []byte) *renderer {
+func reused(s *shelf.Shelf, in *shelf.Info, out []byte) *renderer {
 	r, _ := renderers.Get().(*renderer)
 	if out == nil {
 		out = r.buf[:0]
@@ -17,7 +18,7 @@ func reused(s *Shelf, in *Info, out []byte) *renderer {
 }
 
 // newRenderer makes a renderer of a page that writes behind buf.
-func newRenderer(s *Shelf, in *Info, buf []byte) *renderer {
+func newRenderer(s *shelf.Shelf, in *shelf.Info, buf []byte) *renderer {
 	r := &renderer{}
 	r.ready(s, in, buf)
 	return r
@@ -25,7 +26,7 @@ func newRenderer(s *Shelf, in *Info, buf []byte) *renderer {
 
 // ready makes a renderer ready for another page, behind buf. What it gathered is forgotten,
 // and the room for it stays. It knows the addresses of placements, and renders everything.
-func (r *renderer) ready(s *Shelf, in *Info, buf []byte) {
+func (r *renderer) ready(s *shelf.Shelf, in *shelf.Info, buf []byte) {
 	*r = renderer{
 		s: s, info: in, buf: buf, start: len(buf), assetsAt: -1, addressed: true,
 		traced: r.traced[:0], literals: r.literals[:0], assets: r.assets[:0], menus: r.menus[:0],
@@ -38,8 +39,8 @@ func (r *renderer) ready(s *Shelf, in *Info, buf []byte) {
 var renderers = sync.Pool{New: func() any { return &renderer{} }}
 
 type renderer struct {
-	s     *Shelf
-	info  *Info
+	s     *shelf.Shelf
+	info  *shelf.Info
 	buf   []byte
 	start int
 
@@ -78,7 +79,7 @@ type renderer struct {
 	values []block.Value
 
 	// met lists what the page says of addresses and what was met there; see lost.
-	met []Saying
+	met []shelf.Saying
 
 	// visit, where set, is called at each linked placement of a block.
 	visit func(*Spot)

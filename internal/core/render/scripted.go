@@ -10,6 +10,7 @@ import (
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/script"
+	"brickshelf/internal/core/shelf"
 )
 
 // runScript shows what a scripted shortcode gives at a call.
@@ -66,12 +67,12 @@ func (r *renderer) runScript(c *script.Script, n *markup.Node, sc *scope, addres
 
 // scriptCall is a call of a script on a page, without its arguments and what it
 // encloses. own is false where the page's own values are left out.
-func scriptCall(s *Shelf, c *script.Script, in *Info, own bool) script.Call {
+func scriptCall(s *shelf.Shelf, c *script.Script, in *shelf.Info, own bool) script.Call {
 	call := script.Call{Script: c, Site: s.SiteRecord(), Data: map[string]*script.Data{},
 		Now: s.Now().UTC().Truncate(24 * time.Hour).Format(time.RFC3339)}
 	for _, what := range c.Reads {
 		if what == script.Page {
-			call.Page = JSON(s.PageRecord(in, own))
+			call.Page = shelf.JSON(s.PageRecord(in, own))
 		} else {
 			call.Data[what] = s.SiteData(what)
 		}
@@ -81,21 +82,22 @@ func scriptCall(s *Shelf, c *script.Script, in *Info, own bool) script.Call {
 
 // TryScript runs a script, which need not be one of the site, as a call on the page
 // at an address would; where there is none, on the home page.
-func TryScript(s *Shelf, c *script.Script, args map[string]any, inner []byte, page string) (script.Output,
+func TryScript(s *shelf.Shelf, c *script.Script, args map[string]any, inner []byte,
+	page string) (script.Output,
 	*script.Failure) {
 	in := s.Page(page)
 	if in == nil {
 		in = s.Page(s.Config().Home)
 	}
 	if in == nil {
-		in = &Info{Page: &place.Page{}}
+		in = &shelf.Info{Page: &place.Page{}}
 	}
 	if s.Runner() == nil {
 		return script.Output{}, &script.Failure{Path: c.Path, Line: 1, Column: 1,
 			Message: "scripted shortcodes are not run here"}
 	}
 	call := scriptCall(s, c, in, true)
-	call.Args, call.Inner = JSON(args), inner
+	call.Args, call.Inner = shelf.JSON(args), inner
 	return s.Runner().Run(call)
 }
 
@@ -128,5 +130,5 @@ func scriptArgs(c *script.Script, values []block.Value) ([]byte, bool) {
 			args[f.Name] = values[i].Plain()
 		}
 	}
-	return JSON(args), true
+	return shelf.JSON(args), true
 }

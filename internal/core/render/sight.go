@@ -3,6 +3,8 @@ package render
 import (
 	"slices"
 	"time"
+
+	"brickshelf/internal/core/shelf"
 )
 
 // Sight tells who sees a placement, and when; each is "" where that is no limit.
@@ -13,7 +15,7 @@ type Sight struct {
 }
 
 // Render renders the page as the view has it.
-func PageAs(v View, path string, o Options) *Result {
+func PageAs(v shelf.View, path string, o Options) *Result {
 	o.SignedIn = v.SignedIn
 	return Page(v.Shelf, path, o)
 }
@@ -21,7 +23,7 @@ func PageAs(v View, path string, o Options) *Result {
 // Placements lists the placements on the page at a path, whoever sees them and when: those
 // that stand there now for visitors who are signed out first, in the order in which they
 // begin. Their offsets mean nothing.
-func Placements(s *Shelf, path string) []Placement {
+func Placements(s *shelf.Shelf, path string) []Placement {
 	views := s.Views(path)
 	var out []Placement
 	at := map[string]int{}
@@ -48,7 +50,7 @@ func Placements(s *Shelf, path string) []Placement {
 }
 
 // sight tells who sees what stands in some of the views of a page.
-func sight(views []View, in []bool) Sight {
+func sight(views []shelf.View, in []bool) Sight {
 	var out Sight
 	lacks := map[bool]bool{} // by whether one is signed in: a view of a day that has the placement lacks it
 	has := map[bool]bool{}
@@ -78,9 +80,9 @@ func sight(views []View, in []bool) Sight {
 	}
 	switch {
 	case has[true] && !has[false] && lacks[false]:
-		out.Audience = SignedIn
+		out.Audience = shelf.SignedIn
 	case has[false] && !has[true] && lacks[true]:
-		out.Audience = SignedOut
+		out.Audience = shelf.SignedOut
 	}
 	return out
 }

@@ -4,13 +4,14 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // Spot is a linked placement of a block while its page is rendered, for who asks what stands
 // there and why.
 type Spot struct {
-	Page    *Info
+	Page    *shelf.Info
 	Block   *block.Block
 	Address string
 	Node    *markup.Node // the call; nil where a rule placed the block
@@ -21,7 +22,7 @@ type Spot struct {
 }
 
 // Visit renders a page as a view has it, and hands over each linked placement of a block.
-func Visit(v View, look func(*Spot)) {
+func Visit(v shelf.View, look func(*Spot)) {
 	r := newRenderer(v.Shelf, v.Info, nil)
 	r.visit = look
 	r.page()

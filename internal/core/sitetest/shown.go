@@ -2,6 +2,7 @@ package sitetest
 
 import (
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -19,12 +20,12 @@ func Apply(t interface {
 }
 
 // HTML is a page as those see it who are not signed in.
-func HTML(s *render.Shelf, path string) string {
+func HTML(s *shelf.Shelf, path string) string {
 	return string(render.Page(s, path, render.Options{}).HTML)
 }
 
 // Source is the text of a document.
-func Source(s *render.Shelf, path string) string {
+func Source(s *shelf.Shelf, path string) string {
 	b, _ := s.Get(path)
 	return string(b)
 }

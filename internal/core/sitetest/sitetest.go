@@ -12,6 +12,7 @@ import (
 
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/script"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -37,7 +38,7 @@ func (Runner) Run(c script.Call) (script.Output, *script.Failure) {
 }
 
 // New compiles a test site.
-func New(f site.Files) *render.Shelf { return render.NewScripted(f, Now, Runner{}) }
+func New(f site.Files) *shelf.Shelf { return shelf.NewScripted(f, Now, Runner{}) }
 
 // Script draws a scripted shortcode.
 func Script(t *rapid.T) []byte {
@@ -247,7 +248,7 @@ func Page(t *rapid.T, i int) []byte {
 }
 
 // localise gives a page overrides and hidden placements at addresses that it has.
-func localise(t *rapid.T, s *render.Shelf, path string, src []byte) []byte {
+func localise(t *rapid.T, s *shelf.Shelf, path string, src []byte) []byte {
 	res := render.Page(s, path, render.Options{Placements: true})
 	if len(res.Placements) == 0 {
 		return src

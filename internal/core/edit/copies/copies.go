@@ -12,6 +12,7 @@ import (
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -19,7 +20,7 @@ import (
 // No byte of any page changes by it; later edits of the block leave it alone. In
 // the page's own text the copy takes the place of the call; elsewhere it is kept
 // in the page's front matter.
-func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
+func Detach(s *shelf.Shelf, path, address string) (site.ChangeSet, error) {
 	set := site.ChangeSet{}
 	in := s.Info(path)
 	if in == nil {
@@ -33,7 +34,7 @@ func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 		return set, site.Refuse("%s is a shortcode; only blocks are detached", placement.Block)
 	}
 	set.Title = fmt.Sprintf("Detach %s on %s", placement.Block, in.Page.URL)
-	x := render.Expand(s, path, address, !placement.InText)
+	x := expanded(s, path, address, !placement.InText)
 	if x == nil {
 		return set, site.Refuse("%s cannot be detached", address)
 	}
@@ -64,7 +65,7 @@ func Detach(s *render.Shelf, path, address string) (site.ChangeSet, error) {
 	return set, nil
 }
 
-func linked(s *render.Shelf, path, address string) (*render.Placement, error) {
+func linked(s *shelf.Shelf, path, address string) (*render.Placement, error) {
 	list := render.Placements(s, path)
 	for i := range list {
 		p := &list[i]
@@ -80,7 +81,7 @@ func linked(s *render.Shelf, path, address string) (*render.Placement, error) {
 }
 
 // keepCopy writes a copy into a page's front matter.
-func keepCopy(path string, src []byte, address string, x *render.Expansion) ([]byte, error) {
+func keepCopy(path string, src []byte, address string, x *Expansion) ([]byte, error) {
 	split, _ := site.Cut(src)
 	y, problem := site.ParseYAML(split.Head, path, 1)
 	if problem != nil {
@@ -93,7 +94,7 @@ func keepCopy(path string, src []byte, address string, x *render.Expansion) ([]b
 	return patch.Set(path, src, []string{"copies", address}, entry)
 }
 
-func copyEntry(x *render.Expansion) string {
+func copyEntry(x *Expansion) string {
 	var b strings.Builder
 	fmt.Fprintf(&b, "{of: %s, base: %q", x.Block, string(x.Base))
 	if x.Style != "" {
@@ -108,7 +109,7 @@ func copyEntry(x *render.Expansion) string {
 
 // detachText puts the copy into the page's text, in place of the call. The
 // call's own words are kept in the copy, so that it can be linked again.
-func detachText(g *place.Page, src []byte, address string, x *render.Expansion) ([]byte, error) {
+func detachText(g *place.Page, src []byte, address string, x *Expansion) ([]byte, error) {
 	n := outline.Find(g, address)
 	if n == nil || n.Kind != markup.Call {
 		return nil, site.Refuse("the call at %s was not found in the page's text", address)
@@ -146,7 +147,7 @@ func splice(src []byte, textAt int, s markup.Span, with string) []byte {
 
 // Link drops the copy at an address of a page, so that the block stands there
 // again and follows its edits.
-func Link(s *render.Shelf, path, address string) (site.ChangeSet, error) {
+func Link(s *shelf.Shelf, path, address string) (site.ChangeSet, error) {
 	set := site.ChangeSet{}
 	in := s.Info(path)
 	if in == nil {

@@ -9,12 +9,13 @@ import (
 	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
 
 // draw picks a linked placement of a block of a random site.
-func draw(t *rapid.T) (site.Files, *render.Shelf, string, render.Placement) {
+func draw(t *rapid.T) (site.Files, *shelf.Shelf, string, render.Placement) {
 	files := sitetest.Site(t)
 	s := sitetest.New(files)
 	type spot struct {
@@ -44,7 +45,7 @@ func draw(t *rapid.T) (site.Files, *render.Shelf, string, render.Placement) {
 }
 
 // seen is what either audience sees of a page.
-func seen(s *render.Shelf, path string) string {
+func seen(s *shelf.Shelf, path string) string {
 	return sitetest.HTML(s, path) + string(render.Page(s, path, render.Options{SignedIn: true}).HTML)
 }
 
@@ -66,7 +67,7 @@ func TestDetachingChangesNoByteOfAnyPage(t *testing.T) {
 }
 
 // placementsBut lists the addresses on a page, but for one and how often.
-func placementsBut(s *render.Shelf, path, address string) map[string]string {
+func placementsBut(s *shelf.Shelf, path, address string) map[string]string {
 	out := map[string]string{}
 	for _, p := range render.Page(s, path, render.Options{Placements: true}).Placements {
 		if p.Address != address {
@@ -93,7 +94,7 @@ func TestALaterEditLeavesExactlyTheDetachedPlacementAlone(t *testing.T) {
 				require.Equal(t, effectOf(linkedImpact, q), effectOf(got, q), q)
 			}
 		}
-		at := func(sh *render.Shelf) string {
+		at := func(sh *shelf.Shelf) string {
 			for _, c := range render.Page(sh, path, render.Options{Placements: true}).Placements {
 				if c.Address == p.Address {
 					require.Equal(t, render.Copied, c.Kind)
@@ -144,7 +145,7 @@ func TestLinkingAgainGivesThePageBack(t *testing.T) {
 }
 
 func TestDetachRefuses(t *testing.T) {
-	s := render.New(site.Files{
+	s := shelf.New(site.Files{
 		"site.yaml":       []byte("format: brickshelf/1\n"),
 		"blocks/a.html":   []byte("a"),
 		"pages/p.html":    []byte("@{a /}"),

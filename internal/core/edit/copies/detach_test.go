@@ -71,7 +71,8 @@ func TestEverythingThatABlockHoldsIsWrittenDownAsItShows(t *testing.T) {
 					"pages/p.html"), "linked again")
 
 				// What stands in the copy can still be given a value of its own.
-				for _, q := range render.Page(after, "pages/p.html", render.Options{Placements: true}).Placements {
+				for _, q := range render.Page(after, "pages/p.html",
+					render.Options{Placements: true}).Placements {
 					if q.Block == "b" && q.Kind == render.Linked && !q.InText {
 						over, err := patch.Set("pages/p.html", set.Changes[0].After,
 							[]string{"overrides", q.Address, "word"}, "own")

@@ -8,6 +8,7 @@ import (
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -15,7 +16,7 @@ import (
 // out of their tags, so that only what they show is left. Where a page would not
 // stay as it is by that, as where a copy loads a style or what stands behind it
 // would have another address, the copy is kept.
-func Unwrap(s *render.Shelf, set *site.ChangeSet, name string) {
+func Unwrap(s *shelf.Shelf, set *site.ChangeSet, name string) {
 	for i := range set.Changes {
 		c := &set.Changes[i]
 		if class, _, _ := site.Classify(c.Path); class != site.PageDoc || c.Delete {
@@ -35,7 +36,8 @@ func Unwrap(s *render.Shelf, set *site.ChangeSet, name string) {
 			}
 			next, ok := unwrapped(c.After, list[kept])
 			if ok = ok && !old[textOf(c.After, list[kept])]; ok {
-				is := render.Page(s.With([]site.Change{{Path: c.Path, Before: c.Before, After: next}}), c.Path,
+				is := render.Page(s.With([]site.Change{{Path: c.Path, Before: c.Before, After: next}}),
+					c.Path,
 					render.Options{})
 				ok = is != nil && bytes.Equal(is.HTML, was.HTML) && slices.Equal(is.Faults, was.Faults)
 			}

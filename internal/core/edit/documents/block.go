@@ -12,12 +12,13 @@ import (
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // NewBlock puts a block on the shelf: its front matter and an element to begin
 // with.
-func NewBlock(s *render.Shelf, name, title, category string) (site.ChangeSet, error) {
+func NewBlock(s *shelf.Shelf, name, title, category string) (site.ChangeSet, error) {
 	if err := edit.FreeBlock(s, name); err != nil {
 		return site.ChangeSet{}, err
 	}
@@ -38,7 +39,7 @@ var blockFiles = []string{".html", ".css", ".js"}
 
 // DuplicateBlock puts a copy of a block on the shelf under another name, with its
 // style and behaviour.
-func DuplicateBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
+func DuplicateBlock(s *shelf.Shelf, name, to string) (site.ChangeSet, error) {
 	b := s.Block(name)
 	if b == nil {
 		return site.ChangeSet{}, site.Missing("there is no block %s", name)
@@ -120,7 +121,7 @@ const (
 )
 
 // DeleteBlock takes a block off the shelf.
-func DeleteBlock(s *render.Shelf, name string, with Replacement, another string) (site.ChangeSet, error) {
+func DeleteBlock(s *shelf.Shelf, name string, with Replacement, another string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: "Delete " + name}
 	if s.Block(name) == nil {
 		return set, site.Missing("there is no block %s", name)
@@ -167,7 +168,7 @@ func DeleteBlock(s *render.Shelf, name string, with Replacement, another string)
 }
 
 // leads reports whether showing one block shows another.
-func leads(s *render.Shelf, from, to string, seen map[string]bool) bool {
+func leads(s *shelf.Shelf, from, to string, seen map[string]bool) bool {
 	b := s.Block(from)
 	if b == nil || seen[from] {
 		return false
@@ -200,7 +201,7 @@ func without(list []site.Change, path string) []site.Change {
 }
 
 // leaveCopies detaches a block wherever it stands.
-func leaveCopies(s *render.Shelf, set *site.ChangeSet, name string) error {
+func leaveCopies(s *shelf.Shelf, set *site.ChangeSet, name string) error {
 	kept := map[string]bool{}
 	for _, path := range s.Users(name) {
 		var page *site.Change

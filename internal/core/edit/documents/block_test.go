@@ -13,6 +13,7 @@ import (
 	"brickshelf/internal/core/edit/documents"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -67,7 +68,7 @@ func TestDeletingABlockAndLeavingCopiesChangesNoPage(t *testing.T) {
 }
 
 func TestTheContentOfADeletedBlockBecomesPlainText(t *testing.T) {
-	f, s := shelf("blocks/a.html", "---\nfields: {n: {type: text}}\n---\n<b>@{=n}@{=inner}</b>",
+	f, s := stock("blocks/a.html", "---\nfields: {n: {type: text}}\n---\n<b>@{=n}@{=inner}</b>",
 		"blocks/c.html", "c", "blocks/s.html", "s", "blocks/s.css", "p{}",
 		"pages/p.html", "@{a n=\"1\"}in @{c /}@{/a} @{a n=2 /} @{s /} @{c /}")
 	set, err := documents.DeleteBlock(s, "a", documents.WithContent, "")
@@ -88,7 +89,7 @@ func TestTheContentOfADeletedBlockBecomesPlainText(t *testing.T) {
 	require.Contains(t, o, "@{/copy} <b>2</b>")
 }
 
-func shelf(pairs ...string) (site.Files, *render.Shelf) {
+func stock(pairs ...string) (site.Files, *shelf.Shelf) {
 	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n")}
 	for i := 0; i < len(pairs); i += 2 {
 		f[pairs[i]] = []byte(pairs[i+1])
@@ -96,7 +97,7 @@ func shelf(pairs ...string) (site.Files, *render.Shelf) {
 	return f, sitetest.New(f)
 }
 
-func after(t *testing.T, f site.Files, set site.ChangeSet, err error) *render.Shelf {
+func after(t *testing.T, f site.Files, set site.ChangeSet, err error) *shelf.Shelf {
 	require.NoError(t, err)
 	s := sitetest.New(sitetest.Apply(t, f, set))
 	require.Empty(t, check.Validity(s))
@@ -104,7 +105,7 @@ func after(t *testing.T, f site.Files, set site.ChangeSet, err error) *render.Sh
 }
 
 func TestMakingBlocks(t *testing.T) {
-	f, s := shelf("blocks/card.html",
+	f, s := stock("blocks/card.html",
 		"---\n# the card\ntitle: 'A card'   # old\ncategory: Text\nsample: '@{card /}'\n---\nx",
 		"blocks/card.css", "b{}")
 	set, err := documents.NewBlock(s, "opening-hours", "", " Ports: all ")
@@ -129,7 +130,7 @@ func TestMakingBlocks(t *testing.T) {
 }
 
 func TestRenamingFollowsEveryMention(t *testing.T) {
-	f, s := shelf(
+	f, s := stock(
 		"layouts/l.html",
 		"---\nregions: {main: {mode: stack}, side: {mode: stack}}\nstarts_with: {side: '@{card /} @@{card}'}\n---\n@{region main /}@{region side /}@{card /}",
 		"blocks/card.html",
@@ -156,7 +157,7 @@ func TestRenamingFollowsEveryMention(t *testing.T) {
 }
 
 func TestDeletingBlocks(t *testing.T) {
-	f, s := shelf("blocks/a.html", "A", "blocks/a.js", "1", "blocks/b.html", "B", "blocks/idle.html", "x",
+	f, s := stock("blocks/a.html", "A", "blocks/a.js", "1", "blocks/b.html", "B", "blocks/idle.html", "x",
 		"pages/p.html", "@{a /}")
 	set, err := documents.DeleteBlock(s, "idle", documents.WithNothing, "")
 	require.Nil(t, after(t, f, set, err).Block("idle"))

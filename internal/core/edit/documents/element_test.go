@@ -33,7 +33,7 @@ func TestElementsOfAPagesText(t *testing.T) {
 
 // Each literal of a page says truly where its bytes stand in the document.
 func TestLiteralsStandWhereTheySay(t *testing.T) {
-	_, s := shelf("layouts/l.html", "<html><head></head>@{region main /}</html>", "blocks/b.html",
+	_, s := stock("layouts/l.html", "<html><head></head>@{region main /}</html>", "blocks/b.html",
 		"<b>@{=inner}</b>", "blocks/b.css", "b{}",
 		"pages/p.html",
 		"---\nlayout: l\n---\n<p>one</p>@{b}<i>two</i>@{/b}@{# no }<p title=\"@{=page.title}\">é</p>",

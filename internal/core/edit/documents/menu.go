@@ -4,12 +4,12 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/edit"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // NewMenu makes a menu.
-func NewMenu(s *render.Shelf, name, title string) (site.ChangeSet, error) {
+func NewMenu(s *shelf.Shelf, name, title string) (site.ChangeSet, error) {
 	path := "menus/" + name + ".yaml"
 	if err := edit.FreeName(s, "menu", path, name); err != nil {
 		return site.ChangeSet{}, err
@@ -24,7 +24,7 @@ func NewMenu(s *render.Shelf, name, title string) (site.ChangeSet, error) {
 }
 
 // DeleteMenu deletes a menu. Where it is still shown is told by the impact.
-func DeleteMenu(s *render.Shelf, name string) (site.ChangeSet, error) {
+func DeleteMenu(s *shelf.Shelf, name string) (site.ChangeSet, error) {
 	if s.Menu(name) == nil {
 		return site.ChangeSet{}, site.Missing("there is no menu %s", name)
 	}

@@ -8,14 +8,14 @@ import (
 
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/refer"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // MovePage gives a page another path, and so another address. Every link, argument,
 // field, menu item and rule that names the page follows. Where redirect is set, a
 // small page stays behind that leads on. to is a path such as pages/fares/day.html.
-func MovePage(s *render.Shelf, path, to string, redirect bool) (site.ChangeSet, error) {
+func MovePage(s *shelf.Shelf, path, to string, redirect bool) (site.ChangeSet, error) {
 	set := site.ChangeSet{}
 	in := s.Info(path)
 	if in == nil {

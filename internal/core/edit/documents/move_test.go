@@ -16,7 +16,7 @@ import (
 )
 
 func TestMovingAPage(t *testing.T) {
-	f, s := shelf(
+	f, s := stock(
 		"layouts/l.html", "<nav>@{menu name=m /}</nav>@{region main /}",
 		"menus/m.yaml",
 		"items:\n  - {label: Fares, to: /fares/, panel: '<a href=\"/fares/#day\">Day</a>'}\n  - {label: Passes, to: /fares/passes/}\n",
@@ -61,7 +61,7 @@ func TestMovingAPage(t *testing.T) {
 // What stays behind shows what the page was called and where it is, whatever that holds.
 func TestAPageThatLeadsOnSaysSoInPlainText(t *testing.T) {
 	const title = `R&D: "<b>" and @{gone /} # more`
-	f, s := shelf("pages/a.html", "---\ntitle: 'R&D: \"<b>\" and @{gone /} # more'\n---\nx")
+	f, s := stock("pages/a.html", "---\ntitle: 'R&D: \"<b>\" and @{gone /} # more'\n---\nx")
 	set, err := documents.MovePage(s, "pages/a.html", "pages/r&d/it's.html", true)
 	o := after(t, f, set, err)
 	require.Equal(t, title, o.Info("pages/a.html").Page.Title)
@@ -85,7 +85,7 @@ func TestAPageThatLeadsOnSaysSoInPlainText(t *testing.T) {
 }
 
 func TestMovingAPageKeepsRelativeReferences(t *testing.T) {
-	f, s := shelf(
+	f, s := stock(
 		"pages/index.html", "<a href=\"fares/day/\">a</a><a href='./fares/'>b</a>",
 		"pages/fares/index.html", "x",
 		"pages/fares/day.html",
@@ -103,7 +103,7 @@ func TestMovingAPageKeepsRelativeReferences(t *testing.T) {
 
 // What a moved page left behind leads on to where the page stands now, however often it moves.
 func TestTheWayOnFollowsThePage(t *testing.T) {
-	f, s := shelf("pages/a.html", "---\ntitle: A\n---\nx")
+	f, s := stock("pages/a.html", "---\ntitle: A\n---\nx")
 	set, err := documents.MovePage(s, "pages/a.html", "pages/b.html", true)
 	s = after(t, f, set, err)
 	set, err = documents.MovePage(s, "pages/b.html", "pages/c.html", true)

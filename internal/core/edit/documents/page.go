@@ -10,12 +10,12 @@ import (
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // freePage reports why there can be no page with a path, as pages/fares/day.html.
-func freePage(s *render.Shelf, path string) error {
+func freePage(s *shelf.Shelf, path string) error {
 	class, name, bad := site.Classify(path)
 	switch {
 	case bad != "":
@@ -32,7 +32,7 @@ func freePage(s *render.Shelf, path string) error {
 
 // NewPage makes a page of a layout, which begins with what the layout says that its
 // pages begin with.
-func NewPage(s *render.Shelf, path, title, layout string) (site.ChangeSet, error) {
+func NewPage(s *shelf.Shelf, path, title, layout string) (site.ChangeSet, error) {
 	if err := freePage(s, path); err != nil {
 		return site.ChangeSet{}, err
 	}
@@ -64,7 +64,7 @@ func NewPage(s *render.Shelf, path, title, layout string) (site.ChangeSet, error
 }
 
 // DuplicatePage makes a page that is as another one, under another path.
-func DuplicatePage(s *render.Shelf, path, to, title string) (site.ChangeSet, error) {
+func DuplicatePage(s *shelf.Shelf, path, to, title string) (site.ChangeSet, error) {
 	in := s.Info(path)
 	if in == nil {
 		return site.ChangeSet{}, site.Missing("there is no page %s", path)
@@ -83,7 +83,7 @@ func DuplicatePage(s *render.Shelf, path, to, title string) (site.ChangeSet, err
 }
 
 // DeletePage deletes a page. What leads there is told by the impact.
-func DeletePage(s *render.Shelf, path string) (site.ChangeSet, error) {
+func DeletePage(s *shelf.Shelf, path string) (site.ChangeSet, error) {
 	in := s.Info(path)
 	switch {
 	case in == nil:
@@ -98,7 +98,7 @@ func DeletePage(s *render.Shelf, path string) (site.ChangeSet, error) {
 // SetLayout gives a page another layout. to names, for each region that the page fills
 // and the new layout lacks, the region into which its content goes; for one that is not
 // named the content stays as it is, and shows again where the layout has the region.
-func SetLayout(s *render.Shelf, path, layout string, to map[string]string) (site.ChangeSet, error) {
+func SetLayout(s *shelf.Shelf, path, layout string, to map[string]string) (site.ChangeSet, error) {
 	in, l := s.Info(path), s.Layout(layout)
 	switch {
 	case in == nil:
@@ -147,7 +147,7 @@ func firstIn(src []byte, region string) (outline.Part, bool) {
 
 // NewLayout makes a layout: of the text of another one, or where from is "" a plain
 // page with one region.
-func NewLayout(s *render.Shelf, name, title, from string) (site.ChangeSet, error) {
+func NewLayout(s *shelf.Shelf, name, title, from string) (site.ChangeSet, error) {
 	path := "layouts/" + name + ".html"
 	if err := edit.FreeName(s, "layout", path, name); err != nil {
 		return site.ChangeSet{}, err
@@ -174,7 +174,7 @@ func NewLayout(s *render.Shelf, name, title, from string) (site.ChangeSet, error
 // DeleteLayout deletes a layout. Pages that have it get another one, to, and rules that
 // named it name those pages, so that no other page takes what they place; without to it
 // is refused while a page or rule speaks of it.
-func DeleteLayout(s *render.Shelf, name, to string) (site.ChangeSet, error) {
+func DeleteLayout(s *shelf.Shelf, name, to string) (site.ChangeSet, error) {
 	path := "layouts/" + name + ".html"
 	set := site.ChangeSet{Title: "Delete the layout " + name}
 	if s.Layout(name) == nil {

@@ -15,6 +15,7 @@ import (
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -37,7 +38,7 @@ type Piece struct {
 
 // CutPiece looks at a stretch of a page's document. It refuses what begins or ends
 // inside a call or an element.
-func CutPiece(s *render.Shelf, path string, from, to int) (*Piece, error) {
+func CutPiece(s *shelf.Shelf, path string, from, to int) (*Piece, error) {
 	in := s.Info(path)
 	if in == nil {
 		return nil, site.Missing("there is no page %s", path)
@@ -274,7 +275,7 @@ type Wanted struct {
 }
 
 // FromPiece makes a block of a piece of a page. The bytes of the page stay the same.
-func FromPiece(s *render.Shelf, path string, from, to int, w Wanted) (site.ChangeSet, error) {
+func FromPiece(s *shelf.Shelf, path string, from, to int, w Wanted) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: "New block " + w.Title + " from " + path}
 	if err := edit.FreeBlock(s, w.Name); err != nil {
 		return set, err

@@ -14,7 +14,7 @@ import (
 
 func TestMakingABlockOfAPiece(t *testing.T) {
 	page := "---\ntitle: é\n---\n<p>a</p>\n<section><h2>Tom &amp; Co</h2> <a href=\"/x/\">More</a><img src=\"/i.svg\" alt=\"\">@{hi /}</section>\n<p>z</p>"
-	f, s := shelf("blocks/hi.html", "hi", "pages/p.html", page)
+	f, s := stock("blocks/hi.html", "hi", "pages/p.html", page)
 	from, to := strings.Index(page, "\n<section"), strings.Index(page, "<p>z")
 	piece, err := documents.CutPiece(s, "pages/p.html", from, to)
 	require.NoError(t, err)
@@ -38,7 +38,7 @@ func TestMakingABlockOfAPiece(t *testing.T) {
 
 func TestPiecesThatAreRefused(t *testing.T) {
 	page := "---\noverrides: {\"main/hi~2\": {t: own}}\n---\n<div><p>a</p>@{box}in@{/box}</div>@{hi /}@{hi /}"
-	_, s := shelf("blocks/hi.html", "---\nfields: {t: {type: text, default: x}}\n---\n@{=t}",
+	_, s := stock("blocks/hi.html", "---\nfields: {t: {type: text, default: x}}\n---\n@{=t}",
 		"blocks/box.html", "@{=inner}", "pages/p.html", page)
 	for piece, want := range map[string]string{
 		"<div><p>a</p>":      "the beginning of an element whose end",

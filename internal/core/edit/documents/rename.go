@@ -9,12 +9,13 @@ import (
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // RenameBlock gives a block another name. Every call, rule, override, copy and
 // sample follows; not one page changes.
-func RenameBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
+func RenameBlock(s *shelf.Shelf, name, to string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Rename %s to %s", name, to)}
 	if s.Block(name) == nil {
 		return set, site.Missing("there is no block %s", name)
@@ -52,7 +53,7 @@ func RenameBlock(s *render.Shelf, name, to string) (site.ChangeSet, error) {
 }
 
 // recall makes every document that speaks of a block speak of another.
-func recall(s *render.Shelf, set *site.ChangeSet, name, to string) error {
+func recall(s *shelf.Shelf, set *site.ChangeSet, name, to string) error {
 	for _, path := range s.Paths("") {
 		src, _ := s.Get(path)
 		class, _, _ := site.Classify(path)
@@ -71,7 +72,7 @@ func recall(s *render.Shelf, set *site.ChangeSet, name, to string) error {
 	return nil
 }
 
-func renames(s *render.Shelf, path string, src []byte, name, to string) ([]patch.Replacement, error) {
+func renames(s *shelf.Shelf, path string, src []byte, name, to string) ([]patch.Replacement, error) {
 	class, doc, _ := site.Classify(path)
 	switch class {
 	case site.PageDoc:

@@ -4,13 +4,13 @@ import (
 	"slices"
 
 	"brickshelf/internal/core/patch"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // SwitchSet switches a set of shortcodes on or off: it edits what site.yaml says of
 // it, and nothing else there.
-func SwitchSet(s *render.Shelf, set string, on bool) (site.ChangeSet, error) {
+func SwitchSet(s *shelf.Shelf, set string, on bool) (site.ChangeSet, error) {
 	if len(s.InSet(set)) == 0 {
 		return site.ChangeSet{}, site.Refuse("there is no set %s", set)
 	}

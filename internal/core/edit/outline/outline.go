@@ -10,7 +10,7 @@ import (
 
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -324,7 +324,7 @@ func addressAt(src []byte, from int) string {
 
 // Send moves a part of one page's own text to another page, behind what stands in
 // a region there. What the page says of it goes with it.
-func Send(s *render.Shelf, path string, from int, to, region string) (site.ChangeSet, error) {
+func Send(s *shelf.Shelf, path string, from int, to, region string) (site.ChangeSet, error) {
 	set := site.ChangeSet{}
 	a, b := s.Info(path), s.Info(to)
 	if a == nil || b == nil || a == b {
@@ -367,7 +367,7 @@ func Send(s *render.Shelf, path string, from int, to, region string) (site.Chang
 	return set, nil
 }
 
-func HasRegion(in *render.Info, region string) error {
+func HasRegion(in *shelf.Info, region string) error {
 	if in.Layout == nil && region == "main" {
 		return nil
 	}

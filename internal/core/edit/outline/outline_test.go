@@ -11,6 +11,7 @@ import (
 
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -153,7 +154,7 @@ func TestMovedPartsShowTheSame(t *testing.T) {
 			"blocks/b.html": []byte(block), "pages/p.html": []byte(head + text),
 			"pages/q.html": []byte("---\nlayout: l\noverrides: {main/a~1: {word: q}}\n---\n@{a n=100 /}")}
 		s := sitetest.New(f)
-		shown := func(s *render.Shelf, page string) []string {
+		shown := func(s *shelf.Shelf, page string) []string {
 			out := strings.FieldsFunc(string(render.Page(s, page, render.Options{}).HTML), func(r rune) bool {
 				return strings.ContainsRune("[]|\n", r)
 			})
@@ -177,7 +178,7 @@ func TestMovedPartsShowTheSame(t *testing.T) {
 		set, err := outline.Send(s, "pages/p.html", p.From, "pages/q.html", region)
 		require.NoError(t, err)
 		sent := s.With(set.Changes)
-		both := func(s *render.Shelf) []string {
+		both := func(s *shelf.Shelf) []string {
 			out := append(shown(s, "pages/p.html"), shown(s, "pages/q.html")...)
 			slices.Sort(out)
 			return out

@@ -8,7 +8,7 @@ import (
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -89,7 +89,7 @@ func (r *Row) take(t *markup.Text, nodes []*markup.Node, shift int) bool {
 // none. The texts of the items and what stands between them are kept byte for byte,
 // but where something of the site speaks of an item by its place, it gets that as
 // its key, so that what was said of it still holds.
-func Rearrange(s *render.Shelf, path string, src []byte, region string, order []int, add string) ([]byte,
+func Rearrange(s *shelf.Shelf, path string, src []byte, region string, order []int, add string) ([]byte,
 	error) {
 	rows := Rows(path, src)
 	at := slices.IndexFunc(rows, func(r Row) bool { return r.Region == region })
@@ -241,7 +241,7 @@ func StableKeys(speaks func(container, step string) bool, src, out []byte,
 // Speaks tells whether something is said of a placement: of one that a page's own
 // text makes, by the page itself as its text stands; of a step in another document, by
 // any page.
-func Speaks(s *render.Shelf, path string, src []byte) func(container, step string) bool {
+func Speaks(s *shelf.Shelf, path string, src []byte) func(container, step string) bool {
 	class, name, _ := site.Classify(path)
 	if class != site.PageDoc {
 		return func(_, step string) bool { return s.Speaks(step) }

@@ -10,6 +10,7 @@ import (
 
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -103,7 +104,7 @@ func TestItemsOfARowShowTheSameWhereverTheyStand(t *testing.T) {
 		order := rapid.Permutation(all).Draw(t, "order")[:rapid.IntRange(0, n).Draw(t, "stay")]
 		got, err := outline.Rearrange(s, "pages/p.html", f["pages/p.html"], "main", order, "")
 		require.NoError(t, err)
-		shown := func(s *render.Shelf) []string {
+		shown := func(s *shelf.Shelf) []string {
 			return strings.FieldsFunc(string(render.Page(s, "pages/p.html", render.Options{}).HTML),
 				func(r rune) bool {
 					return r == '[' || r == ']'

@@ -12,6 +12,7 @@ import (
 	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -81,7 +82,7 @@ func TestRollingOut(t *testing.T) {
 			rapid.Bool().Draw(t, "start"))
 		require.NoError(t, err)
 		o := sitetest.New(sitetest.Apply(t, f, set))
-		shows := func(s *render.Shelf, path string) int {
+		shows := func(s *shelf.Shelf, path string) int {
 			n := 0
 			for _, p := range render.Placements(s, path) {
 				if p.Block == name && p.Kind != render.Hidden {

@@ -11,6 +11,7 @@ import (
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -37,7 +38,7 @@ type Rolled struct {
 // RollOut writes calls into a region of many pages, at its start or end. A call of a
 // block that a page shows already, whatever brings it there, is passed over on that
 // page.
-func RollOut(s *render.Shelf, paths []string, region, calls string, atStart bool) (site.ChangeSet, []Rolled,
+func RollOut(s *shelf.Shelf, paths []string, region, calls string, atStart bool) (site.ChangeSet, []Rolled,
 	error) {
 	names, texts, err := callsOf(s, calls)
 	if err != nil {
@@ -52,7 +53,7 @@ func RollOut(s *render.Shelf, paths []string, region, calls string, atStart bool
 	}
 	changes, rolled := make([]site.Change, len(paths)), make([]Rolled, len(paths))
 	errs := make([]error, len(paths))
-	render.Parallel(len(paths), func(i int) {
+	shelf.Parallel(len(paths), func(i int) {
 		changes[i], rolled[i], errs[i] = rollOnto(s, paths[i], region, names, texts, shows, atStart)
 	})
 	set, err := gathered(changes, errs)
@@ -61,7 +62,7 @@ func RollOut(s *render.Shelf, paths []string, region, calls string, atStart bool
 }
 
 // callsOf splits a row of calls.
-func callsOf(s *render.Shelf, calls string) (names, texts []string, err error) {
+func callsOf(s *shelf.Shelf, calls string) (names, texts []string, err error) {
 	t := markup.Parse([]byte(calls))
 	if len(t.Errors) > 0 {
 		return nil, nil, site.Refuse("%s", t.Errors[0].Message)
@@ -85,7 +86,7 @@ func callsOf(s *render.Shelf, calls string) (names, texts []string, err error) {
 
 // BeginWith makes new pages of some layouts begin with calls in a region, but for those
 // with which they begin already. Pages that exist stay as they are.
-func BeginWith(s *render.Shelf, layouts []string, region, calls string) ([]site.Change, error) {
+func BeginWith(s *shelf.Shelf, layouts []string, region, calls string) ([]site.Change, error) {
 	names, texts, err := callsOf(s, calls)
 	if err != nil {
 		return nil, err
@@ -142,7 +143,7 @@ func gathered(changes []site.Change, errs []error) (site.ChangeSet, error) {
 	return set, nil
 }
 
-func rollOnto(s *render.Shelf, path, region string, names, texts []string, shows map[string]map[string]bool,
+func rollOnto(s *shelf.Shelf, path, region string, names, texts []string, shows map[string]map[string]bool,
 	atStart bool) (site.Change, Rolled, error) {
 	in := s.Info(path)
 	if in == nil {
@@ -263,7 +264,7 @@ func filled(src []byte, n *markup.Node) (from, to int, ok bool) {
 // blank is the white space around parts of a text.
 const blank = " \t\r\n\f\v\u00a0\u0085"
 
-func slotsOf(in *render.Info, region string) []place.Slot {
+func slotsOf(in *shelf.Info, region string) []place.Slot {
 	for i := range in.Layout.Regions {
 		if in.Layout.Regions[i].Name == region {
 			return in.Slots[i]
@@ -273,7 +274,7 @@ func slotsOf(in *render.Info, region string) []place.Slot {
 }
 
 // through says how a block comes to stand on a page, "" where it does not.
-func through(s *render.Shelf, in *render.Info, name string) string {
+func through(s *shelf.Shelf, in *shelf.Info, name string) string {
 	for _, p := range render.Placements(s, in.Page.Path) {
 		if p.Block != name || p.Kind == render.Hidden {
 			continue
@@ -283,8 +284,8 @@ func through(s *render.Shelf, in *render.Info, name string) string {
 			return "stands there as a one-off copy"
 		case p.InText:
 			return "stands in its text"
-		case render.RuleOf(p.Address) != "":
-			return "is placed by the rule " + render.RuleOf(p.Address)
+		case shelf.RuleOf(p.Address) != "":
+			return "is placed by the rule " + shelf.RuleOf(p.Address)
 		}
 		return "stands inside another block, at " + p.Address
 	}
@@ -293,10 +294,10 @@ func through(s *render.Shelf, in *render.Info, name string) string {
 
 // TakeOff takes every call of a block out of the own text of many pages; of one region,
 // or of all where region is "". What rules, layouts and other blocks bring stays.
-func TakeOff(s *render.Shelf, paths []string, region, name string) (site.ChangeSet, []Rolled, error) {
+func TakeOff(s *shelf.Shelf, paths []string, region, name string) (site.ChangeSet, []Rolled, error) {
 	changes, rolled := make([]site.Change, len(paths)), make([]Rolled, len(paths))
 	errs := make([]error, len(paths))
-	render.Parallel(len(paths), func(i int) {
+	shelf.Parallel(len(paths), func(i int) {
 		changes[i], rolled[i], errs[i] = takeOffOf(s, paths[i], region, name)
 	})
 	set, err := gathered(changes, errs)
@@ -304,7 +305,7 @@ func TakeOff(s *render.Shelf, paths []string, region, name string) (site.ChangeS
 	return set, rolled, err
 }
 
-func takeOffOf(s *render.Shelf, path, region, name string) (site.Change, Rolled, error) {
+func takeOffOf(s *shelf.Shelf, path, region, name string) (site.Change, Rolled, error) {
 	in := s.Info(path)
 	if in == nil {
 		return site.Change{}, Rolled{}, site.Missing("there is no page %s", path)

@@ -11,12 +11,12 @@ import (
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // NewRule writes a rule that puts a block into a region of all pages.
-func NewRule(s *render.Shelf, name, blockName, region string) (site.ChangeSet, error) {
+func NewRule(s *shelf.Shelf, name, blockName, region string) (site.ChangeSet, error) {
 	path := "rules/" + name + ".yaml"
 	if err := edit.FreeName(s, "rule", path, name); err != nil {
 		return site.ChangeSet{}, err
@@ -31,7 +31,7 @@ func NewRule(s *render.Shelf, name, blockName, region string) (site.ChangeSet, e
 }
 
 // DeleteRule deletes a rule.
-func DeleteRule(s *render.Shelf, name string) (site.ChangeSet, error) {
+func DeleteRule(s *shelf.Shelf, name string) (site.ChangeSet, error) {
 	path := "rules/" + name + ".yaml"
 	if _, there := s.Get(path); !there {
 		return site.ChangeSet{}, site.Missing("there is no rule %s", name)
@@ -58,7 +58,7 @@ func Before(a, b *place.Rule, mode place.Mode) int {
 // OrderRules makes the rules of a region come one after the other as they are named.
 // It gives another order to as few as it can, and in a region for many moves a rule
 // between those that stand at the start and those at the end.
-func OrderRules(s *render.Shelf, region string, mode place.Mode, names []string) (site.ChangeSet, error) {
+func OrderRules(s *shelf.Shelf, region string, mode place.Mode, names []string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: "Order the rules of " + region}
 	var rules []*place.Rule
 	for _, r := range s.Rules() {

@@ -9,7 +9,7 @@ import (
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -17,7 +17,7 @@ import (
 // the markup around it is what it was, in its place. earlier are texts of the block's
 // document, the newest first; where none of them has the field it comes back as a plain
 // text. Values that documents kept for it count again.
-func BringBack(s *render.Shelf, name, field string, earlier [][]byte) (site.ChangeSet, error) {
+func BringBack(s *shelf.Shelf, name, field string, earlier [][]byte) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Bring the field %s of %s back", field, name)}
 	b := s.Block(name)
 	if b == nil {

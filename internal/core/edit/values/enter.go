@@ -6,6 +6,7 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -26,7 +27,7 @@ func Entered(f *block.Field, value string) string {
 }
 
 // Enter is Set with values as somebody enters them; see Entered.
-func Enter(s *render.Shelf, name string, edits []Edit) (site.ChangeSet, error) {
+func Enter(s *shelf.Shelf, name string, edits []Edit) (site.ChangeSet, error) {
 	if b := s.Block(name); b != nil {
 		edits = slices.Clone(edits)
 		for i, e := range edits {
@@ -41,7 +42,7 @@ func Enter(s *render.Shelf, name string, edits []Edit) (site.ChangeSet, error) {
 
 // FieldAt is the field whose value stands under keys of a document's YAML, where text is the
 // document as it is being edited; nil where no field has its value there.
-func FieldAt(s *render.Shelf, path, text string, keys []string) *block.Field {
+func FieldAt(s *shelf.Shelf, path, text string, keys []string) *block.Field {
 	class, name, _ := site.Classify(path)
 	key := func(i int) string {
 		if i < len(keys) {

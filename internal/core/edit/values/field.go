@@ -11,11 +11,11 @@ import (
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
-func fieldOf(s *render.Shelf, name, field string) (*block.Block, *block.Field, error) {
+func fieldOf(s *shelf.Shelf, name, field string) (*block.Block, *block.Field, error) {
 	b := s.Block(name)
 	if b == nil {
 		return nil, nil, site.Missing("there is no block %q%s", name, block.Nearest(name, s.Names()))
@@ -42,7 +42,7 @@ func only(field string) func(string) bool { return func(f string) bool { return 
 
 // RenameField gives a field of a block another name. Arguments, overrides, rules, copies
 // and the block's own markup follow; not one page changes.
-func RenameField(s *render.Shelf, name, field, to string) (site.ChangeSet, error) {
+func RenameField(s *shelf.Shelf, name, field, to string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Rename the field %s of %s to %s", field, name, to)}
 	b, _, err := fieldOf(s, name, field)
 	if err != nil {
@@ -129,7 +129,7 @@ func uses(b *block.Block, field string) []markup.Term {
 // site's value that it came from takes that place, and the default. Values that
 // documents give it stay where they are, without effect, until they are dropped or the
 // field is back; they are told.
-func RemoveField(s *render.Shelf, name, field string) (site.ChangeSet, []Mention, error) {
+func RemoveField(s *shelf.Shelf, name, field string) (site.ChangeSet, []Mention, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Remove the field %s of %s", field, name)}
 	b, f, err := fieldOf(s, name, field)
 	if err != nil {
@@ -189,7 +189,7 @@ func inPlace(f *block.Field, in markup.Context, behind []byte) string {
 
 // AddField gives a block one more field, of a type, with a default or "". Values that
 // documents kept for a field of that name count again.
-func AddField(s *render.Shelf, name, field string, t block.Type, deflt string) (site.ChangeSet, error) {
+func AddField(s *shelf.Shelf, name, field string, t block.Type, deflt string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Add the field %s to %s", field, name)}
 	b := s.Block(name)
 	if b == nil {
@@ -222,7 +222,7 @@ func AddField(s *render.Shelf, name, field string, t block.Type, deflt string) (
 
 // FieldFromText makes a field of a stretch of a block's literal text, between two offsets
 // in its document: the text is its default, and not one page changes.
-func FieldFromText(s *render.Shelf, name string, from, to int, field string) (site.ChangeSet, error) {
+func FieldFromText(s *shelf.Shelf, name string, from, to int, field string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Make %s a field of %s", field, name)}
 	b := s.Block(name)
 	if b == nil {

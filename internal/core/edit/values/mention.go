@@ -11,6 +11,7 @@ import (
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -32,7 +33,7 @@ type Mention struct {
 
 // Mentions lists where documents give fields of a block values, of those fields that
 // want takes. Menus' panels are told of too, and can only be edited as text.
-func Mentions(s *render.Shelf, name string, want func(field string) bool) []Mention {
+func Mentions(s *shelf.Shelf, name string, want func(field string) bool) []Mention {
 	var out []Mention
 	for _, path := range s.Paths("") {
 		src, _ := s.Get(path)
@@ -127,7 +128,7 @@ func argumentsIn(path string, t *markup.Text, shift int, text []string, name str
 	return out
 }
 
-func mentionsOf(s *render.Shelf, g *place.Page, name string, want func(string) bool) []Mention {
+func mentionsOf(s *shelf.Shelf, g *place.Page, name string, want func(string) bool) []Mention {
 	out := argumentsIn(g.Path, g.Text, g.Split.TextAt, nil, name, want)
 	for _, a := range edit.SortedKeys(g.Copies) {
 		out = append(out, argumentsIn(g.Path, g.Copies[a].Text, 0, []string{"copies", a, "text"}, name,
@@ -155,7 +156,7 @@ func mentionsOf(s *render.Shelf, g *place.Page, name string, want func(string) b
 }
 
 // standsAt tells which block stands at which address of a page, whoever sees it.
-func standsAt(s *render.Shelf, path string) map[string]string {
+func standsAt(s *shelf.Shelf, path string) map[string]string {
 	out := map[string]string{}
 	for _, p := range render.Placements(s, path) {
 		if p.Kind == render.Linked {
@@ -167,11 +168,11 @@ func standsAt(s *render.Shelf, path string) map[string]string {
 
 // blockAt is the block that an address speaks of, also where it is not shown: on another
 // day, or since its call is gone. "" where that cannot be told.
-func blockAt(s *render.Shelf, stands map[string]string, address string) string {
+func blockAt(s *shelf.Shelf, stands map[string]string, address string) string {
 	if b := stands[address]; b != "" {
 		return b
 	}
-	if rule := render.RuleOf(address); rule != "" {
+	if rule := shelf.RuleOf(address); rule != "" {
 		for _, r := range s.Rules() {
 			if r.Name == rule {
 				return r.Block

@@ -8,13 +8,15 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // Orphans lists the values that documents give to fields that a block has no more.
-func Orphans(s *render.Shelf, name string) []Mention {
+func Orphans(s *shelf.Shelf, name string) []Mention {
 	b := s.Block(name)
 	if b == nil {
 		return nil
@@ -23,7 +25,7 @@ func Orphans(s *render.Shelf, name string) []Mention {
 }
 
 // DropOrphans takes the values of a field that a block has no more out of all documents.
-func DropOrphans(s *render.Shelf, name, field string) (site.ChangeSet, error) {
+func DropOrphans(s *shelf.Shelf, name, field string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Drop the values of %s that %s has no field for", field, name)}
 	b := s.Block(name)
 	if b == nil {
@@ -44,7 +46,7 @@ func DropOrphans(s *render.Shelf, name, field string) (site.ChangeSet, error) {
 
 // Retarget makes what a page says of an address without effect speak of another one, or
 // drops it where to is "". What has an effect stays, as does what is said of the other.
-func Retarget(s *render.Shelf, path, address, to string) (site.ChangeSet, error) {
+func Retarget(s *shelf.Shelf, path, address, to string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: "Drop what is said of " + address}
 	in := s.Info(path)
 	if in == nil {
@@ -116,7 +118,7 @@ type Orphan struct {
 }
 
 // OrphansOn lists what a page says of nothing, by address.
-func OrphansOn(s *render.Shelf, path string) []Orphan {
+func OrphansOn(s *shelf.Shelf, path string) []Orphan {
 	in := s.Info(path)
 	if in == nil || !in.Page.Local {
 		return nil
@@ -140,7 +142,8 @@ func OrphansOn(s *render.Shelf, path string) []Orphan {
 		if stands == nil {
 			stands = standsAt(s, path)
 		}
-		o := Orphan{Address: f.Address, Said: said, Message: f.Message, Meant: render.ByKey(s, path, f.Address)}
+		o := Orphan{Address: f.Address, Said: said, Message: f.Message, Meant: explain.ByKey(s, path,
+			f.Address)}
 		o.Doubled = o.Meant != "" && saysOf(in.Page)[o.Meant]
 		for _, a := range edit.SortedKeys(stands) {
 			if b := s.Block(stands[a]); b != nil && (f.Field == "" || b.Field(f.Field) >= 0) {

@@ -7,16 +7,18 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // own is the value that a page gives a field of a placement itself; unset where it gives
 // none.
-func own(f render.FieldPrecedence) block.Value {
+func own(f explain.FieldPrecedence) block.Value {
 	for _, r := range f.Sources {
 		if r.Set && (r.Source == render.FromOverride || r.Source == render.FromArgument) {
 			return r.Written
@@ -27,7 +29,7 @@ func own(f render.FieldPrecedence) block.Value {
 
 // under is the source that gives a field its value where the page itself gives none; nil
 // where nothing does.
-func under(f render.FieldPrecedence) *render.SourceValue {
+func under(f explain.FieldPrecedence) *explain.SourceValue {
 	for i := range f.Sources {
 		if r := &f.Sources[i]; r.Set && r.Source != render.FromOverride && r.Source != render.FromArgument {
 			return r
@@ -39,7 +41,7 @@ func under(f render.FieldPrecedence) *render.SourceValue {
 // MakeDefault gives a field of a block another default. Pages that gave it that value
 // themselves, and would get it now anyway, no longer do. Where keep is set, those that
 // showed the old default get it as a value of their own; else they follow.
-func MakeDefault(s *render.Shelf, name, field, text string, keep bool) (site.ChangeSet, error) {
+func MakeDefault(s *shelf.Shelf, name, field, text string, keep bool) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Make %s the default of %s in %s", short(text), field, name)}
 	b, f, err := fieldOf(s, name, field)
 	if err != nil {
@@ -51,7 +53,7 @@ func MakeDefault(s *render.Shelf, name, field, text string, keep bool) (site.Cha
 	}
 	at, was := b.Field(field), typedRaw(f.Written.Plain())
 	var edits []Edit
-	for _, row := range render.Values(s, name) {
+	for _, row := range explain.Values(s, name) {
 		l := row.Fields[at]
 		e := Edit{Doc: row.Page.Page.Path, Address: row.Address, Field: field}
 		source := under(l)
@@ -99,7 +101,7 @@ func short(text string) string {
 
 // RaiseToRule makes a value that pages give a field of what a rule places the rule's own.
 // Pages that gave it themselves no longer do; those that gave none follow.
-func RaiseToRule(s *render.Shelf, rule, field, text string) (site.ChangeSet, error) {
+func RaiseToRule(s *shelf.Shelf, rule, field, text string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Let the rule %s set %s to %s", rule, field, short(text))}
 	i := slices.IndexFunc(s.Rules(), func(r *place.Rule) bool { return r.Name == rule })
 	if i < 0 {
@@ -116,7 +118,7 @@ func RaiseToRule(s *render.Shelf, rule, field, text string) (site.ChangeSet, err
 	}
 	d := &edit.Texts{Shelf: s}
 	if err := takeBack(s, d, b, field, value,
-		func(row render.ValueRow) bool { return row.Via == r.Path }); err != nil {
+		func(row explain.ValueRow) bool { return row.Via == r.Path }); err != nil {
 		return set, err
 	}
 	src, err := patch.Set(r.Path, d.Get(r.Path), []string{"set", field}, value.Plain())
@@ -131,7 +133,7 @@ func RaiseToRule(s *render.Shelf, rule, field, text string) (site.ChangeSet, err
 // RaiseToPage makes a value that pages give a field of a block a value of these pages:
 // the block takes it from there. A page changes by it only where something else asks for
 // the same value of the page.
-func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet, error) {
+func RaiseToPage(s *shelf.Shelf, name, field, text, key string) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Let %s of %s come from page.%s", field, name, key)}
 	b, f, err := fieldOf(s, name, field)
 	switch {
@@ -149,7 +151,7 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 	}
 	at := b.Field(field)
 	pages, layouts := map[string]bool{}, map[string]bool{}
-	for _, row := range render.Values(s, name) {
+	for _, row := range explain.Values(s, name) {
 		if mine := own(row.Fields[at]); mine.IsSet() && mine.Equal(value) {
 			for _, p := range row.Page.Page.Fields {
 				if p.Key == key && typedRaw(block.Raw(p.Value)) != typedRaw(value.Plain()) {
@@ -166,7 +168,7 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 	}
 	d := &edit.Texts{Shelf: s}
 	if err := takeBack(s, d, b, field, value,
-		func(row render.ValueRow) bool { return pages[row.Page.Page.Path] }); err != nil {
+		func(row explain.ValueRow) bool { return pages[row.Page.Page.Path] }); err != nil {
 		return set, err
 	}
 	for _, path := range edit.SortedKeys(pages) {
@@ -202,11 +204,11 @@ func RaiseToPage(s *render.Shelf, name, field, text, key string) (site.ChangeSet
 
 // takeBack takes a value back that pages give a field themselves, of the placements that
 // want takes.
-func takeBack(s *render.Shelf, d *edit.Texts, b *block.Block, field string, value block.Value,
-	want func(render.ValueRow) bool) error {
+func takeBack(s *shelf.Shelf, d *edit.Texts, b *block.Block, field string, value block.Value,
+	want func(explain.ValueRow) bool) error {
 	at := b.Field(field)
 	var edits []Edit
-	for _, row := range render.Values(s, b.Name) {
+	for _, row := range explain.Values(s, b.Name) {
 		if mine := own(row.Fields[at]); want(row) && mine.IsSet() && mine.Equal(value) {
 			edits = append(edits, Edit{Doc: row.Page.Page.Path, Address: row.Address, Field: field})
 		}

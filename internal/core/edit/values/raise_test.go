@@ -7,7 +7,9 @@ import (
 	"pgregory.net/rapid"
 
 	"brickshelf/internal/core/edit/values"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -35,7 +37,7 @@ func TestAnotherDefaultIsKeptOrFollowed(t *testing.T) {
 		followed, err := values.MakeDefault(s, name, "title", text, false)
 		require.NoError(t, err)
 		o = sitetest.New(sitetest.Apply(t, f, followed))
-		for _, row := range render.Values(o, name) {
+		for _, row := range explain.Values(o, name) {
 			l := row.Fields[o.Block(name).Field("title")]
 			if l.Wins >= 0 && l.Sources[l.Wins].Source == render.FromDefault {
 				require.Equal(t, text, l.Sources[l.Wins].Value.Text)
@@ -52,10 +54,10 @@ func classOf(path string) site.Class {
 	return class
 }
 
-func logos(s *render.Shelf) map[string]string {
+func logos(s *shelf.Shelf) map[string]string {
 	out := map[string]string{}
 	for _, p := range s.PagePaths() {
-		text, source := shown(render.PrecedenceAt(s, p, "head/rule:head", false), "logo")
+		text, source := shown(explain.PrecedenceAt(s, p, "head/rule:head", false), "logo")
 		out[s.Info(p).URL] = text + " " + string(source)
 	}
 	return out

@@ -8,13 +8,13 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/patch"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
 // RetypeField gives a field of a block another type. Values are converted where that can
 // be done; those that cannot stay as they are and do not count any more.
-func RetypeField(s *render.Shelf, name, field string, to block.Type) (site.ChangeSet, []Mention, error) {
+func RetypeField(s *shelf.Shelf, name, field string, to block.Type) (site.ChangeSet, []Mention, error) {
 	set := site.ChangeSet{Title: fmt.Sprintf("Make the field %s of %s a %s", field, name, to)}
 	b, f, err := fieldOf(s, name, field)
 	switch {

@@ -12,7 +12,7 @@ import (
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -48,7 +48,7 @@ func (e BadValues) Error() string {
 // Set gives placements of a block values of their pages' own: calls in the pages'
 // own text as arguments, others as overrides at their addresses. All or none of it is
 // done; the error is BadValues where some do not fit.
-func Set(s *render.Shelf, name string, edits []Edit) (site.ChangeSet, error) {
+func Set(s *shelf.Shelf, name string, edits []Edit) (site.ChangeSet, error) {
 	set := site.ChangeSet{}
 	b := s.Block(name)
 	if b == nil {
@@ -64,7 +64,7 @@ func Set(s *render.Shelf, name string, edits []Edit) (site.ChangeSet, error) {
 		of[e.Doc] = append(of[e.Doc], i)
 	}
 	texts, wrong := make([][]byte, len(docs)), make([]BadValues, len(docs))
-	render.Parallel(len(docs), func(i int) {
+	shelf.Parallel(len(docs), func(i int) {
 		texts[i], wrong[i] = setOn(s.Info(docs[i]), d.Get(docs[i]), b, edits, of[docs[i]])
 	})
 	if bad := slices.Concat(wrong...); len(bad) > 0 {
@@ -88,7 +88,7 @@ func Set(s *render.Shelf, name string, edits []Edit) (site.ChangeSet, error) {
 }
 
 // setOn makes those of the edits that are one page's.
-func setOn(in *render.Info, src []byte, b *block.Block, edits []Edit, mine []int) ([]byte, BadValues) {
+func setOn(in *shelf.Info, src []byte, b *block.Block, edits []Edit, mine []int) ([]byte, BadValues) {
 	var bad BadValues
 	v := &valued{name: b.Name}
 	if in != nil {

@@ -8,12 +8,13 @@ import (
 	"pgregory.net/rapid"
 
 	"brickshelf/internal/core/edit/values"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
 
-func shown(l *render.Precedence, field string) (text string, source render.Source) {
+func shown(l *explain.Precedence, field string) (text string, source render.Source) {
 	for _, f := range l.Fields {
 		if f.Field.Name == field && f.Wins >= 0 {
 			return f.Sources[f.Wins].Value.Text, f.Sources[f.Wins].Source
@@ -29,7 +30,7 @@ func TestValuesAreSetWhereTheyAreMeant(t *testing.T) {
 		f := sitetest.Site(t)
 		s := sitetest.New(f)
 		name := rapid.SampledFrom(s.Names()).Draw(t, "block")
-		rows := render.Values(s, name)
+		rows := explain.Values(s, name)
 		if len(rows) == 0 || len(s.Block(name).Fields) == 0 {
 			return
 		}
@@ -45,7 +46,7 @@ func TestValuesAreSetWhereTheyAreMeant(t *testing.T) {
 			Text: &word}})
 		require.NoError(t, err)
 		o := sitetest.New(sitetest.Apply(t, f, set))
-		now := render.Values(o, name)
+		now := explain.Values(o, name)
 		require.Len(t, now, len(rows))
 		text, source := shown(now[at].Precedence, field.Name)
 		require.Equal(t, word, text)
@@ -71,7 +72,7 @@ func TestValuesAreSetWhereTheyAreMeant(t *testing.T) {
 		back, err := values.Set(o, name, []values.Edit{{Doc: path, Address: now[at].Address,
 			Field: field.Name}})
 		require.NoError(t, err)
-		_, source = shown(render.Values(sitetest.New(sitetest.Apply(t, sitetest.Apply(t, f, set),
+		_, source = shown(explain.Values(sitetest.New(sitetest.Apply(t, sitetest.Apply(t, f, set),
 			back)), name)[at].Precedence, field.Name)
 		require.NotContains(t, []render.Source{render.FromOverride, render.FromArgument}, source)
 	})
@@ -94,7 +95,8 @@ func TestANestedCallGetsAKeyWhenAPageFirstSaysSomethingOfIt(t *testing.T) {
 	require.Equal(t, `@{in key="in-2" /}@{in key="in" w=second /}`, string(set.Changes[0].After))
 	f = sitetest.Apply(t, f, set)
 	f["blocks/out.html"] = append([]byte("@{in w=new /}"), f["blocks/out.html"]...)
-	require.Equal(t, "newminemine", string(render.Page(sitetest.New(f), "pages/p.html", render.Options{}).HTML),
+	require.Equal(t, "newminemine", string(render.Page(sitetest.New(f), "pages/p.html",
+		render.Options{}).HTML),
 		"what is written before it takes nothing over")
 	set, err = values.Set(sitetest.New(f), "in",
 		[]values.Edit{{Doc: "pages/p.html", Address: "main/out~1/in-2", Field: "w"}})
@@ -144,8 +146,8 @@ func TestManyValuesAtOnceAreAsOneAfterTheOther(t *testing.T) {
 		f := sitetest.Site(t)
 		s := sitetest.New(f)
 		name := rapid.SampledFrom(s.Names()).Draw(t, "block")
-		var rows []render.ValueRow
-		for _, r := range render.Values(s, name) {
+		var rows []explain.ValueRow
+		for _, r := range explain.Values(s, name) {
 			// others can get keys, and are called otherwise then
 			if strings.Count(r.Address, "/") == 1 && !strings.HasPrefix(r.Address, "layout/") {
 				rows = append(rows, r)

@@ -9,10 +9,11 @@ import (
 
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/place"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -20,7 +21,7 @@ import (
 // have none: so what pages say of them goes with them when others are written before
 // them. What all pages say of them follows, and no page changes; where that cannot be,
 // they stay without.
-func withKeys(s *render.Shelf, edits []Edit) (*edit.Texts, []Edit) {
+func withKeys(s *shelf.Shelf, edits []Edit) (*edit.Texts, []Edit) {
 	d, known := &edit.Texts{Shelf: s}, map[[2]string]string{}
 	out := slices.Clone(edits)
 	for i, e := range edits {
@@ -43,7 +44,7 @@ func withKeys(s *render.Shelf, edits []Edit) (*edit.Texts, []Edit) {
 // have none, and what all pages say of them follows. No page is another one by that;
 // where one would be, the change set stays as it is. The map leads from addresses of that
 // page to what they are called from then on.
-func WithStableKeys(s *render.Shelf, set site.ChangeSet) (site.ChangeSet, map[string]string) {
+func WithStableKeys(s *shelf.Shelf, set site.ChangeSet) (site.ChangeSet, map[string]string) {
 	o := s.With(set.Changes)
 	d, known, called := &edit.Texts{Shelf: o}, map[[2]string]string{}, map[string]string{}
 	for _, c := range set.Changes {
@@ -107,7 +108,7 @@ func keyFor(d *edit.Texts, known map[[2]string]string, path, address string) (st
 	if !numbered || strings.Count(address, "/") < 2 && !strings.HasPrefix(address, "layout/") {
 		return address, nil
 	}
-	l := render.PrecedenceOf(d.Shelf, path, address)
+	l := explain.PrecedenceOf(d.Shelf, path, address)
 	if l == nil {
 		return address, nil
 	}

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"brickshelf/internal/core/edit/values"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -55,7 +56,7 @@ func TestKeysChangeNoPage(t *testing.T) {
 		f := sitetest.Site(t)
 		s := sitetest.New(f)
 		name := rapid.SampledFrom(s.Names()).Draw(t, "block")
-		rows := render.Values(s, name)
+		rows := explain.Values(s, name)
 		if len(rows) == 0 {
 			return
 		}
@@ -69,7 +70,8 @@ func TestKeysChangeNoPage(t *testing.T) {
 		plain, o := s.With(set.Changes), sitetest.New(sitetest.Apply(t, f, keyed))
 		for _, p := range s.PagePaths() {
 			for _, as := range []render.Options{{}, {SignedIn: true}} {
-				require.Equal(t, string(render.Page(plain, p, as).HTML), string(render.Page(o, p, as).HTML), p)
+				require.Equal(t, string(render.Page(plain, p, as).HTML), string(render.Page(o, p, as).HTML),
+					p)
 			}
 		}
 		require.Len(t, render.Faults(o, path), len(render.Faults(plain, path)), "nothing is lost by it")
@@ -103,6 +105,7 @@ func TestTwoValuesForOnePlacementByKeyAndByPosition(t *testing.T) {
 	require.False(t, orphans[0].Doubled)
 	set, err := values.Retarget(sitetest.New(f), "pages/p.html", orphans[0].Address, orphans[0].Meant)
 	require.NoError(t, err)
-	require.Equal(t, "stdstdstdfar", string(render.Page(sitetest.New(sitetest.Apply(t, f, set)), "pages/p.html",
+	require.Equal(t, "stdstdstdfar", string(render.Page(sitetest.New(sitetest.Apply(t, f, set)),
+		"pages/p.html",
 		render.Options{}).HTML))
 }

@@ -7,7 +7,8 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit/values"
-	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/explain"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -17,8 +18,8 @@ import (
 func TestRichTextsAreWrittenAsTheyWereTyped(t *testing.T) {
 	const loose, shows = "<p onclick=x()>a <b>b", "<p>a <b>b</b></p>"
 	list := `[{"x":"` + loose + `"}]`
-	one := func(field, text string, at ...string) func(s *render.Shelf) (site.ChangeSet, error) {
-		return func(s *render.Shelf) (site.ChangeSet, error) {
+	one := func(field, text string, at ...string) func(s *shelf.Shelf) (site.ChangeSet, error) {
+		return func(s *shelf.Shelf) (site.ChangeSet, error) {
 			var edits []values.Edit
 			for _, a := range at {
 				edits = append(edits, values.Edit{Doc: "pages/a.html", Address: a, Field: field, Text: &text})
@@ -29,30 +30,30 @@ func TestRichTextsAreWrittenAsTheyWereTyped(t *testing.T) {
 	own := `@{b r="` + loose + `" /}`
 	for name, c := range map[string]struct {
 		page, address, field string
-		do                   func(s *render.Shelf) (site.ChangeSet, error)
+		do                   func(s *shelf.Shelf) (site.ChangeSet, error)
 	}{
 		"an override":        {"", "bar/rule:r", "r", one("r", loose, "bar/rule:r")},
 		"an argument":        {"@{b /}", "main/b~1", "r", one("r", loose, "main/b~1")},
 		"a list of its own":  {"", "bar/rule:r", "s", one("s", list, "bar/rule:r")},
 		"a list as argument": {"@{b /}", "main/b~1", "s", one("s", list, "main/b~1")},
-		"a default": {"@{b /}", "main/b~1", "r", func(s *render.Shelf) (site.ChangeSet, error) {
+		"a default": {"@{b /}", "main/b~1", "r", func(s *shelf.Shelf) (site.ChangeSet, error) {
 			return values.MakeDefault(s, "b", "r", loose, false)
 		}},
-		"a default in place of a page's own": {own, "main/b~1", "r", func(s *render.Shelf) (site.ChangeSet,
+		"a default in place of a page's own": {own, "main/b~1", "r", func(s *shelf.Shelf) (site.ChangeSet,
 			error) {
 			return values.MakeDefault(s, "b", "r", loose, false)
 		}},
-		"a rule's value": {"", "bar/rule:r", "r", func(s *render.Shelf) (site.ChangeSet, error) {
+		"a rule's value": {"", "bar/rule:r", "r", func(s *shelf.Shelf) (site.ChangeSet, error) {
 			return values.RaiseToRule(s, "r", "r", loose)
 		}},
-		"a new field": {"@{b /}", "main/b~1", "new", func(s *render.Shelf) (site.ChangeSet, error) {
+		"a new field": {"@{b /}", "main/b~1", "new", func(s *shelf.Shelf) (site.ChangeSet, error) {
 			return values.AddField(s, "b", "new", block.Rich, loose)
 		}},
-		"another name": {own, "main/b~1", "other", func(s *render.Shelf) (site.ChangeSet, error) {
+		"another name": {own, "main/b~1", "other", func(s *shelf.Shelf) (site.ChangeSet, error) {
 			return values.RenameField(s, "b", "r", "other")
 		}},
 		"kept by pages when the default changes": {"@{b /}", "main/b~1", "d",
-			func(s *render.Shelf) (site.ChangeSet, error) {
+			func(s *shelf.Shelf) (site.ChangeSet, error) {
 				return values.MakeDefault(s, "b", "d", "new", true)
 			}},
 	} {
@@ -66,7 +67,7 @@ func TestRichTextsAreWrittenAsTheyWereTyped(t *testing.T) {
 		}
 		set, err := c.do(sitetest.New(f))
 		require.NoError(t, err, name)
-		l := render.PrecedenceAt(sitetest.New(sitetest.Apply(t, f, set)), "pages/a.html", c.address, false)
+		l := explain.PrecedenceAt(sitetest.New(sitetest.Apply(t, f, set)), "pages/a.html", c.address, false)
 		for _, field := range l.Fields {
 			if field.Field.Name != c.field {
 				continue

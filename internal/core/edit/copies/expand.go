@@ -1,4 +1,4 @@
-package render
+package copies
 
 import (
 	"bytes"
@@ -7,6 +7,8 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -21,10 +23,10 @@ type Expansion struct {
 	Shown     bool // the enclosed content stands in Text
 }
 
-// Expand writes out the placement at an address of a page. It returns nil where
+// expanded writes out the placement at an address of a page. It returns nil where
 // no linked placement of a block stands there. keyed gives the calls in enclosed
 // content their steps as keys, for a text that stands apart from theirs.
-func Expand(s *Shelf, path, address string, keyed bool) *Expansion {
+func expanded(s *shelf.Shelf, path, address string, keyed bool) *Expansion {
 	for _, v := range s.Views(path) {
 		if out := expand(v, address, keyed); out != nil {
 			return out
@@ -33,9 +35,9 @@ func Expand(s *Shelf, path, address string, keyed bool) *Expansion {
 	return nil
 }
 
-func expand(v View, address string, keyed bool) (out *Expansion) {
+func expand(v shelf.View, address string, keyed bool) (out *Expansion) {
 	s := v.Shelf
-	Visit(v, func(p *Spot) {
+	render.Visit(v, func(p *render.Spot) {
 		if out != nil || p.Address != address {
 			return
 		}
@@ -53,7 +55,7 @@ func expand(v View, address string, keyed bool) (out *Expansion) {
 // Bytes that are shown as they stand gather in run, so that an @{ that comes
 // about between two pieces is noticed and escaped.
 type expander struct {
-	s     *Shelf
+	s     *shelf.Shelf
 	out   []byte
 	run   []byte
 	keyed bool
@@ -78,7 +80,7 @@ func (x *expander) tag(s string) {
 	x.out = append(x.out, s...)
 }
 
-func (x *expander) nodes(nodes []*markup.Node, sc Scope) {
+func (x *expander) nodes(nodes []*markup.Node, sc render.Scope) {
 	for _, n := range nodes {
 		switch n.Kind {
 		case markup.Literal:
@@ -112,7 +114,7 @@ func (x *expander) nodes(nodes []*markup.Node, sc Scope) {
 	}
 }
 
-func (x *expander) value(n *markup.Node, sc Scope) {
+func (x *expander) value(n *markup.Node, sc render.Scope) {
 	for i := range n.Expr.Terms {
 		t := &n.Expr.Terms[i]
 		last := i == len(n.Expr.Terms)-1
@@ -124,7 +126,7 @@ func (x *expander) value(n *markup.Node, sc Scope) {
 			continue
 		}
 		if v := sc.Term(t); !v.Empty() || last {
-			x.run = block.Append(x.run, Within(v, n), n.Context)
+			x.run = block.Append(x.run, render.Within(v, n), n.Context)
 			return
 		}
 	}
@@ -132,7 +134,7 @@ func (x *expander) value(n *markup.Node, sc Scope) {
 
 // inner writes the enclosed content: as itself the first time, and by reference
 // after that where its calls have no keys to tell them by.
-func (x *expander) inner(nodes []*markup.Node, around Scope) {
+func (x *expander) inner(nodes []*markup.Node, around render.Scope) {
 	if x.shown && !x.keyed {
 		x.tag("@{=inner}")
 		return
@@ -154,7 +156,7 @@ func (x *expander) inner(nodes []*markup.Node, around Scope) {
 
 // call writes a call that stays linked, its arguments filled in. Where its step
 // would be another in the new text, it gets the old one as its key.
-func (x *expander) call(n *markup.Node, sc Scope) {
+func (x *expander) call(n *markup.Node, sc render.Scope) {
 	step := n.Step
 	if n.Loops > 0 {
 		step += sc.Round()
@@ -179,7 +181,7 @@ func (x *expander) call(n *markup.Node, sc Scope) {
 }
 
 // copy writes a copy that stands in the block, its values filled in.
-func (x *expander) copy(n *markup.Node, sc Scope) {
+func (x *expander) copy(n *markup.Node, sc render.Scope) {
 	x.tag("@{copy")
 	for i := range n.Args {
 		if a := &n.Args[i]; a.Name != "key" {
@@ -194,7 +196,7 @@ func (x *expander) copy(n *markup.Node, sc Scope) {
 	x.tag("@{/copy}")
 }
 
-func (x *expander) args(n *markup.Node, sc Scope) {
+func (x *expander) args(n *markup.Node, sc render.Scope) {
 	fields := x.s.Parameters(n.Name)
 	for i := range n.Args {
 		a := &n.Args[i]

@@ -1,4 +1,4 @@
-package render
+package shelf
 
 import (
 	"slices"
@@ -6,6 +6,7 @@ import (
 
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/script"
+	"brickshelf/internal/core/sets"
 	"brickshelf/internal/core/site"
 )
 
@@ -107,15 +108,15 @@ func (o *Shelf) Reached() []Reach {
 		}
 	}
 	for name := range o.touched {
-		h.addAll(x.calls.of(name), true)
-		h.addAll(x.copies.of(name), true)
+		h.addAll(x.calls.Of(name), true)
+		h.addAll(x.copies.Of(name), true)
 		for l := range x.inLayout[name] {
-			h.addAll(x.layouts.of(l), false)
+			h.addAll(x.layouts.Of(l), false)
 		}
 	}
 	for _, r := range o.base.rules {
 		if o.touched[r.Block] || o.turned[r.Name] {
-			h.addAll(x.rules.of(r.Name), false)
+			h.addAll(x.rules.Of(r.Name), false)
 		}
 	}
 	var fresh []Reach
@@ -129,9 +130,9 @@ func (o *Shelf) Reached() []Reach {
 				fresh = append(fresh, Reach{Path: p, After: in, InText: true})
 			}
 		case site.LayoutDoc:
-			h.addAll(x.layouts.of(name), false)
+			h.addAll(x.layouts.Of(name), false)
 		case site.RuleDoc:
-			h.addAll(x.rules.of(name), false)
+			h.addAll(x.rules.Of(name), false)
 			o.takenBy(name, &h)
 		}
 	}
@@ -294,8 +295,8 @@ func (h *hits) add(r *ref, inText bool) {
 	}
 }
 
-func (h *hits) addAll(s *pageSet, inText bool) {
-	s.each(func(n int32) { h.add(h.x.refs[n], inText) })
+func (h *hits) addAll(s *sets.Set, inText bool) {
+	s.Each(func(n int32) { h.add(h.x.refs[n], inText) })
 }
 
 // URL is the address of the page.
@@ -342,7 +343,7 @@ func (s *Shelf) Used(name string) bool {
 		root = s.base
 	}
 	x := root.index
-	if !x.calls.of(name).empty() || len(x.inBlocks[name])+len(x.inLayout[name])+len(x.inMenus[name]) > 0 {
+	if !x.calls.Of(name).Empty() || len(x.inBlocks[name])+len(x.inLayout[name])+len(x.inMenus[name]) > 0 {
 		return true
 	}
 	for _, r := range s.rules {

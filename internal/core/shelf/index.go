@@ -1,4 +1,4 @@
-package render
+package shelf
 
 import (
 	"maps"
@@ -9,6 +9,7 @@ import (
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/script"
+	"brickshelf/internal/core/sets"
 	"brickshelf/internal/core/site"
 )
 
@@ -39,10 +40,10 @@ type index struct {
 	drafts int
 	plans  map[string]*Plan
 
-	calls   *table // name called in a page's text → pages
-	copies  *table // block → pages that hold copies of it
-	layouts *table // layout → pages
-	rules   *table // rule → pages that it takes, shown or not
+	calls   *sets.Table // name called in a page's text → pages
+	copies  *sets.Table // block → pages that hold copies of it
+	layouts *sets.Table // layout → pages
+	rules   *sets.Table // rule → pages that it takes, shown or not
 
 	inBlocks edges
 	copiedIn edges // to the blocks that hold copies
@@ -65,7 +66,7 @@ func (e edges) clone() edges {
 func newIndex(s *Shelf) *index {
 	x := &index{number: map[string]int32{}, byURL: map[string]int32{}, plans: map[string]*Plan{},
 		moved: map[int32]bool{},
-		calls: newTable(), copies: newTable(), layouts: newTable(), rules: newTable(),
+		calls: sets.New(), copies: sets.New(), layouts: sets.New(), rules: sets.New(),
 		inBlocks: edges{}, copiedIn: edges{}, inLayout: edges{}, inMenus: edges{}, scripts: map[string]bool{}}
 	for _, p := range s.paths { // in order, so that pages lie in memory as they are gone through
 		x.learn(s, p)
@@ -94,8 +95,8 @@ func (x *index) fork(s *Shelf, docs map[string]*entry) *index {
 	if pages {
 		y.refs = slices.Clone(x.refs)
 		y.plans = maps.Clone(x.plans)
-		y.calls, y.copies, y.layouts, y.rules = x.calls.fork(), x.copies.fork(), x.layouts.fork(),
-			x.rules.fork()
+		y.calls, y.copies, y.layouts, y.rules = x.calls.Fork(), x.copies.Fork(), x.layouts.Fork(),
+			x.rules.Fork()
 	}
 	if come {
 		y.number, y.byURL = maps.Clone(x.number), maps.Clone(x.byURL)
@@ -211,7 +212,7 @@ func (x *index) learn(s *Shelf, path string) {
 	if g.Draft {
 		x.drafts++
 	}
-	x.each(r.info, func(t *table, k string) { t.add(k, n) })
+	x.each(r.info, func(t *sets.Table, k string) { t.Add(k, n) })
 }
 
 // forget takes a document of a shelf out. A page keeps its number where another version
@@ -226,7 +227,7 @@ func (x *index) forget(s *Shelf, path string, stays bool) {
 		return
 	}
 	r := x.refs[n]
-	x.each(r.info, func(t *table, k string) { t.remove(k, n) })
+	x.each(r.info, func(t *sets.Table, k string) { t.Remove(k, n) })
 	if r.info.Page.Draft {
 		x.drafts--
 	}
@@ -243,7 +244,7 @@ func (x *index) forget(s *Shelf, path string, stays bool) {
 	}
 }
 
-func (x *index) each(in *Info, do func(t *table, key string)) {
+func (x *index) each(in *Info, do func(t *sets.Table, key string)) {
 	for _, n := range in.Page.Calls {
 		do(x.calls, n)
 	}
@@ -260,7 +261,7 @@ func (x *index) each(in *Info, do func(t *table, key string)) {
 
 // resolve works out anew what stands where, on every page.
 func (x *index) resolve(s *Shelf) {
-	x.rules, x.plans = newTable(), map[string]*Plan{}
+	x.rules, x.plans = sets.New(), map[string]*Plan{}
 	refs := make([]*ref, len(x.refs))
 	for i, r := range x.refs {
 		if r == nil {
@@ -268,7 +269,7 @@ func (x *index) resolve(s *Shelf) {
 		}
 		refs[i] = &ref{path: r.path, n: r.n, info: s.inform(r.info.Page, x.plans)}
 		for _, c := range refs[i].info.Candidates {
-			x.rules.add(c.Rule.Name, r.n)
+			x.rules.Add(c.Rule.Name, r.n)
 		}
 	}
 	x.refs = refs

@@ -1,4 +1,4 @@
-package render
+package shelf
 
 import (
 	"brickshelf/internal/core/block"

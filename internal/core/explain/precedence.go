@@ -1,4 +1,4 @@
-package render
+package explain
 
 import (
 	"slices"
@@ -6,6 +6,8 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -29,7 +31,7 @@ type FieldPrecedence struct {
 // SourceValue is what one source says. Doc is where it is said, or would be; Line and Column
 // are 0 where it is not said, or stands in a one-off copy.
 type SourceValue struct {
-	Source Source
+	Source render.Source
 	Set    bool
 	Value  block.Value
 	// Written is the value as it is written, where a rich text shows less than it says;
@@ -44,19 +46,19 @@ type SourceValue struct {
 
 // PrecedenceAt gives the precedence of the placement at an address of a page, as some see
 // it; nil where no block stands there, or a one-off copy of it.
-func PrecedenceAt(s *Shelf, path, address string, signedIn bool) *Precedence {
+func PrecedenceAt(s *shelf.Shelf, path, address string, signedIn bool) *Precedence {
 	in := s.Info(path)
 	if in == nil {
 		return nil
 	}
 	if signedIn {
-		in = in.Seen(SignedIn)
+		in = in.Seen(shelf.SignedIn)
 	}
-	return precedenceIn(View{Shelf: s, SignedIn: signedIn, Info: in}, address)
+	return precedenceIn(shelf.View{Shelf: s, SignedIn: signedIn, Info: in}, address)
 }
 
-func precedenceIn(v View, address string) (found *Precedence) {
-	Visit(v, func(p *Spot) {
+func precedenceIn(v shelf.View, address string) (found *Precedence) {
+	render.Visit(v, func(p *render.Spot) {
 		if p.Address == address {
 			found = precedence(v.Shelf, p)
 		}
@@ -65,7 +67,7 @@ func precedenceIn(v View, address string) (found *Precedence) {
 }
 
 // PrecedenceOf is PrecedenceAt for whoever sees the placement, and whenever that is.
-func PrecedenceOf(s *Shelf, path, address string) *Precedence {
+func PrecedenceOf(s *shelf.Shelf, path, address string) *Precedence {
 	for _, v := range s.Views(path) {
 		if l := precedenceIn(v, address); l != nil {
 			return l
@@ -76,28 +78,28 @@ func PrecedenceOf(s *Shelf, path, address string) *Precedence {
 
 // ValueRow is a linked placement of a block with its precedences.
 type ValueRow struct {
-	Page *Info
+	Page *shelf.Info
 	*Precedence
 }
 
 // Values lists the linked placements of a block on all pages, drafts too, in the order
 // of the pages; on each those that stand there now for all, then those that only
 // some see, or on days ahead. Only a shelf made by New knows them.
-func Values(s *Shelf, name string) []ValueRow {
+func Values(s *shelf.Shelf, name string) []ValueRow {
 	return ValuesWhile(s, name, func() bool { return true })
 }
 
 // ValuesWhile is Values for who may lose interest: it passes over the pages that are left
 // when goOn reports false.
-func ValuesWhile(s *Shelf, name string, goOn func() bool) []ValueRow {
+func ValuesWhile(s *shelf.Shelf, name string, goOn func() bool) []ValueRow {
 	paths := s.Users(name)
 	found := make([][]*Precedence, len(paths))
-	Parallel(len(paths), func(i int) {
+	shelf.Parallel(len(paths), func(i int) {
 		if !goOn() {
 			return
 		}
 		for _, v := range s.Views(paths[i]) {
-			Visit(v, func(p *Spot) {
+			render.Visit(v, func(p *render.Spot) {
 				same := func(k *Precedence) bool { return k.Address == p.Address }
 				if p.Block.Name == name && !slices.ContainsFunc(found[i], same) {
 					found[i] = append(found[i], precedence(v.Shelf, p))
@@ -115,7 +117,7 @@ func ValuesWhile(s *Shelf, name string, goOn func() bool) []ValueRow {
 }
 
 // precedence is what every source says of the fields of a placement.
-func precedence(s *Shelf, p *Spot) *Precedence {
+func precedence(s *shelf.Shelf, p *render.Spot) *Precedence {
 	l := &Precedence{Address: p.Address, Block: p.Block.Name, Via: p.Via(), InText: p.InText()}
 	for _, f := range p.Block.Fields {
 		one := FieldPrecedence{Field: f, Wins: -1}
@@ -132,8 +134,8 @@ func precedence(s *Shelf, p *Spot) *Precedence {
 
 // asking asks the sources of a field, at a placement, what they say.
 type asking struct {
-	s *Shelf
-	p *Spot
+	s *shelf.Shelf
+	p *render.Spot
 	f *block.Field
 }
 
@@ -149,7 +151,7 @@ func (k asking) sources() []SourceValue {
 	if k.f.From != nil {
 		out = append(out, k.taken())
 	}
-	return append(out, SourceValue{Source: FromDefault, Value: k.f.Default, Written: k.f.Written,
+	return append(out, SourceValue{Source: render.FromDefault, Value: k.f.Default, Written: k.f.Written,
 		Unshown: k.f.Unshown, Doc: k.p.Block.Path, Line: k.f.Line, Column: k.f.Column})
 }
 
@@ -167,7 +169,7 @@ func (k asking) read(v SourceValue, line, column int, raw any) SourceValue {
 
 func (k asking) override() SourceValue {
 	g := k.p.Page.Page
-	v := SourceValue{Source: FromOverride, Doc: g.Path}
+	v := SourceValue{Source: render.FromOverride, Doc: g.Path}
 	for _, o := range g.Overrides[k.p.Address] {
 		if o.Key == k.f.Name {
 			v = k.read(v, o.Value.Line, o.Value.Col, block.Raw(o.Value))
@@ -177,7 +179,7 @@ func (k asking) override() SourceValue {
 }
 
 func (k asking) ruled(rule *place.Rule) SourceValue {
-	v := SourceValue{Source: FromPlacing, Doc: rule.Path}
+	v := SourceValue{Source: render.FromPlacing, Doc: rule.Path}
 	for _, set := range rule.Set {
 		if set.Field == k.f.Name {
 			v = k.read(v, set.Line, set.Col, set.Raw)
@@ -189,10 +191,10 @@ func (k asking) ruled(rule *place.Rule) SourceValue {
 // taken is the page or site value that the field is taken from.
 func (k asking) taken() SourceValue {
 	g := k.p.Page.Page
-	v := SourceValue{Source: FromPage, Value: k.p.From(k.f), Doc: g.Path}
+	v := SourceValue{Source: render.FromPage, Value: k.p.From(k.f), Doc: g.Path}
 	v.Written = v.Value
 	if k.f.From[0] == "site" {
-		v.Source, v.Doc = FromSite, "site.yaml"
+		v.Source, v.Doc = render.FromSite, "site.yaml"
 		return v
 	}
 	for _, own := range g.Fields {
@@ -206,9 +208,9 @@ func (k asking) taken() SourceValue {
 // argued is what the arguments of the call say. Of a call in a copy that stands in the front
 // matter, or in a loop, they are what placed it: they are not one placement's to edit.
 func (k asking) argued() SourceValue {
-	v := SourceValue{Source: FromPlacing, Doc: k.p.Via()}
+	v := SourceValue{Source: render.FromPlacing, Doc: k.p.Via()}
 	if k.p.InText() {
-		v.Source = FromArgument
+		v.Source = render.FromArgument
 	}
 	for _, given := range k.p.Node.Args {
 		if given.Name != k.f.Name || v.Bad != "" || v.Value.IsSet() {

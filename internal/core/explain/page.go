@@ -1,4 +1,4 @@
-package render
+package explain
 
 import (
 	"cmp"
@@ -6,11 +6,12 @@ import (
 	"time"
 
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/shelf"
 )
 
 // Explanation tells for each region of a page what stands there and why.
 type Explanation struct {
-	Info    *Info
+	Info    *shelf.Info
 	Regions []RegionStory
 	// Homeless are rules that take the page and have no region on it.
 	Homeless []place.Verdict
@@ -57,7 +58,7 @@ func (r *RegionStory) hides() bool {
 
 // Explain tells what stands in the regions of a page for an audience, signed-in or
 // signed-out, on a day. It returns nil where there is no such page.
-func ExplainPage(s *Shelf, path, audience string, day time.Time) *Explanation {
+func Page(s *shelf.Shelf, path, audience string, day time.Time) *Explanation {
 	in := s.Info(path)
 	if in == nil {
 		return nil
@@ -120,7 +121,7 @@ type Tie struct {
 
 // Winners tells what stands where on every published page, region by region, in the
 // order in which layouts first name them.
-func Regions(s *Shelf) []*Winners {
+func Regions(s *shelf.Shelf) []*Winners {
 	var out []*Winners
 	byName := map[string]*Winners{}
 	total := len(s.Published())
@@ -175,7 +176,7 @@ func Regions(s *Shelf) []*Winners {
 
 // parts lists what stands in a region of the page, and a key that tells it from what
 // else could.
-func parts(in *Info, region int) ([]Part, string) {
+func parts(in *shelf.Info, region int) ([]Part, string) {
 	slots := in.Slots[region]
 	r := &in.Layout.Regions[region]
 	var out []Part
@@ -205,7 +206,7 @@ func parts(in *Info, region int) ([]Part, string) {
 
 // tie finds a rule that is as specific as the one that stands in a region for one
 // thing.
-func tie(in *Info, region int, now time.Time) (Tie, bool) {
+func tie(in *shelf.Info, region int, now time.Time) (Tie, bool) {
 	r := &in.Layout.Regions[region]
 	slots := in.Slots[region]
 	if r.Mode != place.One || len(slots) != 1 || slots[0].Rule == nil {
@@ -216,7 +217,7 @@ func tie(in *Info, region int, now time.Time) (Tie, bool) {
 		switch {
 		case c.Rule == slots[0].Rule:
 			first = c
-		case c.Rule.Region == r.Name && c.Rule.Running(now, SignedOut) && (second.Rule == nil ||
+		case c.Rule.Region == r.Name && c.Rule.Running(now, shelf.SignedOut) && (second.Rule == nil ||
 			place.Outranks(c, second)):
 			second = c
 		}

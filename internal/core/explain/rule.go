@@ -1,10 +1,11 @@
-package render
+package explain
 
 import (
 	"slices"
 	"time"
 
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/shelf"
 )
 
 // What a rule would do on a page; see RuleReach.
@@ -38,11 +39,11 @@ type Rival struct {
 // RuleReach tells what a rule would do in place of the one that has its name, if there
 // is one. Whom it meets is told for the present day, or the day on which it begins where
 // that is yet to come.
-func RuleOn(s *Shelf, r *place.Rule) *RuleReach {
-	w := &reaching{out: &RuleReach{}, on: *r, day: s.Now(), audience: SignedOut}
+func RuleOn(s *shelf.Shelf, r *place.Rule) *RuleReach {
+	w := &reaching{out: &RuleReach{}, on: *r, day: s.Now(), audience: shelf.SignedOut}
 	w.on.Enabled, w.on.Audience, w.on.From, w.on.Until = true, "everyone", "", ""
-	if r.Audience == SignedIn {
-		w.audience = SignedIn
+	if r.Audience == shelf.SignedIn {
+		w.audience = shelf.SignedIn
 	}
 	if from, err := time.Parse(time.DateOnly, r.From); err == nil && from.After(w.day) {
 		w.day = from
@@ -64,7 +65,7 @@ type reaching struct {
 }
 
 // page is what the rule would do on a page.
-func (w *reaching) page(in *Info, facts place.Facts) byte {
+func (w *reaching) page(in *shelf.Info, facts place.Facts) byte {
 	rank, takes := w.on.Takes(facts)
 	var region *place.Region
 	if in.Layout != nil {
@@ -86,7 +87,7 @@ func (w *reaching) page(in *Info, facts place.Facts) byte {
 }
 
 // among holds the rule against those that stand in the region already.
-func (w *reaching) among(in *Info, region *place.Region, rank place.Specificity) byte {
+func (w *reaching) among(in *shelf.Info, region *place.Region, rank place.Specificity) byte {
 	best, others := best(in, region, &w.on, w.day, w.audience)
 	mine := place.Candidate{Rule: &w.on, Rank: rank}
 	switch {
@@ -119,7 +120,7 @@ func meet(list *[]Rival, rule *place.Rule, decides string) {
 }
 
 // best is the rule that stands in a region of a page on a day but for one, and how many do.
-func best(in *Info, region *place.Region, but *place.Rule, day time.Time,
+func best(in *shelf.Info, region *place.Region, but *place.Rule, day time.Time,
 	audience string) (best place.Candidate, n int) {
 	for _, c := range in.Candidates {
 		if c.Rule.Region != region.Name || c.Rule.Name == but.Name || !c.Rule.Running(day, audience) {

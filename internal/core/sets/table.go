@@ -1,4 +1,5 @@
-package render
+// Package sets has sets of small numbers under names, which share what is alike in them.
+package sets
 
 import (
 	"maps"
@@ -6,55 +7,60 @@ import (
 	"slices"
 )
 
-// table leads from names to sets of pages. Tables that were forked from one another share
+// Table leads from names to sets of pages. Tables that were forked from one another share
 // the sets in which they are alike; mine are the names of those that are this table's alone.
-type table struct {
-	sets map[string]*pageSet
+type Table struct {
+	sets map[string]*Set
 	mine map[string]bool
 }
 
-func newTable() *table { return &table{map[string]*pageSet{}, map[string]bool{}} }
+// New makes an empty table.
+func New() *Table { return &Table{map[string]*Set{}, map[string]bool{}} }
 
-func (t *table) fork() *table { return &table{maps.Clone(t.sets), map[string]bool{}} }
+// Fork is a table of its own that is alike as yet. The one from which it was forked stays as
+// it is from then on: nothing may be added to it or removed.
+func (t *Table) Fork() *Table { return &Table{maps.Clone(t.sets), map[string]bool{}} }
 
 // own is a set that this table may write to.
-func (t *table) own(key string) *pageSet {
+func (t *Table) own(key string) *Set {
 	s := t.sets[key]
 	if s != nil && t.mine[key] {
 		return s
 	}
 	if s == nil {
-		s = &pageSet{}
+		s = &Set{}
 	} else {
-		s = &pageSet{slices.Clone(s.few), slices.Clone(s.bits)}
+		s = &Set{slices.Clone(s.few), slices.Clone(s.bits)}
 	}
 	t.sets[key], t.mine[key] = s, true
 	return s
 }
 
-func (t *table) add(key string, n int32) { t.own(key).add(n) }
+// Add puts a number into the set of a name.
+func (t *Table) Add(key string, n int32) { t.own(key).add(n) }
 
-func (t *table) remove(key string, n int32) {
+// Remove takes one out.
+func (t *Table) Remove(key string, n int32) {
 	s := t.own(key)
-	if s.remove(n); s.empty() {
+	if s.remove(n); s.Empty() {
 		delete(t.sets, key)
 	}
 }
 
-// of lists the pages of a name, in order of their numbers.
-func (t *table) of(key string) *pageSet { return t.sets[key] }
+// Of is the set of a name, in order of their numbers.
+func (t *Table) Of(key string) *Set { return t.sets[key] }
 
 // maxFew is how many pages a set lists before it marks them.
 const maxFew = 64
 
-// pageSet is a set of numbers of pages: a sorted list while they are few, marks when they
+// Set is a set of numbers: a sorted list while they are few, marks when they
 // are many. nil is empty.
-type pageSet struct {
+type Set struct {
 	few  []int32
 	bits []uint64
 }
 
-func (s *pageSet) add(n int32) {
+func (s *Set) add(n int32) {
 	if s.bits == nil {
 		i, there := slices.BinarySearch(s.few, n)
 		if there {
@@ -72,14 +78,14 @@ func (s *pageSet) add(n int32) {
 	s.mark(n)
 }
 
-func (s *pageSet) mark(n int32) {
+func (s *Set) mark(n int32) {
 	if need := int(n/64) + 1; need > len(s.bits) {
 		s.bits = append(s.bits, make([]uint64, max(need, len(s.bits)+len(s.bits)/2)-len(s.bits))...)
 	}
 	s.bits[n/64] |= 1 << (n % 64)
 }
 
-func (s *pageSet) remove(n int32) {
+func (s *Set) remove(n int32) {
 	if s.bits != nil {
 		if int(n/64) < len(s.bits) {
 			s.bits[n/64] &^= 1 << (n % 64)
@@ -91,11 +97,13 @@ func (s *pageSet) remove(n int32) {
 	}
 }
 
-func (s *pageSet) empty() bool {
+// Empty reports whether nothing is in it.
+func (s *Set) Empty() bool {
 	return s == nil || len(s.few) == 0 && !slices.ContainsFunc(s.bits, func(b uint64) bool { return b != 0 })
 }
 
-func (s *pageSet) each(do func(n int32)) {
+// Each goes through the numbers, in order.
+func (s *Set) Each(do func(n int32)) {
 	if s == nil {
 		return
 	}

@@ -1,18 +1,20 @@
-package render
+package explain
 
 import (
 	"strconv"
 	"strings"
 
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 )
 
 // ByKey gives the address of the placement that a page means by an address that counts
 // calls, where one of these calls has a key and is known by that; "" where that is none.
-func ByKey(s *Shelf, path, address string) string { return KeysOn(s, path)(address) }
+func ByKey(s *shelf.Shelf, path, address string) string { return KeysOn(s, path)(address) }
 
 // KeysOn is ByKey for many addresses of one page.
-func KeysOn(s *Shelf, path string) func(address string) string {
+func KeysOn(s *shelf.Shelf, path string) func(address string) string {
 	in := s.Info(path)
 	var blocks map[string]string
 	return func(address string) string {
@@ -27,17 +29,18 @@ func KeysOn(s *Shelf, path string) func(address string) string {
 }
 
 // blocksOn tells which block stands at which address of a page now.
-func blocksOn(s *Shelf, path string) map[string]string {
+func blocksOn(s *shelf.Shelf, path string) map[string]string {
 	blocks := map[string]string{}
 	for _, signedIn := range []bool{false, true} {
-		for _, p := range Page(s, path, Options{Placements: true, SignedIn: signedIn}).Placements {
+		for _, p := range render.Page(s, path, render.Options{Placements: true,
+			SignedIn: signedIn}).Placements {
 			blocks[p.Address] = p.Block
 		}
 	}
 	return blocks
 }
 
-func byKey(s *Shelf, in *Info, blocks map[string]string, address string) string {
+func byKey(s *shelf.Shelf, in *shelf.Info, blocks map[string]string, address string) string {
 	parts := strings.Split(address, "/")
 	for i := 1; i < len(parts); i++ {
 		var key string

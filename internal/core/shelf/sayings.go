@@ -1,4 +1,4 @@
-package render
+package shelf
 
 import (
 	"sort"
