@@ -275,6 +275,42 @@ func (e DuplicatePageOperationOperation) Valid() bool {
 	}
 }
 
+// Defines values for Effect.
+const (
+	EffectAdded     Effect = "added"
+	EffectChanges   Effect = "changes"
+	EffectCopied    Effect = "copied"
+	EffectHeld      Effect = "held"
+	EffectHidden    Effect = "hidden"
+	EffectRemoved   Effect = "removed"
+	EffectSame      Effect = "same"
+	EffectUntouched Effect = "untouched"
+)
+
+// Valid indicates whether the value is a known member of the Effect enum.
+func (e Effect) Valid() bool {
+	switch e {
+	case EffectAdded:
+		return true
+	case EffectChanges:
+		return true
+	case EffectCopied:
+		return true
+	case EffectHeld:
+		return true
+	case EffectHidden:
+		return true
+	case EffectRemoved:
+		return true
+	case EffectSame:
+		return true
+	case EffectUntouched:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for EntryKind.
 const (
 	EntryKindBlock    EntryKind = "block"
@@ -1267,10 +1303,12 @@ type Comparison struct {
 	AfterUrl string `json:"after_url"`
 
 	// Before HTML.
-	Before     string            `json:"before"`
-	BeforeUrl  string            `json:"before_url"`
-	Breaks     []Break           `json:"breaks"`
-	Effect     string            `json:"effect"`
+	Before    string  `json:"before"`
+	BeforeUrl string  `json:"before_url"`
+	Breaks    []Break `json:"breaks"`
+
+	// Effect What an edit does to a page or placement.
+	Effect     Effect            `json:"effect"`
 	Page       string            `json:"page"`
 	Placements []PlacementEffect `json:"placements"`
 	Title      string            `json:"title"`
@@ -1409,6 +1447,9 @@ type DuplicatePageOperation struct {
 
 // DuplicatePageOperationOperation defines model for DuplicatePageOperation.Operation.
 type DuplicatePageOperationOperation string
+
+// Effect What an edit does to a page or placement.
+type Effect string
 
 // ElementQuestion defines model for ElementQuestion.
 type ElementQuestion struct {
@@ -1940,7 +1981,8 @@ type PageEditEdit string
 
 // PageEffect defines model for PageEffect.
 type PageEffect struct {
-	Effect string `json:"effect"`
+	// Effect What an edit does to a page or placement.
+	Effect Effect `json:"effect"`
 	Path   string `json:"path"`
 	Title  string `json:"title"`
 }
@@ -2035,7 +2077,9 @@ type PlacementKind string
 type PlacementEffect struct {
 	Address string `json:"address"`
 	Block   string `json:"block"`
-	Effect  string `json:"effect"`
+
+	// Effect What an edit does to a page or placement.
+	Effect Effect `json:"effect"`
 
 	// Holds Of a placement that is held: the page's own values there.
 	Holds *[]OwnValue `json:"holds,omitempty"`

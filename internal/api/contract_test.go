@@ -14,6 +14,7 @@ import (
 	"pgregory.net/rapid"
 
 	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/site"
 )
 
@@ -247,4 +248,17 @@ func TestTypesOfFieldsAreOneList(t *testing.T) {
 		bare := strings.Join(strings.Fields(string(text)), "")
 		require.Contains(t, bare, `"enum":`+string(list), name)
 	}
+}
+
+// The effects of the contract are those that there are, and it tells the letter of each.
+func TestTheContractHasEveryEffect(t *testing.T) {
+	doc, err := openapi3.NewLoader().LoadFromFile("openapi.yaml")
+	require.NoError(t, err)
+	var want []any
+	letters := doc.Components.Schemas["Impact"].Value.Properties["effects"].Value.Description
+	for _, e := range impact.Effects {
+		want = append(want, string(e))
+		require.Contains(t, letters, string(e.Letter())+" ", e)
+	}
+	require.Equal(t, want, doc.Components.Schemas["Effect"].Value.Enum)
 }

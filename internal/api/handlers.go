@@ -310,7 +310,7 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 				in = live.Info(p.Doc)
 			}
 			out.Pages = append(out.Pages, PageEffect{Path: p.Path, Title: pageTitle(in),
-				Effect: string(p.Effect)})
+				Effect: Effect(p.Effect)})
 		}
 	}
 	for _, t := range d.Ahead() {

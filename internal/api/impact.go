@@ -14,9 +14,6 @@ import (
 	"brickshelf/internal/workspace"
 )
 
-var effectLetter = map[impact.Effect]byte{impact.Changes: 'c', impact.Removed: 'r', impact.Held: 'h',
-	impact.Copied: 'p', impact.Hidden: 'i', impact.Same: 's', impact.Untouched: '-'}
-
 // contractImpact writes an impact for the wall: a letter for each page of the
 // draft, in the order in which GetSite lists them.
 func contractImpact(d *shelf.Shelf, im *impact.Impact) Impact {
@@ -27,10 +24,9 @@ func contractImpact(d *shelf.Shelf, im *impact.Impact) Impact {
 	}
 	at := make(map[string]byte, len(im.Pages))
 	for _, p := range im.Pages {
-		letter := effectLetter[p.Effect]
+		letter := p.Effect.Letter()
 		if p.Effect == impact.Added {
 			out.Added = append(out.Added, p.Path)
-			letter = 'c'
 		}
 		if len(p.Breaks) > 0 {
 			letter -= 'a' - 'A'
@@ -90,7 +86,7 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 		return
 	}
 	origin := "http://" + h.siteHost(c.Request)
-	out := Comparison{Page: params.Page, Effect: string(impact.Untouched), Placements: []PlacementEffect{},
+	out := Comparison{Page: params.Page, Effect: Effect(impact.Untouched), Placements: []PlacementEffect{},
 		Breaks: []Break{}}
 	fill := func(before, after *shelf.Shelf, docs []string, im *impact.Impact, beforePath,
 		afterPath string) {
@@ -125,12 +121,12 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 		for _, p := range im.Pages {
 			if p.Doc == in.Page.Path {
 				page = p
-				out.Effect = string(p.Effect)
+				out.Effect = Effect(p.Effect)
 			}
 		}
 		impact.Detail(before, after, docs, &page)
 		for _, p := range page.Placements {
-			one := PlacementEffect{Address: p.Address, Block: p.Block, Effect: string(p.Effect)}
+			one := PlacementEffect{Address: p.Address, Block: p.Block, Effect: Effect(p.Effect)}
 			if len(p.Holds) > 0 {
 				holds := ownValues(p.Holds)
 				one.Holds = &holds

@@ -35,6 +35,14 @@ const (
 // Effects are all effects in order.
 var Effects = []Effect{Added, Removed, Changes, Held, Copied, Hidden, Same, Untouched}
 
+// letters stand for effects where many pages are told of at once.
+var letters = map[Effect]byte{Added: 'c', Removed: 'r', Changes: 'c', Held: 'h', Copied: 'p', Hidden: 'i',
+	Same: 's', Untouched: '-'}
+
+// Letter stands for the effect where many pages are told of at once. A page that comes
+// changes, among those of the site after the edit.
+func (e Effect) Letter() byte { return letters[e] }
+
 // Break is a problem that an edit brings about.
 type Break struct {
 	Code    string `json:"code"`

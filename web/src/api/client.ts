@@ -54,6 +54,7 @@ export type Page = Schemas["Page"];
 export type Field = Schemas["Field"];
 export type Problem = Schemas["Problem"];
 export type Saved = Schemas["Saved"];
+export type Effect = Schemas["Effect"];
 
 /** What tells this tab from others: events of what it has done carry it. */
 export const client = Array.from(crypto.getRandomValues(new Uint32Array(2)), (n) =>

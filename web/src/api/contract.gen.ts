@@ -1083,6 +1083,11 @@ export interface components {
             /** @description The impact in words. */
             sentence: string;
         };
+        /**
+         * @description What an edit does to a page or placement.
+         * @enum {string}
+         */
+        Effect: "added" | "removed" | "changes" | "held" | "copied" | "hidden" | "same" | "untouched";
         Proposal: {
             id: string;
             impact?: components["schemas"]["Impact"];
@@ -1092,14 +1097,14 @@ export interface components {
         PlacementEffect: {
             address: string;
             block: string;
-            effect: string;
+            effect: components["schemas"]["Effect"];
             /** @description Of a placement that is held: the page's own values there. */
             holds?: components["schemas"]["OwnValue"][];
         };
         Comparison: {
             page: string;
             title: string;
-            effect: string;
+            effect: components["schemas"]["Effect"];
             /** @description HTML. */
             before: string;
             after: string;
@@ -2123,7 +2128,7 @@ export interface components {
         PageEffect: {
             path: string;
             title: string;
-            effect: string;
+            effect: components["schemas"]["Effect"];
         };
         Findings: {
             /** @description All pages have been checked; an event tells when they are. */
@@ -3428,6 +3433,7 @@ type ReadonlyArray<T> = [
 export const fieldTypeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["FieldType"]> = ["text", "lines", "rich", "number", "switch", "choice", "colour", "date", "image", "link", "page", "menu", "list"];
 export const placementKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Placement"]["kind"]> = ["linked", "copy", "hidden"];
 export const placementAudienceValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Placement"]["audience"]> = ["signed-out", "signed-in"];
+export const effectValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Effect"]> = ["added", "removed", "changes", "held", "copied", "hidden", "same", "untouched"];
 export const detachOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DetachOperation"]["operation"]> = ["detach"];
 export const linkOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LinkOperation"]["operation"]> = ["link"];
 export const newBlockOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["NewBlockOperation"]["operation"]> = ["new-block"];

@@ -1,5 +1,6 @@
 import Button from "@mui/material/Button";
 import { lazy, Suspense, useMemo, useState } from "react";
+import type { Effect } from "../api/client";
 import { useComparison } from "../api/queries";
 import { Live, type Light, type Width } from "../shared/rendering/Live";
 import { LookBar } from "../shared/LookBar";
@@ -64,7 +65,7 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
         <div className="effects" role="status">
           {data && (
             <span className="effect">
-              <Sign state={stateOfEffect[data.effect] ?? "none"} />
+              <Sign state={stateOfEffect[data.effect]} />
               <b>{effectWord(data.effect, question)}</b>
             </span>
           )}
@@ -144,9 +145,9 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
   );
 }
 
-function effectWord(effect: string, question: Question): string {
+function effectWord(effect: Effect, question: Question): string {
   if (effect === "added" || effect === "removed") return effect;
-  return wordFor(question === "stands" ? "would" : question, stateOfEffect[effect] ?? "none");
+  return wordFor(question === "stands" ? "would" : question, stateOfEffect[effect]);
 }
 
 function Side({

@@ -72,7 +72,7 @@ export function ReviewPlace() {
             keyOf={(p) => p.path}
             row={(p) => (
               <>
-                <Sign state={stateOfEffect[p.effect] ?? "none"} />
+                <Sign state={stateOfEffect[p.effect]} />
                 <button type="button" className="plain" onClick={() => look(p.path)}>
                   <b>{p.title}</b> <span className="soft">{p.path}</span>
                 </button>

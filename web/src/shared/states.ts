@@ -1,3 +1,5 @@
+import type { Effect } from "../api/client";
+
 /** The states that a page can be in, on the wall and everywhere else. */
 export type State =
   "linked" | "own" | "copy" | "change" | "held" | "hidden" | "same" | "break" | "none";
@@ -10,14 +12,14 @@ const letters: Record<string, State> = {
   h: "hidden",
   "-": "none",
 };
-const effects: Record<string, State> = {
-  c: "change",
-  r: "change",
+const effects: Record<string, Effect> = {
+  c: "changes",
+  r: "removed",
   h: "held",
-  p: "copy",
+  p: "copied",
   i: "hidden",
   s: "same",
-  "-": "none",
+  "-": "untouched",
 };
 
 /** States of pages from a block's standing. */
@@ -28,11 +30,12 @@ export function standing(row: string): State[] {
 /** States of pages from an impact; what breaks comes before what changes. */
 export function effectStates(row: string): State[] {
   return Array.from(row, (l) =>
-    l !== "-" && l === l.toUpperCase() ? "break" : (effects[l] ?? "none"),
+    l !== "-" && l === l.toUpperCase() ? "break" : stateOfEffect[effects[l] ?? "untouched"],
   );
 }
 
-export const stateOfEffect: Record<string, State> = {
+/** The state of a page on which an edit has an effect. */
+export const stateOfEffect: Record<Effect, State> = {
   added: "change",
   removed: "change",
   changes: "change",
