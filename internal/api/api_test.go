@@ -160,7 +160,7 @@ func TestProposeSavePublish(t *testing.T) {
 
 	var c api.Comparison
 	b.send("GET", "/sites/small/comparisons/"+p.Id+"?page=/a/", nil, &c)
-	require.Equal(t, "held", c.Effect)
+	require.Equal(t, api.Effect("held"), c.Effect)
 	require.Equal(t, []api.PlacementEffect{{Address: "foot/rule:foot", Block: "foot", Effect: "held",
 		Holds: &[]api.OwnValue{{Field: "word", Text: "own", Source: "override"}}}}, c.Placements)
 	require.Equal(t, c.Before, c.After)

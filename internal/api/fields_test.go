@@ -110,7 +110,7 @@ func TestWhatAPageSaysOfNothingIsAimedAnew(t *testing.T) {
 	b.send("POST", "/sites/small/proposals", change("blocks/foot.html", now,
 		"---\nfields: {word: {type: text, default: newer}}\n---\n<footer>@{=word}</footer>"), &o.Proposal)
 	b.send("GET", "/sites/small/comparisons/"+o.Proposal.Id+"?page=/", nil, &c)
-	require.Equal(t, "held", c.Placements[0].Effect)
+	require.Equal(t, api.Effect("held"), c.Placements[0].Effect)
 	require.Equal(t, []api.OwnValue{{Field: "word", Text: "lost", Source: "override"}},
 		*c.Placements[0].Holds)
 }

@@ -183,26 +183,7 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 		docs = append(docs, p)
 		out.Pages = append(out.Pages, page)
 	}
-	states := w.Standings(d, docs)
-	for _, p := range d.Paths("blocks/") {
-		n, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html")
-		if !ok {
-			continue
-		}
-		b := d.Block(n)
-		row := states[n]
-		if row == nil {
-			row = []byte(strings.Repeat("-", len(docs)))
-		}
-		linked := 0
-		for _, s := range row {
-			if s == 'l' || s == 'o' {
-				linked++
-			}
-		}
-		out.Blocks = append(out.Blocks, BlockSummary{Name: n, Title: b.Title, Category: b.Category,
-			About: b.About, States: string(row), Pages: linked})
-	}
+	out.Blocks = summaries(d, w.Standings(d, docs), len(docs))
 	list, complete := w.Findings(d)
 	out.Checked = complete
 	for _, f := range list {
@@ -218,6 +199,31 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 	im, _ := st.FromLive()
 	out.Differ = differing(im)
 	c.JSON(http.StatusOK, out)
+}
+
+// summaries are the blocks of a site with how each stands on its pages.
+func summaries(d *shelf.Shelf, states map[string][]byte, pages int) []BlockSummary {
+	out := []BlockSummary{}
+	for _, p := range d.Paths("blocks/") {
+		n, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html")
+		if !ok {
+			continue
+		}
+		b := d.Block(n)
+		row := states[n]
+		if row == nil {
+			row = []byte(strings.Repeat("-", pages))
+		}
+		linked := 0
+		for _, s := range row {
+			if s == 'l' || s == 'o' {
+				linked++
+			}
+		}
+		out = append(out, BlockSummary{Name: n, Title: b.Title, Category: b.Category, About: b.About,
+			States: string(row), Pages: linked})
+	}
+	return out
 }
 
 func differing(im *impact.Impact) int {

@@ -212,7 +212,7 @@ func TestABreakIsToldWithItsPlaceInTheComparison(t *testing.T) {
 	require.Len(t, p.Impact.Breaks, 3)
 	var c api.Comparison
 	b.send("GET", "/sites/small/comparisons/"+p.Id+"?page=/a/", nil, &c)
-	require.Equal(t, "changes", c.Effect)
+	require.Equal(t, api.Effect("changes"), c.Effect)
 	told := map[string]string{}
 	for _, br := range c.Breaks {
 		require.Equal(t, "/a/", br.Page)

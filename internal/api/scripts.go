@@ -32,27 +32,8 @@ func (h *handlers) TryScript(c *gin.Context, name SiteName) {
 	sc, problems := script.Parse(in.Name, path, []byte(in.Text), reader)
 	out := ScriptResult{Title: sc.Title, About: sc.About, Encloses: sc.Encloses, Reads: append([]string{},
 		sc.Reads...), Fields: contractFields(sc.Params)}
-	args, call := map[string]any{}, "@{"+in.Name
-	for _, f := range sc.Params {
-		v := f.Default
-		if typed := in.Arguments[f.Name]; typed != "" {
-			given, err := values.Typed(reader, f, typed)
-			if err != nil {
-				problems = append(problems, site.Problem{Code: "wrong-type", Severity: site.Error, Path: path,
-					Line: f.Line, Column: f.Column, Message: err.Error()})
-				continue
-			}
-			v = given
-			call += " " + f.Name + "=" + v.Argument()
-		}
-		if f.Required && v.Empty() {
-			problems = append(problems, site.Problem{Code: "missing-value", Severity: site.Error, Path: path,
-				Line: f.Line, Column: f.Column, Message: in.Name + " needs the argument " + f.Name})
-		}
-		if v.IsSet() {
-			args[f.Name] = v.Plain()
-		}
-	}
+	args, call, wrong := argumentsOf(sc, in, reader)
+	problems = append(problems, wrong...)
 	out.Call = call + " /}"
 	if sc.Encloses {
 		out.Call = call + "}" + in.Inner + "@{/" + in.Name + "}"
@@ -74,4 +55,34 @@ func (h *handlers) TryScript(c *gin.Context, name SiteName) {
 	}
 	out.Problems = findings(problems)
 	c.JSON(http.StatusOK, out)
+}
+
+// argumentsOf are the arguments with which a script is tried, the call that gives them as far
+// as it goes, and what is wrong with them.
+func argumentsOf(sc *script.Script, in ScriptTrial,
+	reader *block.Reader) (args map[string]any, call string, problems site.Problems) {
+	args, call = map[string]any{}, "@{"+in.Name
+	problem := func(f *block.Field, code, message string) {
+		problems = append(problems, site.Problem{Code: code, Severity: site.Error, Path: sc.Path,
+			Line: f.Line, Column: f.Column, Message: message})
+	}
+	for _, f := range sc.Params {
+		v := f.Default
+		if typed := in.Arguments[f.Name]; typed != "" {
+			given, err := values.Typed(reader, f, typed)
+			if err != nil {
+				problem(f, "wrong-type", err.Error())
+				continue
+			}
+			v = given
+			call += " " + f.Name + "=" + v.Argument()
+		}
+		if f.Required && v.Empty() {
+			problem(f, "missing-value", in.Name+" needs the argument "+f.Name)
+		}
+		if v.IsSet() {
+			args[f.Name] = v.Plain()
+		}
+	}
+	return args, call, problems
 }

@@ -143,18 +143,9 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 	if out != "" {
 		srv.Write = writer(name, out)
 	}
-	tool, err := net.Listen("tcp", at.tool)
+	tool, site, err := at.open()
 	if err != nil {
-		return fmt.Errorf("the tool cannot listen: %w; name a free address with --addr", err)
-	}
-	if !ofThisMachine(tool) {
-		_ = tool.Close()
-		return fmt.Errorf("the tool listens on this machine alone: it has no sign-in, and whoever reached it at %s could change everything. Name an address such as 127.0.0.1:7420 with --addr, and reach it from elsewhere through a tunnel", at.tool)
-	}
-	site, err := net.Listen("tcp", at.site)
-	if err != nil {
-		_ = tool.Close()
-		return fmt.Errorf("the site cannot listen: %w; name a free address with --site-addr", err)
+		return err
 	}
 	stop := make(chan struct{})
 	end := sync.OnceFunc(func() { close(stop) })
@@ -188,4 +179,22 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 		return err
 	}
 	return <-opened
+}
+
+// open listens for the tool, on this machine alone, and for the site.
+func (at addresses) open() (tool, site net.Listener, err error) {
+	tool, err = net.Listen("tcp", at.tool)
+	if err != nil {
+		return nil, nil, fmt.Errorf("the tool cannot listen: %w; name a free address with --addr", err)
+	}
+	if !ofThisMachine(tool) {
+		_ = tool.Close()
+		return nil, nil, fmt.Errorf("the tool listens on this machine alone: it has no sign-in, and whoever reached it at %s could change everything. Name an address such as 127.0.0.1:7420 with --addr, and reach it from elsewhere through a tunnel", at.tool)
+	}
+	site, err = net.Listen("tcp", at.site)
+	if err != nil {
+		_ = tool.Close()
+		return nil, nil, fmt.Errorf("the site cannot listen: %w; name a free address with --site-addr", err)
+	}
+	return tool, site, nil
 }

@@ -138,56 +138,61 @@ func (h *Head) Fields(y *site.YAML) []*Field {
 				strings.Join(markup.Reserved, ", "))
 			continue
 		}
-		f := &Field{Name: p.Key, Type: Text, Line: p.Line, Column: p.Col}
-		var deflt *site.YAML
-		var limits []site.Pair
-		h.Keys(p.Value, "the field "+p.Key, fieldKeys, func(k site.Pair) {
-			switch k.Key {
-			case "type":
-				f.Type = Type(h.String(k))
-				if !knownType(f.Type) {
-					h.Fail(k.Value.Line, k.Value.Col, "wrong-type", "%q is no type of field%s", f.Type,
-						Nearest(string(f.Type), typeNames()))
-					f.Type = Text
-				}
-			case "label":
-				f.Label = h.String(k)
-			case "help":
-				f.Help = h.String(k)
-			case "required":
-				f.Required = h.Bool(k)
-			case "choices":
-				f.Choices = h.Strings(k)
-			case "fields":
-				f.Fields = h.Fields(k.Value)
-			case "from":
-				f.From = h.from(k)
-			case "default":
-				deflt = k.Value
-			case "min", "max":
-				limits = append(limits, k)
-			}
-		})
-		for _, k := range limits {
-			if k.Key == "min" {
-				f.Min = h.limit(f, k)
-			} else {
-				f.Max = h.limit(f, k)
-			}
-		}
-		if f.Type == Choice && len(f.Choices) == 0 {
-			h.Fail(p.Line, p.Col, "wrong-type", "the choice %s needs choices, as in choices: [calm, loud]",
-				f.Name)
-		}
-		if deflt != nil {
-			f.Default = h.Value(f, deflt)
-			f.Written, _ = Verbatim.Read(f, Raw(deflt))
-			f.Unshown = h.Reader.Lost(f, Raw(deflt))
-			f.DefaultAt = [2]int{deflt.Line, deflt.Col}
-		}
-		out = append(out, f)
+		out = append(out, h.field(p))
 	}
 	return out
+}
+
+// field reads the declaration of one field.
+func (h *Head) field(p site.Pair) *Field {
+	f := &Field{Name: p.Key, Type: Text, Line: p.Line, Column: p.Col}
+	var deflt *site.YAML
+	var limits []site.Pair
+	h.Keys(p.Value, "the field "+p.Key, fieldKeys, func(k site.Pair) {
+		switch k.Key {
+		case "type":
+			f.Type = Type(h.String(k))
+			if !knownType(f.Type) {
+				h.Fail(k.Value.Line, k.Value.Col, "wrong-type", "%q is no type of field%s", f.Type,
+					Nearest(string(f.Type), typeNames()))
+				f.Type = Text
+			}
+		case "label":
+			f.Label = h.String(k)
+		case "help":
+			f.Help = h.String(k)
+		case "required":
+			f.Required = h.Bool(k)
+		case "choices":
+			f.Choices = h.Strings(k)
+		case "fields":
+			f.Fields = h.Fields(k.Value)
+		case "from":
+			f.From = h.from(k)
+		case "default":
+			deflt = k.Value
+		case "min", "max":
+			limits = append(limits, k)
+		}
+	})
+	for _, k := range limits {
+		if k.Key == "min" {
+			f.Min = h.limit(f, k)
+		} else {
+			f.Max = h.limit(f, k)
+		}
+	}
+	if f.Type == Choice && len(f.Choices) == 0 {
+		h.Fail(p.Line, p.Col, "wrong-type", "the choice %s needs choices, as in choices: [calm, loud]",
+			f.Name)
+	}
+	if deflt != nil {
+		f.Default = h.Value(f, deflt)
+		f.Written, _ = Verbatim.Read(f, Raw(deflt))
+		f.Unshown = h.Reader.Lost(f, Raw(deflt))
+		f.DefaultAt = [2]int{deflt.Line, deflt.Col}
+	}
+	return f
 }
 
 func (h *Head) from(p site.Pair) []string {

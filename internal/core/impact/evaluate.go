@@ -1,6 +1,7 @@
 package impact
 
 import (
+	"slices"
 	"strings"
 	"sync"
 
@@ -159,24 +160,37 @@ func (v *evaluator) page(r shelf.Reach) (p Page, class *render.Class) {
 			class = nil
 		}
 	}
-	used, copied := v.uses(r.Before, r.After, looks...)
-	switch {
-	case !same, p.From != "":
+	if !same || p.From != "" {
 		p.Effect = Changes
-	case used && !v.pages[r.Path] && (v.held(r, &class) || two && v.held(other, &class)):
-		p.Effect = Held
-	case used:
-		p.Effect = Same
-	case copied:
-		p.Effect = Copied
-	case v.idle(r.Before) || v.idle(r.After):
-		p.Effect = Hidden
-	case len(p.Breaks) > 0:
-		p.Effect = Same // not a byte differs, but what it leads to is gone
-	default:
-		p.Effect = Untouched
+		return p, class
 	}
+	ways := []shelf.Reach{r}
+	if two {
+		ways = append(ways, other)
+	}
+	p.Effect = v.unchanged(r, ways, looks, &class, len(p.Breaks) > 0)
 	return p, class
+}
+
+// unchanged is the effect on a page of which no byte differs, in either of the ways in which
+// it is shown.
+func (v *evaluator) unchanged(r shelf.Reach, ways []shelf.Reach, looks []render.Look, class **render.Class,
+	breaks bool) Effect {
+	used, copied := v.uses(r.Before, r.After, looks...)
+	held := func(r shelf.Reach) bool { return v.held(r, class) }
+	switch {
+	case used && !v.pages[r.Path] && slices.ContainsFunc(ways, held):
+		return Held
+	case used:
+		return Same
+	case copied:
+		return Copied
+	case v.idle(r.Before) || v.idle(r.After):
+		return Hidden
+	case breaks:
+		return Same // not a byte differs, but what it leads to is gone
+	}
+	return Untouched
 }
 
 // signedIn is the page as those who are signed in see it. It reports false where they

@@ -169,18 +169,13 @@ func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *pl
 	sc *scope) ([]block.Value, []OwnValue) {
 	values := r.slots(len(b.Fields))
 	var own []OwnValue
-	note := func(f *block.Field, v block.Value, from Source) {
-		if r.trace != nil {
-			own = append(own, OwnValue{f.Name, v, from})
-		}
-	}
 	if r.info.Page.Overrides != nil && !r.strip {
 		for _, p := range r.info.Page.Overrides[address] {
 			if i := b.Field(p.Key); i >= 0 {
 				r.meet("overrides", address, p.Key)
 				if v, err := r.s.Reader().Read(b.Fields[i], block.Raw(p.Value)); err == nil && v.IsSet() {
 					values[i] = v
-					note(b.Fields[i], v, FromOverride)
+					own = r.note(own, b.Fields[i], v, FromOverride)
 				} else if err != nil {
 					r.fault(Fault{Code: "wrong-type", Address: address, Field: p.Key, Message: err.Error()})
 				}
@@ -188,22 +183,7 @@ func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *pl
 		}
 	}
 	if n != nil && (!sc.own || !r.strip) {
-		for a := range n.Args {
-			i := b.Field(n.Args[a].Name)
-			if i < 0 || values[i].IsSet() {
-				continue
-			}
-			v, err := r.argument(b.Fields[i], n.Args[a].Value, sc)
-			if err != nil {
-				r.fault(Fault{Code: "wrong-type", Address: address, Field: b.Fields[i].Name,
-					Message: err.Error()})
-				continue
-			}
-			values[i] = v
-			if sc.own && v.IsSet() {
-				note(b.Fields[i], v, FromArgument)
-			}
-		}
+		own = r.bindArguments(b, address, n, sc, values, own)
 	}
 	if rule != nil {
 		for _, s := range rule.Set {
@@ -214,6 +194,43 @@ func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *pl
 			}
 		}
 	}
+	return values, r.bindRest(b, address, values, own)
+}
+
+// note takes down a value that the page itself gives, where that is asked.
+func (r *renderer) note(own []OwnValue, f *block.Field, v block.Value, from Source) []OwnValue {
+	if r.trace == nil {
+		return own
+	}
+	return append(own, OwnValue{f.Name, v, from})
+}
+
+// bindArguments gives the fields that are not set yet the values of a call's arguments.
+func (r *renderer) bindArguments(b *block.Block, address string, n *markup.Node, sc *scope,
+	values []block.Value, own []OwnValue) []OwnValue {
+	for a := range n.Args {
+		i := b.Field(n.Args[a].Name)
+		if i < 0 || values[i].IsSet() {
+			continue
+		}
+		v, err := r.argument(b.Fields[i], n.Args[a].Value, sc)
+		if err != nil {
+			r.fault(Fault{Code: "wrong-type", Address: address, Field: b.Fields[i].Name,
+				Message: err.Error()})
+			continue
+		}
+		values[i] = v
+		if sc.own && v.IsSet() {
+			own = r.note(own, b.Fields[i], v, FromArgument)
+		}
+	}
+	return own
+}
+
+// bindRest gives the other fields the page or site value that they are taken from, else
+// their default.
+func (r *renderer) bindRest(b *block.Block, address string, values []block.Value,
+	own []OwnValue) []OwnValue {
 	for i, f := range b.Fields {
 		if values[i].IsSet() {
 			continue
@@ -221,7 +238,7 @@ func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *pl
 		if f.From != nil {
 			values[i] = r.from(f)
 			if values[i].IsSet() && f.From[0] == "page" {
-				note(f, values[i], FromPage)
+				own = r.note(own, f, values[i], FromPage)
 			}
 		}
 		if !values[i].IsSet() {
@@ -232,7 +249,7 @@ func (r *renderer) bind(b *block.Block, address string, n *markup.Node, rule *pl
 				Message: "the required field " + f.Name + " of " + b.Name + " has no value here"})
 		}
 	}
-	return values, own
+	return own
 }
 
 // from takes a field's value from the page or site value that it names, where

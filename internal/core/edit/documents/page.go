@@ -207,27 +207,9 @@ func DeleteLayout(s *shelf.Shelf, name, to string) (site.ChangeSet, error) {
 			continue
 		}
 		src, _ := s.Get(r.Path)
-		for key, list := range map[string][]place.Target{"on": r.On, "except": r.Except} {
-			var targets []string
-			for _, t := range list {
-				with := []string{t.String()}
-				if t.Kind == place.ByLayout && t.Arg == name {
-					if with = pages; len(list) == 1 && len(pages) == 0 {
-						with = []string{"layout:" + to} // a rule has to name something
-					}
-				}
-				for _, t := range with {
-					if !slices.Contains(targets, t) {
-						targets = append(targets, t)
-					}
-				}
-			}
-			if len(list) > 0 {
-				var err error
-				if src, err = patch.Set(r.Path, src, []string{key}, targets); err != nil {
-					return set, err
-				}
-			}
+		src, err := withoutLayout(r, src, name, to, pages)
+		if err != nil {
+			return set, err
 		}
 		set.Changes = append(set.Changes, site.Change{Path: r.Path, Before: s.Hash(r.Path), After: src})
 	}
@@ -245,4 +227,32 @@ func speaksOfLayout(r *place.Rule, name string) bool {
 		}
 	}
 	return false
+}
+
+// withoutLayout is the text of a rule whose targets name pages in place of a layout that goes.
+func withoutLayout(r *place.Rule, src []byte, name, to string, pages []string) ([]byte, error) {
+	for key, list := range map[string][]place.Target{"on": r.On, "except": r.Except} {
+		var targets []string
+		for _, t := range list {
+			with := []string{t.String()}
+			if t.Kind == place.ByLayout && t.Arg == name {
+				if with = pages; len(list) == 1 && len(pages) == 0 {
+					with = []string{"layout:" + to} // a rule has to name something
+				}
+			}
+			for _, t := range with {
+				if !slices.Contains(targets, t) {
+					targets = append(targets, t)
+				}
+			}
+		}
+		if len(list) == 0 {
+			continue
+		}
+		var err error
+		if src, err = patch.Set(r.Path, src, []string{key}, targets); err != nil {
+			return nil, err
+		}
+	}
+	return src, nil
 }

@@ -90,15 +90,7 @@ func OrderRules(s *shelf.Shelf, region string, mode place.Mode, names []string) 
 		return true
 	}
 	if !fits() && !oneMoves(copies, mode, fits) {
-		for i := range copies {
-			copies[i].Order = 10 * (i + 1)
-			if mode == place.One {
-				copies[i].Order = 10 * (len(copies) - i)
-			}
-			if mode == place.Stack && i > 0 && copies[i].AtStart {
-				copies[i].AtStart = copies[i-1].AtStart
-			}
-		}
+		renumber(copies, mode)
 	}
 	for i, r := range wanted {
 		src, _ := s.Get(r.Path)
@@ -145,4 +137,17 @@ func oneMoves(list []place.Rule, mode place.Mode, fits func() bool) bool {
 		}
 	}
 	return false
+}
+
+// renumber gives rules the order in which they are listed.
+func renumber(rules []place.Rule, mode place.Mode) {
+	for i := range rules {
+		rules[i].Order = 10 * (i + 1)
+		if mode == place.One {
+			rules[i].Order = 10 * (len(rules) - i)
+		}
+		if mode == place.Stack && i > 0 && rules[i].AtStart {
+			rules[i].AtStart = rules[i-1].AtStart
+		}
+	}
 }

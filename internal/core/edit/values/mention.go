@@ -69,28 +69,9 @@ func Mentions(s *shelf.Shelf, name string, want func(field string) bool) []Menti
 				}
 			}
 		case site.MenuDoc:
-			if !bytes.Contains(src, []byte("@{"+name)) {
-				continue
+			if bytes.Contains(src, []byte("@{"+name)) {
+				out = append(out, mentionsInPanels(path, src, name, want)...)
 			}
-			items, err := patch.MenuItems(src)
-			if err != nil {
-				continue
-			}
-			seen := map[string]bool{"": true}
-			var walk func(items []patch.MenuItem)
-			walk = func(items []patch.MenuItem) {
-				for _, it := range items {
-					if seen[it.Panel] {
-						walk(it.Items)
-						continue
-					}
-					seen[it.Panel] = true
-					out = append(out, argumentsIn(path, markup.Parse([]byte(it.Panel)), 0,
-						[]string{"panel", it.Panel}, name, want)...)
-					walk(it.Items)
-				}
-			}
-			walk(items)
 		}
 	}
 	for i := range out {
@@ -293,4 +274,27 @@ func (p panels) edit(path string, src []byte, was string, change func([]byte) ([
 		return nil, err
 	}
 	return patch.SetMenu(src, items)
+}
+
+// mentionsInPanels are those in the panels of a menu, each text that panels have once.
+func mentionsInPanels(path string, src []byte, name string, want func(field string) bool) []Mention {
+	items, err := patch.MenuItems(src)
+	if err != nil {
+		return nil
+	}
+	var out []Mention
+	seen := map[string]bool{"": true}
+	var walk func(items []patch.MenuItem)
+	walk = func(items []patch.MenuItem) {
+		for _, it := range items {
+			if !seen[it.Panel] {
+				seen[it.Panel] = true
+				out = append(out, argumentsIn(path, markup.Parse([]byte(it.Panel)), 0,
+					[]string{"panel", it.Panel}, name, want)...)
+			}
+			walk(it.Items)
+		}
+	}
+	walk(items)
+	return out
 }
