@@ -85,64 +85,10 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 	if w == nil {
 		return
 	}
-	origin := "http://" + h.siteHost(c.Request)
-	out := Comparison{Page: params.Page, Effect: Effect(impact.Untouched), Placements: []PlacementEffect{},
-		Breaks: []Break{}}
-	fill := func(before, after *shelf.Shelf, docs []string, im *impact.Impact, beforePath,
-		afterPath string) {
-		before, options, err := looked(before, string(given(params.Audience)), given(params.On))
-		if err == nil {
-			after, _, err = looked(after, "", given(params.On))
-		}
-		if err != nil {
-			problem(c, http.StatusBadRequest, "No such day", err.Error())
-			return
-		}
-		look := lookQuery(params)
-		a, b := before.Page(params.Page), after.Page(params.Page)
-		in := b
-		if in == nil {
-			in = a
-		}
-		if in == nil {
-			problem(c, http.StatusNotFound, "No such page", "There is no page at "+params.Page+".")
-			return
-		}
-		out.Title = pageTitle(in)
-		if a != nil {
-			out.Before, out.BeforeUrl = string(render.Page(before, a.Page.Path, options).HTML),
-				origin+beforePath+params.Page+look
-		}
-		if b != nil {
-			out.After, out.AfterUrl = string(render.Page(after, b.Page.Path, options).HTML),
-				origin+afterPath+params.Page+look
-		}
-		page := impact.Page{Doc: in.Page.Path, Path: params.Page}
-		for _, p := range im.Pages {
-			if p.Doc == in.Page.Path {
-				page = p
-				out.Effect = Effect(p.Effect)
-			}
-		}
-		impact.Detail(before, after, docs, &page)
-		for _, p := range page.Placements {
-			one := PlacementEffect{Address: p.Address, Block: p.Block, Effect: Effect(p.Effect)}
-			if len(p.Holds) > 0 {
-				holds := ownValues(p.Holds)
-				one.Holds = &holds
-			}
-			out.Placements = append(out.Placements, one)
-		}
-		for _, b := range page.Breaks {
-			out.Breaks = append(out.Breaks, Break{Page: params.Page, Code: b.Code, Address: b.Address,
-				Message: b.Message})
-		}
-		c.JSON(http.StatusOK, out)
-	}
 	if against == "live" {
 		st := w.State()
 		im, docs := st.FromLive()
-		fill(st.Live, st.Draft, docs, im, "/_live", "/_draft")
+		h.comparePage(c, params, compared{st.Live, st.Draft, docs, im, "/_live", "/_draft"})
 		return
 	}
 	pr, seen, err := w.Proposal(against)
@@ -153,7 +99,71 @@ func (h *handlers) ComparePage(c *gin.Context, name SiteName, against string, pa
 		h.fail(c, err)
 		return
 	}
-	fill(seen.State.Draft, seen.Shelf, pr.Docs, seen.Impact, "/_draft", "/_edit/"+url.PathEscape(pr.ID))
+	h.comparePage(c, params, compared{seen.State.Draft, seen.Shelf, pr.Docs, seen.Impact, "/_draft",
+		"/_edit/" + url.PathEscape(pr.ID)})
+}
+
+// compared are two states of a site, the documents in which they differ, what that does, and
+// where each is shown on the site's origin.
+type compared struct {
+	before, after  *shelf.Shelf
+	docs           []string
+	impact         *impact.Impact
+	showsA, showsB string
+}
+
+// comparePage answers with one page in both states.
+func (h *handlers) comparePage(c *gin.Context, params ComparePageParams, of compared) {
+	before, options, err := looked(of.before, string(given(params.Audience)), given(params.On))
+	after := of.after
+	if err == nil {
+		after, _, err = looked(after, "", given(params.On))
+	}
+	if err != nil {
+		problem(c, http.StatusBadRequest, "No such day", err.Error())
+		return
+	}
+	a, b := before.Page(params.Page), after.Page(params.Page)
+	in := b
+	if in == nil {
+		in = a
+	}
+	if in == nil {
+		problem(c, http.StatusNotFound, "No such page", "There is no page at "+params.Page+".")
+		return
+	}
+	out := Comparison{Page: params.Page, Title: pageTitle(in), Effect: Effect(impact.Untouched),
+		Placements: []PlacementEffect{}, Breaks: []Break{}}
+	shown := func(s *shelf.Shelf, in *shelf.Info, at string) (html, url string) {
+		if in == nil {
+			return "", ""
+		}
+		return string(render.Page(s, in.Page.Path, options).HTML),
+			"http://" + h.siteHost(c.Request) + at + params.Page + lookQuery(params)
+	}
+	out.Before, out.BeforeUrl = shown(before, a, of.showsA)
+	out.After, out.AfterUrl = shown(after, b, of.showsB)
+	page := impact.Page{Doc: in.Page.Path, Path: params.Page}
+	for _, p := range of.impact.Pages {
+		if p.Doc == in.Page.Path {
+			page = p
+			out.Effect = Effect(p.Effect)
+		}
+	}
+	impact.Detail(before, after, of.docs, &page)
+	for _, p := range page.Placements {
+		one := PlacementEffect{Address: p.Address, Block: p.Block, Effect: Effect(p.Effect)}
+		if len(p.Holds) > 0 {
+			holds := ownValues(p.Holds)
+			one.Holds = &holds
+		}
+		out.Placements = append(out.Placements, one)
+	}
+	for _, b := range page.Breaks {
+		out.Breaks = append(out.Breaks, Break{Page: params.Page, Code: b.Code, Address: b.Address,
+			Message: b.Message})
+	}
+	c.JSON(http.StatusOK, out)
 }
 
 // lookQuery is what a preview's address says of how one looks.

@@ -189,7 +189,8 @@ func (at addresses) open() (tool, site net.Listener, err error) {
 	}
 	if !ofThisMachine(tool) {
 		_ = tool.Close()
-		return nil, nil, fmt.Errorf("the tool listens on this machine alone: it has no sign-in, and whoever reached it at %s could change everything. Name an address such as 127.0.0.1:7420 with --addr, and reach it from elsewhere through a tunnel", at.tool)
+		return nil, nil,
+			fmt.Errorf("the tool listens on this machine alone: it has no sign-in, and whoever reached it at %s could change everything. Name an address such as 127.0.0.1:7420 with --addr, and reach it from elsewhere through a tunnel", at.tool)
 	}
 	site, err = net.Listen("tcp", at.site)
 	if err != nil {

@@ -119,6 +119,38 @@ func work(dir string) error {
 	}
 	w.Ahead()
 	fmt.Printf("when opened: %d\n", resident())
+	if err := edits(w); err != nil {
+		return err
+	}
+	now = now.AddDate(1, 0, 0)
+	w.NewDay()
+	fmt.Printf("after the day's work: %d\n", resident())
+	d := w.State().Draft
+	if _, err := w.Save(site.ChangeSet{Title: "Edit", Changes: change(d, "rare", "last")}, ""); err != nil {
+		return err
+	}
+	if err := st.Tidy(context.Background()); err != nil {
+		return err
+	}
+	w.Rest()
+	debug.FreeOSMemory()
+	fmt.Printf("when idle: %d\n", resident())
+	if name := os.Getenv("MEASURE_HEAP"); name != "" {
+		f, err := os.Create(name)
+		if err != nil {
+			return err
+		}
+		defer f.Close()
+		if err := pprof.WriteHeapProfile(f); err != nil {
+			return err
+		}
+	}
+	runtime.KeepAlive(w)
+	return nil
+}
+
+// edits are a day's: proposals, saves, and a roll-out that is taken back.
+func edits(w *workspace.Workspace) error {
 	blocks := []string{"rare", "header-plain", "header"}
 	for i := range 500 {
 		d := w.State().Draft
@@ -155,33 +187,6 @@ func work(dir string) error {
 	if _, err := w.Save(set, ""); err != nil {
 		return err
 	}
-	set = site.ChangeSet{}
-	if _, err := w.Undo(""); err != nil {
-		return err
-	}
-	now = now.AddDate(1, 0, 0)
-	w.NewDay()
-	fmt.Printf("after the day's work: %d\n", resident())
-	d = w.State().Draft
-	if _, err := w.Save(site.ChangeSet{Title: "Edit", Changes: change(d, "rare", "last")}, ""); err != nil {
-		return err
-	}
-	if err := st.Tidy(context.Background()); err != nil {
-		return err
-	}
-	w.Rest()
-	debug.FreeOSMemory()
-	fmt.Printf("when idle: %d\n", resident())
-	if name := os.Getenv("MEASURE_HEAP"); name != "" {
-		f, err := os.Create(name)
-		if err != nil {
-			return err
-		}
-		defer f.Close()
-		if err := pprof.WriteHeapProfile(f); err != nil {
-			return err
-		}
-	}
-	runtime.KeepAlive(w)
-	return nil
+	_, err = w.Undo("")
+	return err
 }

@@ -40,6 +40,8 @@ func TestHostileDocumentsComeToAnEnd(t *testing.T) {
 		"different calls":        numbered(50_000, "@{c%d /}"),
 		"calls of nothing":       strings.Repeat("@{gone /}", mb/9),
 		"fills":                  strings.Repeat("@{fill x}@{/fill}", mb/17),
+		"different fills":        numbered(50_000, "@{fill r%d}x@{/fill}"),
+		"different copies":       numbered(20_000, "@{copy of=c%d}x@{/copy}"),
 		"elements":               strings.Repeat("<div>", mb/5),
 		"attributes never ended": strings.Repeat("<p a='", mb/6),
 		"links to nothing":       strings.Repeat("<a href='#x'>", mb/13),

@@ -134,6 +134,11 @@ func (v *evaluator) page(r shelf.Reach) (p Page, class *render.Class) {
 	if p.Path = is.URL; was.URL != is.URL {
 		p.From = was.URL
 	}
+	return v.stays(r, p)
+}
+
+// stays works out the effect on a page that is there before and after.
+func (v *evaluator) stays(r shelf.Reach, p Page) (_ Page, class *render.Class) {
 	same, a, b := v.Same(r, false)
 	class, _ = v.Class()
 	looks := []render.Look{a, b}

@@ -2,6 +2,7 @@ package place
 
 import (
 	"bytes"
+	"slices"
 	"strings"
 
 	"brickshelf/internal/core/block"
@@ -257,11 +258,25 @@ func (g *Page) copy(h *block.Head, a site.Pair) {
 
 // arrange sorts the page's text by region and lists what it calls.
 func (g *Page) arrange(h *block.Head) {
+	var at map[string]int // of the fills, where they are many
 	in := func(region string) *Fill {
-		if f := g.Fills.Of(region); f != nil {
-			return f
+		i, there := at[region]
+		if at == nil {
+			i = slices.IndexFunc(g.Fills, func(f Fill) bool { return f.Region == region })
+			there = i >= 0
+		}
+		if there {
+			return &g.Fills[i]
 		}
 		g.Fills = append(g.Fills, Fill{Region: region})
+		if last := len(g.Fills) - 1; at != nil {
+			at[region] = last
+		} else if last == short {
+			at = map[string]int{}
+			for i := range g.Fills {
+				at[g.Fills[i].Region] = i
+			}
+		}
 		return &g.Fills[len(g.Fills)-1]
 	}
 	own := false // what stands in no fill has begun
@@ -282,7 +297,9 @@ func (g *Page) arrange(h *block.Head) {
 		g.Fills[i].Segments = markup.Segments(g.Fills[i].Nodes)
 	}
 	var keys map[string]bool
-	g.collect(g.Text, func(n *markup.Node, depth int) {
+	var named naming
+	var inCopies names
+	named.collect(g.Text, func(n *markup.Node, depth int) {
 		if n.Kind == markup.Fill && depth > 0 {
 			h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "bad-place",
 				"@{fill %s} cannot stand inside something else", n.Name))
@@ -303,16 +320,20 @@ func (g *Page) arrange(h *block.Head) {
 		}
 	})
 	for _, c := range g.Copies {
-		g.collect(c.Text, func(n *markup.Node, _ int) {
+		named.collect(c.Text, func(n *markup.Node, _ int) {
 			if n.Kind == markup.Call {
-				g.InCopies = add(g.InCopies, n.Name)
+				inCopies.add(n.Name)
 			}
 		})
-		g.Copied = add(g.Copied, c.Of)
+		named.copied.add(c.Of)
 	}
+	g.Calls, g.Copied, g.InCopies = named.calls.list, named.copied.list, inCopies.list
 }
 
-func (g *Page) collect(t *markup.Text, visit func(n *markup.Node, depth int)) {
+// naming gathers what texts call, and of what they hold copies.
+type naming struct{ calls, copied names }
+
+func (g *naming) collect(t *markup.Text, visit func(n *markup.Node, depth int)) {
 	var walk func(nodes []*markup.Node, depth int)
 	walk = func(nodes []*markup.Node, depth int) {
 		for _, n := range nodes {
@@ -322,9 +343,9 @@ func (g *Page) collect(t *markup.Text, visit func(n *markup.Node, depth int)) {
 			visit(n, depth)
 			switch n.Kind {
 			case markup.Call:
-				g.Calls = add(g.Calls, n.Name)
+				g.calls.add(n.Name)
 			case markup.Copy:
-				g.Copied = add(g.Copied, n.Name)
+				g.copied.add(n.Name)
 			}
 			walk(n.Body, depth+1)
 			walk(n.Else, depth+1)
@@ -333,13 +354,29 @@ func (g *Page) collect(t *markup.Text, visit func(n *markup.Node, depth int)) {
 	walk(t.Nodes, 0)
 }
 
-func add(list []string, name string) []string {
-	for _, l := range list {
-		if l == name {
-			return list
+// names is a list of names, each once.
+type names struct {
+	list []string
+	seen map[string]bool // of a list that is not short
+}
+
+// short is how many names are looked through one by one.
+const short = 32
+
+func (n *names) add(name string) {
+	switch {
+	case n.seen[name], n.seen == nil && slices.Contains(n.list, name):
+		return
+	case n.seen == nil && len(n.list) == short:
+		n.seen = make(map[string]bool, 2*short)
+		for _, l := range n.list {
+			n.seen[l] = true
 		}
 	}
-	return append(list, name)
+	if n.seen != nil {
+		n.seen[name] = true
+	}
+	n.list = append(n.list, name)
 }
 
 // Filled reports whether the page itself puts something into a region.

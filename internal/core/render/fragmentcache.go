@@ -164,6 +164,7 @@ func (r *renderer) capture(name, address string, n *markup.Node, rule *place.Rul
 	}
 	outer := *r
 	r.buf, r.assets, r.faults, r.names, r.menus, r.whole, r.asks = nil, nil, nil, nil, nil, nil, nil
+	r.manyAssets = nil
 	r.listing, r.addressed, r.asking = true, true, true
 	r.strip, r.readSite, r.alone = false, false, false
 	r.placement(name, address, n, rule, sc)

@@ -2,6 +2,7 @@ package render
 
 import (
 	"bytes"
+	"slices"
 
 	"brickshelf/internal/core/site"
 )
@@ -90,4 +91,35 @@ func headEnd(b []byte) int {
 // its content alone.
 func AssetURL(h site.Hash, ext string) string {
 	return "/_shelf/" + string(h[:min(len(h), 32)]) + ext
+}
+
+// asset is a block whose style and behaviour a page loads: a block's present
+// ones, or those that a copy was made with.
+type asset struct {
+	name  string
+	style site.Hash
+	code  site.Hash
+}
+
+// fewAssets is how many assets are looked through one by one.
+const fewAssets = 32
+
+func (r *renderer) asset(a asset) {
+	switch {
+	case a.style == "" && a.code == "":
+		return
+	case r.manyAssets != nil:
+		if r.manyAssets[a] {
+			return
+		}
+		r.manyAssets[a] = true
+	case slices.Contains(r.assets, a):
+		return
+	case len(r.assets) == fewAssets:
+		r.manyAssets = map[asset]bool{a: true}
+		for _, known := range r.assets {
+			r.manyAssets[known] = true
+		}
+	}
+	r.assets = append(r.assets, a)
 }

@@ -11,14 +11,6 @@ import (
 	"brickshelf/internal/core/site"
 )
 
-// asset is a block whose style and behaviour a page loads: a block's present
-// ones, or those that a copy was made with.
-type asset struct {
-	name  string
-	style site.Hash
-	code  site.Hash
-}
-
 func anyIn(set map[string]bool, names []string) bool {
 	for _, n := range names {
 		if set[n] {
@@ -134,15 +126,6 @@ func (r *renderer) localUnderStep(sc *scope, step string) bool {
 	return false
 }
 
-func (r *renderer) asset(a asset) {
-	for i := range r.assets {
-		if r.assets[i] == a {
-			return
-		}
-	}
-	r.assets = append(r.assets, a)
-}
-
 func (r *renderer) list(name string) {
 	for _, n := range r.names {
 		if n == name {
@@ -206,23 +189,8 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	}
 	r.count++
 	r.whole = nil // what stands inside is a part of the piece, never the whole
-	g := r.info.Page
-	if g.Local {
-		if g.Hidden[address] {
-			r.meet("hidden", address, "")
-			r.record(Placement{Address: address, Block: name, Kind: Hidden, Via: r.via(n, rule, sc),
-				From: len(r.buf), To: len(r.buf)})
-			return
-		}
-		if c := g.Copies[address]; c != nil {
-			r.meet("copies", address, "")
-			r.covered(address)
-			at := r.begin(Placement{Address: address, Block: c.Of, Kind: Copied, Via: g.Path})
-			r.asset(asset{c.Of, site.Hash(c.Style), site.Hash(c.Behaviour)})
-			r.copyText(c.Text.Src, c.Text.Nodes, address, around(address, c.Text.Src))
-			r.end(at)
-			return
-		}
+	if r.info.Page.Local && r.instead(name, address, n, rule, sc) {
+		return
 	}
 	shelved := r.s.Shelved(name)
 	if shelved == nil {
@@ -263,6 +231,28 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	r.end(at)
 	r.pop()
 	r.values = r.values[:min(mark, len(r.values))]
+}
+
+// instead shows what the page has at an address in place of what would stand there: a copy of
+// its own, or nothing. It reports false where that is neither.
+func (r *renderer) instead(name, address string, n *markup.Node, rule *place.Rule, sc *scope) bool {
+	g := r.info.Page
+	if g.Hidden[address] {
+		r.meet("hidden", address, "")
+		r.record(Placement{Address: address, Block: name, Kind: Hidden, Via: r.via(n, rule, sc),
+			From: len(r.buf), To: len(r.buf)})
+		return true
+	}
+	if c := g.Copies[address]; c != nil {
+		r.meet("copies", address, "")
+		r.covered(address)
+		at := r.begin(Placement{Address: address, Block: c.Of, Kind: Copied, Via: g.Path})
+		r.asset(asset{c.Of, site.Hash(c.Style), site.Hash(c.Behaviour)})
+		r.copyText(c.Text.Src, c.Text.Nodes, address, around(address, c.Text.Src))
+		r.end(at)
+		return true
+	}
+	return false
 }
 
 // shortcode shows a built-in or scripted shortcode. It reports false where there

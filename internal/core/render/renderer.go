@@ -52,9 +52,11 @@ type renderer struct {
 	faults    []Fault
 	assets    []asset
 	assetsAt  int
-	depth     int
-	count     int
-	menus     []string
+
+	manyAssets map[asset]bool // where they are many, those there are
+	depth      int
+	count      int
+	menus      []string
 
 	// names lists the blocks rendered, once each, where listing is set.
 	listing  bool

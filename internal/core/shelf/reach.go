@@ -29,6 +29,25 @@ func (o *Shelf) reach() {
 	for _, n := range o.dayReach() { // before anything asks what stands on a page
 		touch(n)
 	}
+	o.reachFrom(touch, touchAll)
+	for _, n := range o.dataReach() {
+		touch(n)
+	}
+	for len(todo) > 0 {
+		name := todo[0]
+		todo = todo[1:]
+		for b := range x.inBlocks[name] {
+			touch(b)
+		}
+		if len(x.inMenus[name]) > 0 {
+			touchAll(builtinsReading(script.Menus))
+		}
+	}
+}
+
+// reachFrom notes what each changed document touches itself.
+func (o *Shelf) reachFrom(touch func(string), touchAll func([]string)) {
+	x := o.base.index
 	for p := range o.docs {
 		class, name, _ := site.Classify(p)
 		switch class {
@@ -57,19 +76,6 @@ func (o *Shelf) reach() {
 			if !o.sameFace(p) {
 				touchAll(builtinsReading(script.Pages))
 			}
-		}
-	}
-	for _, n := range o.dataReach() {
-		touch(n)
-	}
-	for len(todo) > 0 {
-		name := todo[0]
-		todo = todo[1:]
-		for b := range x.inBlocks[name] {
-			touch(b)
-		}
-		if len(x.inMenus[name]) > 0 {
-			touchAll(builtinsReading(script.Menus))
 		}
 	}
 }

@@ -84,20 +84,8 @@ func of(split site.Split, t *markup.Text) []Part {
 			}
 		}
 	}
-	var outside []*markup.Node
-	for _, n := range t.Nodes {
-		if n.Kind != markup.Fill {
-			outside = append(outside, n)
-		}
-	}
-	// What stands on either side of a fill is not one stretch.
-	for len(outside) > 0 {
-		n := 1
-		for n < len(outside) && outside[n-1].Span.To == outside[n].Span.From {
-			n++
-		}
-		region("main", outside[:n])
-		outside = outside[n:]
+	for _, nodes := range outsideFills(t) {
+		region("main", nodes)
 	}
 	for _, n := range t.Nodes {
 		if n.Kind == markup.Fill {
@@ -375,4 +363,21 @@ func HasRegion(in *shelf.Info, region string) error {
 		return site.Refuse("%s has no region %s", in.URL, region)
 	}
 	return nil
+}
+
+// outsideFills are the stretches of a text that stand in no fill.
+func outsideFills(t *markup.Text) [][]*markup.Node {
+	var out [][]*markup.Node
+	end := -1
+	for _, n := range t.Nodes {
+		if n.Kind == markup.Fill {
+			continue
+		}
+		if n.Span.From != end { // what stands on either side of a fill is not one stretch
+			out = append(out, nil)
+		}
+		out[len(out)-1] = append(out[len(out)-1], n)
+		end = n.Span.To
+	}
+	return out
 }

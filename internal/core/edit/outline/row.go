@@ -220,11 +220,7 @@ func StableKeys(speaks func(container, step string) bool, src, out []byte,
 	var patches []patch.Replacement
 	for _, c := range changed {
 		if spoken[of(c.node)] {
-			end := isAt + c.node.NameAt + len(c.node.Name)
-			if c.node.Kind == markup.Copy {
-				end = isAt + c.node.NameAt
-			}
-			patches = append(patches, patch.Put(end, end, " key="+markup.Quote(c.step)))
+			patches = append(patches, withKey(c.node, isAt, c.step))
 		}
 	}
 	return patch.Apply(out, patches), func(at int) int {
@@ -279,4 +275,13 @@ func Steps(src []byte) ([]*markup.Node, int) {
 		return true
 	})
 	return out, split.TextAt
+}
+
+// withKey gives a call or copy of a text that begins at an offset of a document a key.
+func withKey(n *markup.Node, at int, key string) patch.Replacement {
+	end := at + n.NameAt
+	if n.Kind != markup.Copy {
+		end += len(n.Name)
+	}
+	return patch.Put(end, end, " key="+markup.Quote(key))
 }

@@ -149,19 +149,9 @@ func RaiseToPage(s *shelf.Shelf, name, field, text, key string) (site.ChangeSet,
 	if err != nil {
 		return set, err
 	}
-	at := b.Field(field)
-	pages, layouts := map[string]bool{}, map[string]bool{}
-	for _, row := range explain.Values(s, name) {
-		if mine := own(row.Fields[at]); mine.IsSet() && mine.Equal(value) {
-			for _, p := range row.Page.Page.Fields {
-				if p.Key == key && typedRaw(block.Raw(p.Value)) != typedRaw(value.Plain()) {
-					return set,
-						site.Refuse("%s has another value for page.%s already; name another field, or clear that one first", row.Page.URL, key)
-				}
-			}
-			pages[row.Page.Page.Path] = true
-			layouts[row.Page.Page.Layout] = true
-		}
+	pages, layouts, err := giving(s, b, field, value, key)
+	if err != nil {
+		return set, err
 	}
 	if len(pages) == 0 {
 		return set, site.Refuse("no page gives %s the value %s itself", field, short(text))
@@ -218,4 +208,26 @@ func takeBack(s *shelf.Shelf, d *edit.Texts, b *block.Block, field string, value
 		d.Put(c.Path, c.After)
 	}
 	return err
+}
+
+// giving are the pages that give a field of a block a value themselves, and their layouts;
+// none may have another value under a key of its own.
+func giving(s *shelf.Shelf, b *block.Block, field string, value block.Value,
+	key string) (pages, layouts map[string]bool, err error) {
+	at := b.Field(field)
+	pages, layouts = map[string]bool{}, map[string]bool{}
+	for _, row := range explain.Values(s, b.Name) {
+		if mine := own(row.Fields[at]); !mine.IsSet() || !mine.Equal(value) {
+			continue
+		}
+		for _, p := range row.Page.Page.Fields {
+			if p.Key == key && typedRaw(block.Raw(p.Value)) != typedRaw(value.Plain()) {
+				return nil, nil, site.Refuse("%s has another value for page.%s already; "+
+					"name another field, or clear that one first", row.Page.URL, key)
+			}
+		}
+		pages[row.Page.Page.Path] = true
+		layouts[row.Page.Page.Layout] = true
+	}
+	return pages, layouts, nil
 }

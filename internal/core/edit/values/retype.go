@@ -53,40 +53,13 @@ func RetypeField(s *shelf.Shelf, name, field string, to block.Type) (site.Change
 	if err != nil {
 		return set, nil, err
 	}
-	src := d.Get(b.Path)
-	key := func(k string, v any) {
-		if err == nil {
-			src, err = patch.Set(b.Path, src, []string{"fields", field, k}, v)
-		}
-	}
-	if f.Min != "" || f.Max != "" {
-		key("min", nil)
-		key("max", nil)
-	}
-	var text string
-	ok := true
-	if f.Written.IsSet() {
-		text, ok = c.convert(typedRaw(f.Written.Plain()))
-		key("default", nil)
-		if !ok {
-			misfits = append([]Mention{{Path: b.Path, Field: field, Text: typedRaw(f.Written.Plain())}},
-				misfits...)
-		}
-	}
-	key("type", string(to))
-	if to == block.Choice && len(f.Choices) == 0 {
-		key("choices", next.Choices)
-	}
-	if to != block.Choice && len(f.Choices) > 0 {
-		key("choices", nil)
-	}
+	src, kept, err := redeclare(b, f, &next, c, d.Get(b.Path))
 	if err != nil {
 		return set, nil, err
 	}
-	if f.Written.IsSet() && ok {
-		if src, err = SetDefault(src, field, text); err != nil {
-			return set, nil, err
-		}
+	if !kept {
+		misfits = append([]Mention{{Path: b.Path, Field: field, Text: typedRaw(f.Written.Plain())}},
+			misfits...)
 	}
 	d.Put(b.Path, src)
 	set.Changes = d.Changes()
@@ -110,4 +83,35 @@ func choicesOf(f *block.Field, list []Mention) []string {
 		}
 	}
 	return out
+}
+
+// redeclare is a block's text with a field declared as another type. kept is not set where
+// its default does not fit that, and is left out.
+func redeclare(b *block.Block, f, next *block.Field, c *converter,
+	src []byte) (out []byte, kept bool, err error) {
+	key := func(k string, v any) {
+		if err == nil {
+			src, err = patch.Set(b.Path, src, []string{"fields", f.Name, k}, v)
+		}
+	}
+	if f.Min != "" || f.Max != "" {
+		key("min", nil)
+		key("max", nil)
+	}
+	text, kept := "", true
+	if f.Written.IsSet() {
+		text, kept = c.convert(typedRaw(f.Written.Plain()))
+		key("default", nil)
+	}
+	key("type", string(next.Type))
+	if next.Type == block.Choice && len(f.Choices) == 0 {
+		key("choices", next.Choices)
+	}
+	if next.Type != block.Choice && len(f.Choices) > 0 {
+		key("choices", nil)
+	}
+	if err == nil && f.Written.IsSet() && kept {
+		src, err = SetDefault(src, f.Name, text)
+	}
+	return src, kept, err
 }
