@@ -1,11 +1,10 @@
-import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Layout, OperationOf } from "../api/client";
 import { useSite } from "../api/queries";
-import { Answer } from "../shared/usePending";
+import { LiveForm } from "../shared/LiveForm";
 import { useLiveOperation } from "../shared/useOperation";
 import { nameOf } from "../shared/NewBlock";
 
@@ -36,7 +35,14 @@ export function NewLayout({
     done,
   );
   return (
-    <form className="move-page" aria-label="New layout" {...live.form(close)}>
+    <LiveForm
+      label="New layout"
+      className="move-page"
+      live={live}
+      act="Make it"
+      close={close}
+      hint="No page has it until one is given it."
+    >
       <TextField
         autoFocus
         label="Title of the layout"
@@ -60,21 +66,6 @@ export function NewLayout({
           </MenuItem>
         ))}
       </TextField>
-      <p role="status">
-        {live.operated || live.error ? (
-          <Answer error={live.error} operated={live.operated} />
-        ) : (
-          <span className="soft">No page has it until one is given it.</span>
-        )}
-      </p>
-      <span className="end">
-        <Button type="submit" variant="contained" disabled={!live.savable}>
-          Make it
-        </Button>{" "}
-        <Button color="secondary" onClick={close}>
-          Leave it
-        </Button>
-      </span>
-    </form>
+    </LiveForm>
   );
 }

@@ -1,10 +1,9 @@
-import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import type { OperationOf } from "../api/client";
 import { useSite } from "../api/queries";
-import { Answer } from "../shared/usePending";
+import { LiveForm } from "../shared/LiveForm";
 import { useLiveOperation } from "../shared/useOperation";
 import { nameOf } from "../shared/NewBlock";
 
@@ -25,7 +24,14 @@ export function NewMenu({ close }: { close: () => void }) {
     done,
   );
   return (
-    <form className="move-page" aria-label="New menu" {...live.form(close)}>
+    <LiveForm
+      label="New menu"
+      className="move-page"
+      live={live}
+      act="Make it"
+      close={close}
+      hint="It shows where a block's menu field names it."
+    >
       <TextField
         autoFocus
         label="Title of the menu"
@@ -34,21 +40,6 @@ export function NewMenu({ close }: { close: () => void }) {
         helperText={name && `menus/${name}.yaml`}
         error={live.error !== ""}
       />
-      <p role="status">
-        {live.operated || live.error ? (
-          <Answer error={live.error} operated={live.operated} />
-        ) : (
-          <span className="soft">It shows where a block&apos;s menu field names it.</span>
-        )}
-      </p>
-      <span className="end">
-        <Button type="submit" variant="contained" disabled={!live.savable}>
-          Make it
-        </Button>{" "}
-        <Button color="secondary" onClick={close}>
-          Leave it
-        </Button>
-      </span>
-    </form>
+    </LiveForm>
   );
 }

@@ -1,10 +1,10 @@
-import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import type { OperationOf, Page } from "../api/client";
 import { Sentence } from "../shared/Say";
+import { LiveForm } from "../shared/LiveForm";
 import { useLiveOperation } from "../shared/useOperation";
 
 /** The document for an address that somebody types: /fares/day/ is
@@ -35,7 +35,22 @@ export function MovePage({
   );
   const files = live.operated?.change_set.changes.length ?? 0;
   return (
-    <form className="move-page" aria-label="Move the page" {...live.form(close)}>
+    <LiveForm
+      label="Move the page"
+      className="move-page"
+      live={live}
+      act="Move"
+      close={close}
+      hint="Every link, menu and rule that names it follows."
+      told={
+        live.operated?.proposal.impact && (
+          <>
+            <Sentence text={live.operated.proposal.impact.sentence} />{" "}
+            <span className="soft">{files} documents follow.</span>
+          </>
+        )
+      }
+    >
       <TextField
         autoFocus
         label="New address"
@@ -50,26 +65,6 @@ export function MovePage({
         }
         label="Leave a page that leads on"
       />
-      <p role="status">
-        {live.error ? (
-          <span className="bad-text">{live.error}</span>
-        ) : live.operated?.proposal.impact ? (
-          <>
-            <Sentence text={live.operated.proposal.impact.sentence} />{" "}
-            <span className="soft">{files} documents follow.</span>
-          </>
-        ) : (
-          <span className="soft">Every link, menu and rule that names it follows.</span>
-        )}
-      </p>
-      <span className="end">
-        <Button type="submit" variant="contained" disabled={!live.savable}>
-          Move
-        </Button>{" "}
-        <Button color="secondary" onClick={close}>
-          Leave it
-        </Button>
-      </span>
-    </form>
+    </LiveForm>
   );
 }

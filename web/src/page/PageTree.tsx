@@ -6,7 +6,7 @@ import { Link, useNavigate } from "react-router";
 import type { OperationOf, Overview } from "../api/client";
 import { useLayouts, useSite } from "../api/queries";
 import { Rows } from "../shared/Rows";
-import { Answer } from "../shared/usePending";
+import { LiveForm } from "../shared/LiveForm";
 import { useLiveOperation } from "../shared/useOperation";
 import { nameOf } from "../shared/NewBlock";
 import { docOf } from "./MovePage";
@@ -117,7 +117,14 @@ function NewPage({
     done,
   );
   return (
-    <form className="new-page" aria-label="New page" {...live.form(close)}>
+    <LiveForm
+      label="New page"
+      className="new-page"
+      live={live}
+      act="Make it"
+      close={close}
+      hint="It begins as its type says, and is on the site at the next release."
+    >
       <TextField
         autoFocus
         label="Title of the page"
@@ -137,23 +144,6 @@ function NewPage({
           </MenuItem>
         ))}
       </TextField>
-      <p role="status">
-        {live.operated || live.error ? (
-          <Answer error={live.error} operated={live.operated} />
-        ) : (
-          <span className="soft">
-            It begins as its type says, and is on the site at the next release.
-          </span>
-        )}
-      </p>
-      <span>
-        <Button type="submit" variant="contained" disabled={!live.savable}>
-          Make it
-        </Button>{" "}
-        <Button color="secondary" onClick={close}>
-          Leave it
-        </Button>
-      </span>
-    </form>
+    </LiveForm>
   );
 }

@@ -1,8 +1,8 @@
-import Button from "@mui/material/Button";
 import { useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import type { BlockSummary } from "../api/client";
 import { useSite } from "../api/queries";
+import { LiveForm } from "./LiveForm";
 import { useLiveOperation } from "./useOperation";
 
 /** A name as documents have it, from what somebody types: Opening hours gives
@@ -33,7 +33,15 @@ export function NewBlock({ blocks, close }: { blocks: BlockSummary[]; close: () 
   );
   const categories = [...new Set(blocks.map((b) => b.category).filter(Boolean))];
   return (
-    <form className="new-block" aria-label="New block" {...live.form(close)}>
+    <LiveForm
+      label="New block"
+      className="new-block"
+      live={live}
+      act="Make it"
+      close={close}
+      hint={name ? <code>@{`{${name} /}`}</code> : "Its call follows from its title."}
+      told={<code>@{`{${name} /}`}</code>}
+    >
       <input
         autoFocus
         aria-label="Title of the new block"
@@ -53,23 +61,6 @@ export function NewBlock({ blocks, close }: { blocks: BlockSummary[]; close: () 
           <option key={c} value={c} />
         ))}
       </datalist>
-      <p role="status">
-        {live.error ? (
-          <span className="bad-text">{live.error}</span>
-        ) : name ? (
-          <code>@{`{${name} /}`}</code>
-        ) : (
-          <span className="soft">Its call follows from its title.</span>
-        )}
-      </p>
-      <span>
-        <Button type="submit" variant="contained" disabled={!live.savable}>
-          Make it
-        </Button>{" "}
-        <Button color="secondary" onClick={close}>
-          Leave it
-        </Button>
-      </span>
-    </form>
+    </LiveForm>
   );
 }
