@@ -386,17 +386,3 @@ test("a rule with dates is seen on a day, and Review tells of it", async ({ page
   await page.getByLabel("Look on a day").fill("2031-05-10");
   await expect(rendering(page).locator(".notice")).toHaveCount(0);
 });
-
-test("Ctrl+S right after a key in a form saves that key too", async ({ page, running }) => {
-  await page.route("**/key-edits", async (route) => {
-    await new Promise((go) => setTimeout(go, 400)); // a slow way there
-    await route.continue();
-  });
-  await page.goto(`${running.tool}/ternholm/pages?tab=settings&doc=pages/jobs.html`);
-  await page.getByRole("textbox", { name: "Title" }).click();
-  await page.keyboard.press("End");
-  await page.keyboard.type("!?");
-  await page.keyboard.press("Control+s");
-  await expect(page.getByRole("heading", { name: "Jobs!?", level: 1 })).toBeVisible();
-  await expect(page.getByText("1 edit waiting")).toBeVisible();
-});

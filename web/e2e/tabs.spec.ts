@@ -29,3 +29,17 @@ test("another tab sees a save, and a conflicting one loses nothing", async ({
     "from one",
   );
 });
+
+test("Ctrl+S right after a key in a form saves that key too", async ({ page, running }) => {
+  await page.route("**/key-edits", async (route) => {
+    await new Promise((go) => setTimeout(go, 400)); // a slow way there
+    await route.continue();
+  });
+  await page.goto(`${running.tool}/ternholm/pages?tab=settings&doc=pages/jobs.html`);
+  await page.getByRole("textbox", { name: "Title" }).click();
+  await page.keyboard.press("End");
+  await page.keyboard.type("!?");
+  await page.keyboard.press("Control+s");
+  await expect(page.getByRole("heading", { name: "Jobs!?", level: 1 })).toBeVisible();
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+});
