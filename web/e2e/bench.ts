@@ -80,6 +80,18 @@ export async function typeBefore(page: Page, words: string, text: string) {
   await page.keyboard.type(text);
 }
 
+/** Presses a key that moves what is lifted, until that is said to be over another place. What
+ *  is lifted listens to keys a moment after it says that it is lifted. */
+export async function moveLifted(page: Page, key: string, place: number) {
+  await expect(async () => {
+    await page.keyboard.press(key);
+    await expect(page.locator("[id^=DndLiveRegion]")).toContainText(
+      `moved over droppable area ${place}`,
+      { timeout: 3000 },
+    );
+  }).toPass();
+}
+
 /** The count that the wall's legend gives a state. */
 export function legend(page: Page, state: string) {
   return page.locator(`.legend [data-state="${state}"] b`);

@@ -25,7 +25,7 @@ import { flushSync } from "react-dom";
 import type { Finding } from "../../api/client";
 import { useFields, useReference } from "../../api/queries";
 import { useChoices } from "../fields/useChoices";
-import { help, type Known } from "./completion";
+import { help, offer, type Known } from "./completion";
 import { frontMatter, shelfLanguage } from "./language";
 import { between, Sent } from "./sync";
 
@@ -91,11 +91,13 @@ export function SourceEditor({ path, text, change, problems, label, fold = false
   const choices = useChoices();
   const fields = useFields(path.startsWith("blocks/") && path.endsWith(".html") ? text : "");
   const known = useRef<Known>({ entries: [], choices, fields: [] });
-  useEffect(() => {
-    known.current = { entries: reference.data?.entries ?? [], choices, fields: fields ?? [] };
-  }, [reference.data, choices, fields]);
   const box = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(null);
+  useEffect(() => {
+    const early = known.current.entries.length === 0; // one may be typing a name already
+    known.current = { entries: reference.data?.entries ?? [], choices, fields: fields ?? [] };
+    if (early && reference.data && view.current) offer(view.current, known.current);
+  }, [reference.data, choices, fields]);
   const sent = useRef(new Sent());
   const typed = useEffectEvent((now: string) => {
     sent.current.add(now);

@@ -1,10 +1,11 @@
 import {
   autocompletion,
+  startCompletion,
   type Completion,
   type CompletionContext,
   type CompletionResult,
 } from "@codemirror/autocomplete";
-import { hoverTooltip } from "@codemirror/view";
+import { hoverTooltip, type EditorView } from "@codemirror/view";
 import type { Entry, Field } from "../../api/client";
 import type { Choices } from "../fields/choices";
 
@@ -88,6 +89,13 @@ function fitting(f: Field, choices: Choices): string[] {
       return choices.assets;
   }
   return f.default_text ? [f.default_text] : [];
+}
+
+/** Offers what has become known only now, where somebody is typing what it could complete. */
+export function offer(view: EditorView, known: Known) {
+  const at = view.state.selection.main.head;
+  const before = view.state.sliceDoc(Math.max(0, at - 2000), at);
+  if (view.hasFocus && complete(before, known)) startCompletion(view);
 }
 
 /** Completion and help while pointing, from what is known when they are asked. */
