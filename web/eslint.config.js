@@ -5,9 +5,9 @@ import hooks from "eslint-plugin-react-hooks";
 import ts from "typescript-eslint";
 
 // The places of the interface know what all share and nothing of each other; what all share
-// knows the contract; the contract knows nothing. App.tsx and main.tsx know everything.
+// knows the contract; the contract knows nothing. app and main.tsx know everything.
 const places = readdirSync(new URL("./src", import.meta.url), { withFileTypes: true })
-  .filter((d) => d.isDirectory() && !["api", "shared", "testing"].includes(d.name))
+  .filter((d) => d.isDirectory() && !["api", "shared", "app", "testing"].includes(d.name))
   .map((d) => d.name);
 const zones = [
   { target: "./src/api", from: "./src", except: ["./api", "./testing"] },

@@ -1,4 +1,4 @@
-import { queryOptions, useQuery, type QueryClient } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions, useQuery } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
 import { useParams } from "react-router";
 import { asked, type Look } from "./look";
@@ -16,7 +16,7 @@ export const overviewOf = (site: string) =>
       unwrap(await api.GET("/sites/{site}", { signal, params: { path: { site } } })),
   });
 
-const blockOf = (site: string, block: string) =>
+export const blockOf = (site: string, block: string) =>
   queryOptions({
     queryKey: [site, "block", block],
     queryFn: async ({ signal }) =>
@@ -43,27 +43,6 @@ export const useErrors = () =>
   useQuery({ ...overviewOf(useSite()), enabled: false }).data?.errors ?? 0;
 export const useBlock = (block: string) => useQuery(blockOf(useSite(), block));
 export const useDocument = (path: string) => useQuery(documentOf(useSite(), path));
-
-/** Asks for what the place at an address will show, before it is drawn; done when all
- *  of it is there. */
-export async function askAhead(client: QueryClient, address: Location) {
-  const [site = "", place = "", name = ""] = address.pathname
-    .split("/")
-    .slice(1)
-    .map(decodeURIComponent);
-  const doc =
-    place === "pages"
-      ? new URLSearchParams(address.search).get("doc")
-      : place === "blocks" && name
-        ? `blocks/${name}.html`
-        : null;
-  if (!site) return;
-  await Promise.all([
-    client.query(overviewOf(site)),
-    place === "blocks" && name ? client.query(blockOf(site, name)) : null,
-    doc ? client.query(documentOf(site, doc)) : null,
-  ]);
-}
 
 /** Every spot where a block stands; undefined until they are known. */
 export function usePlacements(block: string) {
@@ -286,24 +265,34 @@ export const layoutsOf = (site: string) =>
   });
 export const useLayouts = () => useQuery(layoutsOf(useSite()));
 
-/** What a layout's text says. */
-export function useLayoutReading(text: string) {
+/** What a text says, as it is typed: nothing for an empty one, and the last until the next
+ *  is there. */
+function useTextReading<T>(
+  kind: string,
+  text: string,
+  read: (site: string, signal: AbortSignal) => Promise<T>,
+) {
   const site = useSite();
   return useQuery({
-    queryKey: ["layout-reading", text],
-    queryFn: async ({ signal }) =>
-      unwrap(
-        await api.POST("/sites/{site}/layout-readings", {
-          signal,
-          params: { path: { site } },
-          body: { text },
-        }),
-      ),
+    queryKey: [kind, text],
+    queryFn: ({ signal }) => read(site, signal),
     enabled: text !== "",
-    placeholderData: (old) => old,
+    placeholderData: keepPreviousData,
     gcTime: 10_000,
   });
 }
+
+/** What a layout's text says. */
+export const useLayoutReading = (text: string) =>
+  useTextReading("layout-reading", text, async (site, signal) =>
+    unwrap(
+      await api.POST("/sites/{site}/layout-readings", {
+        signal,
+        params: { path: { site } },
+        body: { text },
+      }),
+    ),
+  );
 
 export function useMenus() {
   const site = useSite();
@@ -315,23 +304,16 @@ export function useMenus() {
 }
 
 /** The items of a menu's text. */
-export function useMenuReading(text: string) {
-  const site = useSite();
-  return useQuery({
-    queryKey: ["menu-reading", text],
-    queryFn: async ({ signal }) =>
-      unwrap(
-        await api.POST("/sites/{site}/menu-readings", {
-          signal,
-          params: { path: { site } },
-          body: { text },
-        }),
-      ),
-    enabled: text !== "",
-    placeholderData: (old) => old,
-    gcTime: 10_000,
-  });
-}
+export const useMenuReading = (text: string) =>
+  useTextReading("menu-reading", text, async (site, signal) =>
+    unwrap(
+      await api.POST("/sites/{site}/menu-readings", {
+        signal,
+        params: { path: { site } },
+        body: { text },
+      }),
+    ),
+  );
 
 export function useReview() {
   const site = useSite();

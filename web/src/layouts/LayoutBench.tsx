@@ -1,55 +1,47 @@
-import Button from "@mui/material/Button";
 import { useCallback, useMemo, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { useNavigate } from "react-router";
 import type { Layout, Overview } from "../api/client";
 import { useLayoutReading, useSite } from "../api/queries";
-import { StaleText } from "../shared/editor/StaleText";
 import { InsertCall } from "../shared/calls/InsertCall";
+import { DocumentBench, useTab } from "../shared/DocumentBench";
+import { SourceBox } from "../shared/editor/SourceBox";
 import { type State } from "../shared/states";
-import { Tabs } from "../shared/Tabs";
 import { useBench } from "../shared/useBench";
-import { usePut } from "../shared/usePut";
 import { usePending } from "../shared/usePending";
 import { useKeyEdits, useLayoutEdits } from "../shared/useTextEdits";
-import { useWallSubject, useWould, type WallSubject } from "../shared/wall/subject";
+import type { WallSubject } from "../shared/wall/subject";
 import { Beginnings } from "./Beginnings";
+import { DeleteLayout } from "./DeleteLayout";
 import { NewLayout } from "./NewLayout";
 import { PageFields } from "./PageFields";
 import { Regions } from "./Regions";
-import { EditBar, IdleBar } from "../shared/EditBar";
-import { RenderingOn } from "../shared/rendering/RenderingOn";
-import { SourceBox } from "../shared/editor/SourceBox";
-import { PickOne } from "../shared/PickOne";
-import { DeleteLayout } from "./DeleteLayout";
 
-const tabs = ["regions", "source", "fields", "begins"] as const;
+const tabs = [
+  ["regions", "Regions"],
+  ["source", "Source"],
+  ["fields", "Page fields"],
+  ["begins", "New pages"],
+] as const;
 
-/** One type of pages: its regions, source, page fields and what its pages begin with,
- *  beside one of its pages. */
-export function LayoutBench({
-  layout,
-  layouts,
-  overview,
-}: {
+interface Props {
   layout: Layout;
   layouts: Layout[];
   overview: Overview;
-}) {
+}
+
+/** One type of pages: its regions, source, page fields and what its pages begin with,
+ *  beside one of its pages. */
+export function LayoutBench({ layout, layouts, overview }: Props) {
   const path = layout.path;
   const site = useSite();
   const go = useNavigate();
-  const [params] = useSearchParams();
-  const put = usePut();
-  const tab = tabs.find((t) => t === params.get("tab")) ?? "regions";
-  const { text, edit, impact, problems, proposal, save, savable } = useBench(
-    path,
-    `Edit the layout ${layout.title}`,
-  );
+  const tab = useTab(tabs);
+  const bench = useBench(path, `Edit the layout ${layout.title}`);
+  const { text } = bench;
   const { data: reading } = useLayoutReading(text.text);
   const keys = useKeyEdits(path, text.text, text.set);
   const regions = useLayoutEdits(text.text, text.set);
   const pending = usePending(useCallback(() => void go(`/${site}/layouts`), [go, site]));
-  const [making, setMaking] = useState(false);
   const [at, setAt] = useState(-1);
   const idle = useMemo<WallSubject>(
     () => ({
@@ -60,115 +52,54 @@ export function LayoutBench({
     }),
     [overview.pages, layout],
   );
-  const subject = useWould(edit.proposal, idle);
-  useWallSubject(pending.subject ?? subject);
   const pages = useMemo(
     () => overview.pages.filter((p) => p.layout === layout.name),
     [overview.pages, layout.name],
   );
-  const page = pages.find((p) => p.path === params.get("page")) ?? pages[0];
-  const first =
-    overview.pages[subject.states.findIndex((s) => s === "break" || s === "change")]?.path;
-  const wrong = keys.wrong || regions.wrong;
   const insert = (call: string) => {
     const where = at >= 0 ? at : text.text.length;
     text.set(text.text.slice(0, where) + call + text.text.slice(where));
   };
   return (
-    <>
-      <div className="subject">
-        <h1>{layout.title}</h1>
-        <span className="soft">
-          {path}, the type of {layout.pages} {layout.pages === 1 ? "page" : "pages"}
-        </span>
-        <PickOne
-          label="Layout"
-          value={layout.name}
-          all={layouts}
-          choose={(name) => void go(`/${site}/layouts/${name}`)}
-        />
-        <Button
-          size="small"
-          variant="outlined"
-          color="secondary"
-          aria-expanded={making}
-          onClick={() => setMaking(!making)}
-        >
-          New layout
-        </Button>
-        <DeleteLayout layout={layout} layouts={layouts} ask={pending.ask} />
-      </div>
-      {making && <NewLayout layouts={layouts} from={layout.name} close={() => setMaking(false)} />}
-      {pending.bar ??
-        (edit.dirty ? (
-          <EditBar
-            impact={impact}
-            problems={problems}
-            wrong={wrong}
-            look={first ? () => put("peek", first) : undefined}
-            drop={text.drop}
-            savable={savable}
-            save={save}
-          />
-        ) : (
-          <IdleBar
-            wrong={wrong}
-            words="A region for one thing shows the page's own, else the most specific rule's, else what the layout holds there. In a stack all stand."
-          />
-        ))}
-      {text.stale ? (
-        <StaleText path={path} text={text} />
-      ) : (
-        <div className="halves">
-          <div className="panel">
-            <div className="bar">
-              <Tabs
-                label="What of the layout"
-                className=""
-                value={tab}
-                choose={(t) => put("tab", t)}
-                tabs={[
-                  ["regions", "Regions"],
-                  ["source", "Source"],
-                  ["fields", "Page fields"],
-                  ["begins", "New pages"],
-                ]}
-              />
-              <span className="right">{text.dirty ? "unsaved" : ""}</span>
-              {tab === "source" && <InsertCall insert={insert} />}
-            </div>
-            {tab === "regions" && reading && (
-              <Regions layout={reading} set={keys.set} edit={regions.edit} pages={pages.length} />
-            )}
-            {tab === "source" && (
-              <SourceBox path={path} doc={text} problems={problems} cursor={setAt} />
-            )}
-            {tab === "fields" && reading && (
-              <PageFields fields={reading.page_fields} set={keys.set} />
-            )}
-            {tab === "begins" && reading && (
-              <Beginnings
-                key={layout.name}
-                name={layout.name}
-                layout={reading}
-                saved={layout}
-                dirty={text.dirty}
-                set={keys.set}
-              />
-            )}
-          </div>
-          <RenderingOn
-            overview={overview}
-            pages={pages}
-            page={page}
-            choose={(p) => put("page", p)}
-            proposal={proposal}
-          >
-            No page has this type yet. Give it to one under Settings of a page, or make a new page
-            of it.
-          </RenderingOn>
-        </div>
+    <DocumentBench
+      overview={overview}
+      path={path}
+      title={layout.title}
+      about={`the type of ${layout.pages} ${layout.pages === 1 ? "page" : "pages"}`}
+      kind="Layout"
+      name={layout.name}
+      all={layouts}
+      choose={(name) => void go(`/${site}/layouts/${name}`)}
+      create={(close) => <NewLayout layouts={layouts} from={layout.name} close={close} />}
+      remove={<DeleteLayout layout={layout} layouts={layouts} ask={pending.ask} />}
+      bench={bench}
+      pending={pending}
+      idle={idle}
+      wrong={keys.wrong || regions.wrong}
+      hint="A region for one thing shows the page's own, else the most specific rule's, else what the layout holds there. In a stack all stand."
+      tabs={tabs}
+      tab={tab}
+      tools={tab === "source" && <InsertCall insert={insert} />}
+      pages={pages}
+      none="No page has this type yet. Give it to one under Settings of a page, or make a new page of it."
+    >
+      {tab === "regions" && reading && (
+        <Regions layout={reading} set={keys.set} edit={regions.edit} pages={pages.length} />
       )}
-    </>
+      {tab === "source" && (
+        <SourceBox path={path} doc={text} problems={bench.problems} cursor={setAt} />
+      )}
+      {tab === "fields" && reading && <PageFields fields={reading.page_fields} set={keys.set} />}
+      {tab === "begins" && reading && (
+        <Beginnings
+          key={layout.name}
+          name={layout.name}
+          layout={reading}
+          saved={layout}
+          dirty={text.dirty}
+          set={keys.set}
+        />
+      )}
+    </DocumentBench>
   );
 }

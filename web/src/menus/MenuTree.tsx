@@ -12,6 +12,7 @@ import { SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-
 import { CSS } from "@dnd-kit/utilities";
 import IconButton from "@mui/material/IconButton";
 import { useRef, useState } from "react";
+import { lift } from "../shared/sorting";
 import { end, put, step, type Entry } from "./tree";
 
 const indent = 24; // pixels for each step of nesting
@@ -27,7 +28,7 @@ interface Props {
  *  be nested; by keyboard with the arrow keys on the handle. */
 export function MenuTree({ entries, set, chosen, choose }: Props) {
   const [dragged, setDragged] = useState({ id: -1, by: 0 });
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const sensors = useSensors(useSensor(PointerSensor, lift));
   const moved = ({ active, over, delta }: DragEndEvent) => {
     setDragged({ id: -1, by: 0 });
     const from = entries.findIndex((e) => e.id === active.id);

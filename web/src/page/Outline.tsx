@@ -1,16 +1,8 @@
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from "@dnd-kit/core";
-import { sortableKeyboardCoordinates } from "@dnd-kit/sortable";
+import type { DragEndEvent } from "@dnd-kit/core";
 import { useEffect, useMemo, useRef } from "react";
 import type { Explanation, Operation, PagePart, RegionStory } from "../api/client";
 import { useReference, useRules } from "../api/queries";
+import { Droppable } from "../shared/sorting";
 import { Orphans } from "./Orphans";
 import { RegionOutline } from "./RegionOutline";
 import type { Doing } from "./useDoing";
@@ -47,10 +39,6 @@ export function Outline({
     () => new Set((rules.data ?? []).filter((r) => r.at === "start").map((r) => r.name)),
     [rules.data],
   );
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
   const regions = regionsOf(story);
   const moved = ({ active, over }: DragEndEvent) => {
     const move = over && moveTo(story.parts, Number(active.id), String(over.id));
@@ -59,7 +47,7 @@ export function Outline({
   return (
     <div className="scroll page-outline" ref={box}>
       <Orphans story={story} settled={doing.settled} ask={ask} />
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
+      <Droppable moved={moved}>
         {regions.map((r) => (
           <RegionOutline
             key={r.region}
@@ -76,7 +64,7 @@ export function Outline({
             doing={doing}
           />
         ))}
-      </DndContext>
+      </Droppable>
       {story.homeless.length > 0 && (
         <section className="region">
           <h2>Rules that find no place here</h2>

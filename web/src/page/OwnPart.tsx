@@ -1,12 +1,10 @@
-import Drag from "@mui/icons-material/DragIndicator";
 import More from "@mui/icons-material/MoreHoriz";
-import { useSortable } from "@dnd-kit/sortable";
-import { CSS } from "@dnd-kit/utilities";
 import IconButton from "@mui/material/IconButton";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import { useState } from "react";
 import type { PagePart } from "../api/client";
+import { useRow } from "../shared/sorting";
 import type { Doing } from "./useDoing";
 
 /** One thing of a page's own text in the outline: a call, a one-off copy, or text. */
@@ -25,34 +23,22 @@ export function OwnPart({
   others: string[];
   doing: Doing;
 }) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } =
-    useSortable({ id: String(part.from), disabled: part.within });
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const text = part.name === "";
   const wait = doing.settled ? "" : ", once this is saved";
   const named = text ? `text ${excerptOf(part.excerpt).slice(0, 24)}` : title;
+  const { row, handle } = useRow(String(part.from), named, part.within);
   const choose = (act: () => void) => () => {
     setMenu(null);
     act();
   };
   return (
     <li
-      ref={setNodeRef}
+      {...row}
       data-part={part.from}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
       className={`own-part${part.within ? " within" : ""}${hidden ? " hidden" : ""}${lit ? " lit" : ""}`}
     >
-      {!part.within && (
-        <IconButton
-          size="small"
-          ref={setActivatorNodeRef}
-          {...attributes}
-          {...listeners}
-          aria-label={`Move ${named}`}
-        >
-          <Drag fontSize="small" />
-        </IconButton>
-      )}
+      {!part.within && handle}
       <button
         type="button"
         className="plain name"

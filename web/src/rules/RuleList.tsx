@@ -1,23 +1,5 @@
-import Drag from "@mui/icons-material/DragIndicator";
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from "@dnd-kit/core";
-import {
-  arrayMove,
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from "@dnd-kit/sortable";
-import { CSS } from "@dnd-kit/utilities";
-import IconButton from "@mui/material/IconButton";
 import type { Layout, OperationOf, RuleSummary } from "../api/client";
+import { Sorted, useRow } from "../shared/sorting";
 import { targetWords } from "../shared/rules/targets";
 
 interface Props {
@@ -89,25 +71,14 @@ function OneRegion({
   open: (rule: string) => void;
   order: (names: string[]) => void;
 }) {
-  const names = rules.map((r) => r.name);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const moved = ({ active, over }: DragEndEvent) => {
-    if (over && active.id !== over.id)
-      order(arrayMove(names, names.indexOf(String(active.id)), names.indexOf(String(over.id))));
-  };
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
-      <SortableContext items={names} strategy={verticalListSortingStrategy}>
-        <ol className="rule-list">
-          {rules.map((r) => (
-            <OneRule key={r.name} rule={r} layouts={layouts} open={() => open(r.name)} />
-          ))}
-        </ol>
-      </SortableContext>
-    </DndContext>
+    <Sorted keys={rules.map((r) => r.name)} order={order}>
+      <ol className="rule-list">
+        {rules.map((r) => (
+          <OneRule key={r.name} rule={r} layouts={layouts} open={() => open(r.name)} />
+        ))}
+      </ol>
+    </Sorted>
   );
 }
 
@@ -120,24 +91,11 @@ function OneRule({
   layouts: Layout[];
   open: () => void;
 }) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } =
-    useSortable({ id: rule.name });
+  const { row, handle } = useRow(rule.name, rule.name);
   const values = Object.entries(rule.set);
   return (
-    <li
-      ref={setNodeRef}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
-      className={rule.enabled ? "" : "off"}
-    >
-      <IconButton
-        size="small"
-        ref={setActivatorNodeRef}
-        {...attributes}
-        {...listeners}
-        aria-label={`Move ${rule.name}`}
-      >
-        <Drag fontSize="small" />
-      </IconButton>
+    <li {...row} className={rule.enabled ? "" : "off"}>
+      {handle}
       <button
         type="button"
         className="plain"

@@ -7,7 +7,7 @@ export function Tabs<T extends string>({
   className,
 }: {
   label: string;
-  tabs: [T, string][];
+  tabs: readonly (readonly [T, string])[];
   value: T;
   choose: (t: T) => void;
   className?: string;

@@ -1,27 +1,10 @@
 import Close from "@mui/icons-material/Close";
-import Drag from "@mui/icons-material/DragIndicator";
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from "@dnd-kit/core";
-import {
-  arrayMove,
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from "@dnd-kit/sortable";
-import { CSS } from "@dnd-kit/utilities";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import { api, unwrap, type Row } from "../../api/client";
 import { useReference, useSite } from "../../api/queries";
 import { tell } from "../notices";
+import { Sorted, useRow } from "../sorting";
 import { characters } from "../editor/characters";
 import { InsertCall } from "./InsertCall";
 
@@ -77,35 +60,25 @@ function RowList({
 }) {
   const { data } = useReference();
   const all = row.items.map((_, i) => i);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const moved = ({ active, over }: DragEndEvent) => {
-    if (over && active.id !== over.id)
-      arrange(arrayMove(all, Number(active.id) - 1, Number(over.id) - 1));
-  };
   return (
     <>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
-        <SortableContext items={all.map((i) => i + 1)} strategy={verticalListSortingStrategy}>
-          <ol className="row-list">
-            {row.items.map((it, i) => {
-              const title = data?.entries.find((e) => e.name === it.name)?.title ?? it.name;
-              return (
-                <Item
-                  key={`${i} ${it.text}`}
-                  id={i + 1}
-                  title={title}
-                  item={it}
-                  drop={() => arrange(all.filter((j) => j !== i))}
-                  edit={() => edit(it.from)}
-                />
-              );
-            })}
-          </ol>
-        </SortableContext>
-      </DndContext>
+      <Sorted keys={all.map((i) => i + 1)} order={(keys) => arrange(keys.map((k) => k - 1))}>
+        <ol className="row-list">
+          {row.items.map((it, i) => {
+            const title = data?.entries.find((e) => e.name === it.name)?.title ?? it.name;
+            return (
+              <Item
+                key={`${i} ${it.text}`}
+                id={i + 1}
+                title={title}
+                item={it}
+                drop={() => arrange(all.filter((j) => j !== i))}
+                edit={() => edit(it.from)}
+              />
+            );
+          })}
+        </ol>
+      </Sorted>
       {adds && (
         <div className="row-add">
           <InsertCall label="Add from the shelf" insert={(call) => arrange(all, call)} />
@@ -128,20 +101,11 @@ function Item({
   drop: () => void;
   edit: () => void;
 }) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } =
-    useSortable({ id });
   const named = `${title} ${id}`;
+  const { row, handle } = useRow(id, named);
   return (
-    <li ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }}>
-      <IconButton
-        size="small"
-        ref={setActivatorNodeRef}
-        {...attributes}
-        {...listeners}
-        aria-label={`Move ${named}`}
-      >
-        <Drag fontSize="small" />
-      </IconButton>
+    <li {...row}>
+      {handle}
       <span>
         <b>{title}</b>
         {item.copy && <span className="soft"> one-off copy</span>}

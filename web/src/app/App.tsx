@@ -7,24 +7,32 @@ import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
 import { memo, Suspense, useCallback, useEffect, useMemo, useState } from "react";
-import { Link, NavLink, Outlet, useLocation, useNavigate, useSearchParams } from "react-router";
-import type { Overview } from "./api/client";
-import { useEvents, useStep } from "./api/changes";
-import { useOverview, useSite } from "./api/queries";
-import { later } from "./shared/later";
-import { tell } from "./shared/notices";
-import { useScheme } from "./shared/scheme";
-import { placesOf } from "./shared/placeOf";
-import { takeBackPending } from "./shared/pendingSteps";
-import { Unsaved } from "./shared/Unsaved";
-import { useBuffers } from "./shared/buffers";
-import { Shelf } from "./shelf/Shelf";
-import { useWall, WallProvider } from "./shared/wall/subject";
-import { Wall } from "./wall/Wall";
+import {
+  Link,
+  NavLink,
+  Outlet,
+  useLocation,
+  useNavigate,
+  useNavigation,
+  useSearchParams,
+} from "react-router";
+import type { Overview } from "../api/client";
+import { useEvents, useStep } from "../api/changes";
+import { useOverview, useSite } from "../api/queries";
+import { later } from "../shared/later";
+import { tell } from "../shared/notices";
+import { useScheme } from "../shared/scheme";
+import { placesOf } from "../shared/placeOf";
+import { takeBackPending } from "../shared/pendingSteps";
+import { Unsaved } from "../shared/Unsaved";
+import { useBuffers } from "../shared/buffers";
+import { Shelf } from "../shelf/Shelf";
+import { useWall, WallProvider } from "../shared/wall/subject";
+import { Wall } from "../wall/Wall";
 
-const Find = later(() => import("./find/Find"), "Find");
-const Peek = later(() => import("./peek/Peek"), "Peek");
-const Shortcuts = later(() => import("./shared/Shortcuts"), "Shortcuts");
+const Find = later(() => import("../find/Find"), "Find");
+const Peek = later(() => import("../peek/Peek"), "Peek");
+const Shortcuts = later(() => import("../shared/Shortcuts"), "Shortcuts");
 
 /** The bench: top bar, shelf, the subject, and the wall behind it. */
 export function App() {
@@ -49,16 +57,25 @@ export function App() {
   );
 }
 
-/** The place of the address. It does not follow what is on the wall. */
+const opening = (
+  <p className="empty" aria-busy="true">
+    Opening…
+  </p>
+);
+
+/** The place of the address. It does not follow what is on the wall. Where the next one is
+ *  long in coming, that is said in the place of the last one. */
 const Place = memo(function Place() {
+  const coming = useNavigation().location?.pathname;
+  const [late, setLate] = useState<string>();
+  useEffect(() => {
+    if (!coming) return;
+    const timer = setTimeout(() => setLate(coming), 200);
+    return () => clearTimeout(timer);
+  }, [coming]);
+  if (coming && late === coming) return opening;
   return (
-    <Suspense
-      fallback={
-        <p className="empty" aria-busy="true">
-          Opening…
-        </p>
-      }
-    >
+    <Suspense fallback={opening}>
       <Outlet />
     </Suspense>
   );

@@ -1,0 +1,26 @@
+import Button from "@mui/material/Button";
+import { isRouteErrorResponse, Link, useParams, useRouteError } from "react-router";
+
+/** In the place of a place that cannot be shown: why, and the ways on. What was typed and
+ *  not saved is kept in this browser and is there again. */
+export function Failed() {
+  const error = useRouteError();
+  const { site } = useParams();
+  const missing = isRouteErrorResponse(error) && error.status === 404;
+  return (
+    <main className="empty" role="alert">
+      <h1>{missing ? "Nothing stands at this address" : "This place could not be shown"}</h1>
+      <p>{missing ? location.pathname : error instanceof Error ? error.message : String(error)}</p>
+      <p>
+        {!missing && (
+          <>
+            <Button variant="contained" onClick={() => location.reload()}>
+              Load it anew
+            </Button>{" "}
+          </>
+        )}
+        <Link to={site ? `/${site}` : "/"}>{site ? `To ${site}` : "To the sites"}</Link>
+      </p>
+    </main>
+  );
+}

@@ -1,0 +1,91 @@
+import Drag from "@mui/icons-material/DragIndicator";
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type UniqueIdentifier,
+} from "@dnd-kit/core";
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import IconButton from "@mui/material/IconButton";
+import type { ReactNode } from "react";
+
+/** A press only lifts a row once it has moved a little, so that buttons in it stay buttons. */
+export const lift = { activationConstraint: { distance: 4 } };
+
+/** Where rows can be lifted and dropped, by pointer or keyboard. */
+export function Droppable({
+  moved,
+  children,
+}: {
+  moved: (e: DragEndEvent) => void;
+  children: ReactNode;
+}) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, lift),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
+      {children}
+    </DndContext>
+  );
+}
+
+/** Rows one below the other that one puts in order: order gets the keys of all of them as
+ *  they stand then. */
+export function Sorted<K extends UniqueIdentifier>({
+  keys,
+  order,
+  children,
+}: {
+  keys: K[];
+  order: (keys: K[]) => void;
+  children: ReactNode;
+}) {
+  return (
+    <Droppable
+      moved={({ active, over }) => {
+        if (over && active.id !== over.id)
+          order(arrayMove(keys, keys.indexOf(active.id as K), keys.indexOf(over.id as K)));
+      }}
+    >
+      <SortableContext items={keys} strategy={verticalListSortingStrategy}>
+        {children}
+      </SortableContext>
+    </Droppable>
+  );
+}
+
+/** One row of what is put in order: what its element takes, and the handle that lifts it. */
+export function useRow(id: UniqueIdentifier, title: string, disabled = false) {
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } =
+    useSortable({ id, disabled });
+  return {
+    row: {
+      ref: setNodeRef,
+      style: { transform: CSS.Translate.toString(transform), transition },
+    },
+    handle: (
+      <IconButton
+        size="small"
+        ref={setActivatorNodeRef}
+        {...attributes}
+        {...listeners}
+        aria-label={`Move ${title}`}
+      >
+        <Drag fontSize="small" />
+      </IconButton>
+    ),
+  };
+}
