@@ -2,7 +2,7 @@
 SHELL := bash
 .SHELLFLAGS := -eu -o pipefail -c
 .DEFAULT_GOAL := help
-.PHONY: help demo build test soak bench lint format shots generate clean
+.PHONY: help demo build test soak mutate bench lint format shots generate clean
 
 CHROMIUM := /usr/bin/chromium
 WEB := web/node_modules/.installed
@@ -36,6 +36,9 @@ test: $(CHROMIUM) build lint ## Install what is missing and run all tests
 
 soak: ## Hold what works in steps to its slow version on many more drawn sites and texts (an hour)
 	go test $$(grep -rl --include='*_test.go' pgregory.net/rapid internal | xargs -n1 dirname | sort -u | sed 's|^|./|') -rapid.checks=3000 -timeout 3h
+
+mutate: $(UI) ## Change the code in a hundred drawn places, and list what no test notices (an hour)
+	cd tools && go run ./mutate -root ..
 
 $(CHROMIUM):
 	@echo "Installing Debian's Chromium for the browser tests"

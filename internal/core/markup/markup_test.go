@@ -133,6 +133,8 @@ func TestFaults(t *testing.T) {
 		"@{a x=1 x=2 /}":                  "1:9 duplicate-argument",
 		"@{a x= /}":                       "1:7 syntax",
 		"@{a x=\"y /}":                    "1:7 unclosed",
+		"@{when a is \"y}z@{/when}":       "1:13 unclosed",
+		"@{when a is ]}z@{/when}":         "1:13 syntax",
 		"@{page /}":                       "1:3 reserved-name",
 		"@{each l as inner}@{/each}":      "1:13 reserved-name",
 		"@{=not x}":                       "1:4 syntax",

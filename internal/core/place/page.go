@@ -258,6 +258,43 @@ func (g *Page) copy(h *block.Head, a site.Pair) {
 
 // arrange sorts the page's text by region and lists what it calls.
 func (g *Page) arrange(h *block.Head) {
+	g.fill()
+	var keys map[string]bool
+	var named naming
+	var inCopies names
+	named.collect(g.Text, func(n *markup.Node, depth int) {
+		if n.Kind == markup.Fill && depth > 0 {
+			h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "bad-place",
+				"@{fill %s} cannot stand inside something else", n.Name))
+		}
+		if k := n.ArgString("key"); k != "" && n.Kind == markup.Call {
+			within := ""
+			if strings.Contains(n.Container, "/") { // what stands in a copy counts for itself
+				within = n.Container + "/"
+			}
+			if keys[within+k] {
+				h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid,
+					"duplicate-key", "the key %s is given twice on this page; a key names one placement", k))
+			}
+			if keys == nil {
+				keys = map[string]bool{}
+			}
+			keys[within+k] = true
+		}
+	})
+	for _, c := range g.Copies {
+		named.collect(c.Text, func(n *markup.Node, _ int) {
+			if n.Kind == markup.Call {
+				inCopies.add(n.Name)
+			}
+		})
+		named.copied.add(c.Of)
+	}
+	g.Calls, g.Copied, g.InCopies = named.calls.list, named.copied.list, inCopies.list
+}
+
+// fill puts what the page's text holds into its regions; what stands in no fill is main's.
+func (g *Page) fill() {
 	var at map[string]int // of the fills, where they are many
 	in := func(region string) *Fill {
 		i, there := at[region]
@@ -296,38 +333,6 @@ func (g *Page) arrange(h *block.Head) {
 	for i := range g.Fills {
 		g.Fills[i].Segments = markup.Segments(g.Fills[i].Nodes)
 	}
-	var keys map[string]bool
-	var named naming
-	var inCopies names
-	named.collect(g.Text, func(n *markup.Node, depth int) {
-		if n.Kind == markup.Fill && depth > 0 {
-			h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "bad-place",
-				"@{fill %s} cannot stand inside something else", n.Name))
-		}
-		if k := n.ArgString("key"); k != "" && n.Kind == markup.Call {
-			within := ""
-			if strings.Contains(n.Container, "/") { // what stands in a copy counts for itself
-				within = n.Container + "/"
-			}
-			if keys[within+k] {
-				h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid,
-					"duplicate-key", "the key %s is given twice on this page; a key names one placement", k))
-			}
-			if keys == nil {
-				keys = map[string]bool{}
-			}
-			keys[within+k] = true
-		}
-	})
-	for _, c := range g.Copies {
-		named.collect(c.Text, func(n *markup.Node, _ int) {
-			if n.Kind == markup.Call {
-				inCopies.add(n.Name)
-			}
-		})
-		named.copied.add(c.Of)
-	}
-	g.Calls, g.Copied, g.InCopies = named.calls.list, named.copied.list, inCopies.list
 }
 
 // naming gathers what texts call, and of what they hold copies.

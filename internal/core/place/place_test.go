@@ -180,3 +180,13 @@ func TestWhatAPagePutsWhere(t *testing.T) {
 	require.False(t, empty.Filled("side"), "spaces and comments fill nothing")
 	require.False(t, empty.Filled("main"))
 }
+
+func TestWhatARegionHoldsOfItself(t *testing.T) {
+	for content, want := range map[string]bool{"": false, " \n": false, "@{# later }": false, "x": true,
+		" @{foot /} ": true} {
+		l, problems := ParseLayout("a", "layouts/a.html", []byte("@{region main}"+content+"@{/region}"),
+			block.NewReader())
+		require.Empty(t, problems)
+		require.Equal(t, want, l.Regions[0].Default, content)
+	}
+}

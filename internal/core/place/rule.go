@@ -1,6 +1,7 @@
 package place
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -31,32 +32,21 @@ type Target struct {
 
 // ParseTarget reads all, home, layout:NAME, tag:NAME, under:/path/ or page:/path/.
 func ParseTarget(s string) (Target, bool) {
-	switch s {
-	case "all":
-		return Target{Kind: All}, true
-	case "home":
-		return Target{Kind: Home}, true
-	}
-	kind, arg, ok := strings.Cut(s, ":")
-	if !ok || arg == "" {
-		return Target{}, false
-	}
-	switch kind {
-	case "layout":
-		return Target{ByLayout, arg}, markup.ValidName(arg)
-	case "tag":
-		return Target{ByTag, arg}, true
-	case "under":
-		return Target{Under, arg}, strings.HasPrefix(arg, "/") && strings.HasSuffix(arg, "/")
-	case "page":
-		return Target{OnePage, arg}, strings.HasPrefix(arg, "/")
+	word, arg, more := strings.Cut(s, ":")
+	for kind, t := range targetKinds {
+		if t.word == word && more == (t.valid != nil) {
+			return Target{TargetKind(kind), arg}, !more || arg != "" && t.valid(arg)
+		}
 	}
 	return Target{}, false
 }
 
 // String writes the target as it stands in a rule.
 func (t Target) String() string {
-	return [...]string{"all", "tag:", "layout:", "under:", "home", "page:"}[t.Kind] + t.Arg
+	if k := targetKinds[t.Kind]; k.valid == nil {
+		return k.word
+	}
+	return targetKinds[t.Kind].word + ":" + t.Arg
 }
 
 // Facts are what targets ask about a page.
@@ -68,43 +58,37 @@ type Facts struct {
 }
 
 // Takes reports whether the target takes a page.
-func (t Target) Takes(f Facts) bool {
-	switch t.Kind {
-	case All:
-		return true
-	case Home:
-		return f.IsHome
-	case ByLayout:
-		return f.Layout == t.Arg
-	case Under:
-		return strings.HasPrefix(f.URL, t.Arg)
-	case OnePage:
-		return f.URL == t.Arg
-	}
-	for _, tag := range f.Tags {
-		if tag == t.Arg {
-			return true
-		}
-	}
-	return false
-}
+func (t Target) Takes(f Facts) bool { return targetKinds[t.Kind].takes(t.Arg, f) }
 
 // Specificity orders targets: page, home, under (deeper first), layout and tag
 // alike, all.
 type Specificity int
 
-func (t Target) specificity() Specificity {
-	switch t.Kind {
-	case OnePage:
-		return 1 << 20
-	case Home:
-		return 1 << 19
-	case Under:
-		return Specificity(2 + strings.Count(t.Arg, "/"))
-	case ByLayout, ByTag:
-		return 1
-	}
-	return 0
+func (t Target) specificity() Specificity { return targetKinds[t.Kind].specificity(t.Arg) }
+
+// targetKinds has what each kind of target is: its word in a rule, what may follow that behind a
+// colon (nil where nothing does), which pages it takes, and how specific it is.
+var targetKinds = [...]struct {
+	word        string
+	valid       func(arg string) bool
+	takes       func(arg string, f Facts) bool
+	specificity func(arg string) Specificity
+}{
+	All: {"all", nil, func(string, Facts) bool { return true }, always(0)},
+	ByTag: {"tag", func(string) bool { return true },
+		func(arg string, f Facts) bool { return slices.Contains(f.Tags, arg) }, always(1)},
+	ByLayout: {"layout", markup.ValidName,
+		func(arg string, f Facts) bool { return f.Layout == arg }, always(1)},
+	Under: {"under", func(arg string) bool { return arg[0] == '/' && arg[len(arg)-1] == '/' },
+		func(arg string, f Facts) bool { return strings.HasPrefix(f.URL, arg) },
+		func(arg string) Specificity { return Specificity(2 + strings.Count(arg, "/")) }},
+	Home: {"home", nil, func(_ string, f Facts) bool { return f.IsHome }, always(1 << 19)},
+	OnePage: {"page", func(arg string) bool { return arg[0] == '/' },
+		func(arg string, f Facts) bool { return f.URL == arg }, always(1 << 20)},
+}
+
+func always(s Specificity) func(string) Specificity {
+	return func(string) Specificity { return s }
 }
 
 // Setting is a value that a rule sets. Raw is what block.Reader.Read takes.

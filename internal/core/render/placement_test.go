@@ -110,3 +110,19 @@ func TestPlacementsInAttributes(t *testing.T) {
 	require.Equal(t, map[string]string{"main/outer~1": "a&#34;&lt;b", "main/outer~1/less~1": "&lt;",
 		"main/bad~1": "#", "main/bad~1/less~1": ""}, shown)
 }
+
+// A script may put what it encloses anywhere into what it shows.
+func TestPlacementsInWhatAScriptEncloses(t *testing.T) {
+	s := sitetest.New(site.Files{
+		"site.yaml":       []byte("format: brickshelf/1\n"),
+		"blocks/a.html":   []byte("<b>a</b>"),
+		"shortcodes/s.js": []byte("/*\nencloses: true\n*/\nfunction shortcode() {}\n"),
+		"pages/p.html":    []byte("x@{s}y@{a /}@{/s}"),
+	})
+	res := render.Page(s, "pages/p.html", render.Options{Placements: true})
+	at := map[string]string{}
+	for _, p := range res.Placements {
+		at[p.Address] = string(res.HTML[p.From:p.To])
+	}
+	require.Equal(t, "<b>a</b>", at["main/a~1"], at)
+}

@@ -118,6 +118,10 @@ func TestQuotedYAMLIsReadBackAsItWas(t *testing.T) {
 	})
 }
 
+func TestOnlyWhatYAMLCannotHoldIsEscaped(t *testing.T) {
+	require.Equal(t, `"a b: é\t\u001f\u007f\u0085"`, QuoteYAML("a b: é\t\x1f\x7f\u0085"))
+}
+
 func FuzzYAML(f *testing.F) {
 	for _, s := range []string{"a: b\nc: [1, {d: e}]\n", "a: |\n  x\n", "? - x\n: y", "!!str &a *b",
 		"a: 'x\n"} {

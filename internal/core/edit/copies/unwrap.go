@@ -79,11 +79,6 @@ func unwrapped(src []byte, n *markup.Node) ([]byte, bool) {
 			patches = append(patches, patch.Put(at+in.Head.From, at+in.Head.To, ""),
 				patch.Put(at+in.Tail.From, at+in.Tail.To, ""))
 		}
-		if in.Expr != nil {
-			for _, t := range in.Expr.Terms {
-				ok = ok && (len(t.Path) == 0 || t.Path[0] != "inner")
-			}
-		}
 		return in.Kind != markup.Copy
 	})
 	return patch.Apply(src, patches), ok

@@ -2,6 +2,7 @@ package documents_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -56,6 +57,11 @@ func TestDeletingABlockAndLeavingCopiesChangesNoPage(t *testing.T) {
 			documents.WithContent}).Draw(t, "with")
 		set, err := documents.DeleteBlock(s, name, with, "")
 		require.NoError(t, err)
+		once := map[string]bool{}
+		for _, c := range set.Changes {
+			require.False(t, once[c.Path], "%s is changed twice", c.Path)
+			once[c.Path] = true
+		}
 		o := sitetest.New(sitetest.Apply(t, files, set))
 		require.Nil(t, o.Block(name))
 		for _, p := range s.PagePaths() {
@@ -77,6 +83,10 @@ func TestTheContentOfADeletedBlockBecomesPlainText(t *testing.T) {
 	set, err = documents.DeleteBlock(s, "s", documents.WithContent, "")
 	require.Contains(t, sitetest.Source(after(t, f, set, err), "pages/p.html"), "@{copy of=\"s\"",
 		"it loads the style")
+	require.True(t, slices.ContainsFunc(set.Changes, func(c site.Change) bool {
+		class, _, _ := site.Classify(c.Path)
+		return class == site.HistoryDoc
+	}), "what the copy came from is kept")
 
 	one, err := copies.Detach(s, "pages/p.html", "main/a~1")
 	require.NoError(t, err)
@@ -194,4 +204,14 @@ func TestABlockThatCallsAnotherCannotTakeItsPlace(t *testing.T) {
 	set, err := documents.DeleteBlock(s, "a", documents.WithAnother, "inner-one")
 	require.NoError(t, err)
 	require.Contains(t, sitetest.HTML(s.With(set.Changes), "pages/index.html"), "xx")
+}
+
+// A copy whose text asks for what it encloses means something only within its tags.
+func TestACopyThatAsksForWhatItEnclosesStaysOne(t *testing.T) {
+	f, s := stock("blocks/a.html", "@{when inner}<b>@{=inner}</b>@{else}none@{/when}",
+		"pages/p.html", "@{a}x@{/a} @{a /}")
+	set, err := documents.DeleteBlock(s, "a", documents.WithContent, "")
+	o := after(t, f, set, err)
+	require.Equal(t, sitetest.HTML(s, "pages/p.html"), sitetest.HTML(o, "pages/p.html"))
+	require.NotContains(t, sitetest.Source(o, "pages/p.html"), "@{when")
 }

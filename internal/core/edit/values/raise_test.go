@@ -1,6 +1,8 @@
 package values_test
 
 import (
+	"bytes"
+	"maps"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -80,6 +82,15 @@ func TestRaisingAValue(t *testing.T) {
 	require.Equal(t, "---\ntitle: B\nlayout: port\nfields: {emblem: red}\n---\n@{head /}",
 		string(after["pages/b.html"]))
 
+	declared := bytes.Replace(f["layouts/port.html"], []byte("regions:"),
+		[]byte("page_fields: {emblem: {type: text, label: Sign}}\nregions:"), 1)
+	set, err = values.RaiseToPage(sitetest.New(with(f, "layouts/port.html", declared)), "head", "logo", "red",
+		"emblem")
+	require.NoError(t, err)
+	for _, c := range set.Changes {
+		require.NotEqual(t, "layouts/port.html", c.Path, "it has the field already")
+	}
+
 	f["pages/b.html"] = []byte("---\ntitle: B\nlayout: port\nfields: {emblem: blue}\noverrides:\n  head/rule:head: {logo: red}\n---\n")
 	_, err = values.RaiseToPage(sitetest.New(f), "head", "logo", "red", "emblem")
 	require.ErrorContains(t, err, "/b/ has another value for page.emblem already")
@@ -132,4 +143,10 @@ func TestAimingAnOrphanAtAnotherPlacement(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, []string{"head/rule:head"},
 		keysOf(sitetest.New(sitetest.Apply(t, f, set)).Info("pages/c.html").Page.Hidden))
+}
+
+func with(f site.Files, path string, text []byte) site.Files {
+	f = maps.Clone(f)
+	f[path] = text
+	return f
 }
