@@ -169,16 +169,26 @@ func (h *handlers) Save(c *gin.Context, name SiteName) {
 	h.save(c, w, set)
 }
 
-// KeyChanges gives the calls keys of which a change set makes pages say something.
-func (h *handlers) KeyChanges(c *gin.Context, name SiteName) {
+// sent is the site of a request and the change set in its body; nil where that is answered
+// already, with what is wrong.
+func (h *handlers) sent(c *gin.Context, name SiteName) (*workspace.Workspace, site.ChangeSet) {
 	w := h.open(c, name)
 	var in ChangeSet
 	if w == nil || !h.body(c, &in) {
-		return
+		return nil, site.ChangeSet{}
 	}
 	set, err := changes(in)
 	if err != nil {
 		h.fail(c, err)
+		return nil, site.ChangeSet{}
+	}
+	return w, set
+}
+
+// KeyChanges gives the calls keys of which a change set makes pages say something.
+func (h *handlers) KeyChanges(c *gin.Context, name SiteName) {
+	w, set := h.sent(c, name)
+	if w == nil {
 		return
 	}
 	out := KeyedChanges{Called: map[string]string{}}

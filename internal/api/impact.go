@@ -56,14 +56,8 @@ func contractImpact(d *shelf.Shelf, im *impact.Impact) Impact {
 
 // Propose answers with what an edit would change.
 func (h *handlers) Propose(c *gin.Context, name SiteName) {
-	w := h.open(c, name)
-	var in ChangeSet
-	if w == nil || !h.body(c, &in) {
-		return
-	}
-	set, err := changes(in)
-	if err != nil {
-		h.fail(c, err)
+	w, set := h.sent(c, name)
+	if w == nil {
 		return
 	}
 	c.JSON(http.StatusOK, h.propose(w, set.Changes))

@@ -113,29 +113,25 @@ func (im *Impact) Breaks() int {
 
 // Of compares a base with an overlay of it (render.Shelf.With). Placements are
 // left out; Detail gives them for one page.
-func Of(base, overlay *shelf.Shelf) *Impact {
-	e := newEdit(overlay.Changed())
-	e.site = e.site && !place.OnlySets(base.Config(), overlay.Config())
-	e.renames(base, overlay, overlay.Changed())
-	im := e.sum(base, overlay, e.loose(base, overlay, e.evaluateAll(base, overlay, overlay.Reached())))
-	if !e.inert {
-		docs, resolved := overlay.Around()
-		e.documents(im, base, overlay, docs, resolved)
-	}
-	return im
-}
+func Of(base, overlay *shelf.Shelf) *Impact { return compare(base, overlay, false) }
 
 // Turned is Of the other way round: it compares an overlay, as what was before,
 // with its base, as what is now.
-func Turned(base, overlay *shelf.Shelf) *Impact {
+func Turned(base, overlay *shelf.Shelf) *Impact { return compare(base, overlay, true) }
+
+func compare(base, overlay *shelf.Shelf, reversed bool) *Impact {
+	before, after := base, overlay
+	if reversed {
+		before, after = overlay, base
+	}
 	e := newEdit(overlay.Changed())
-	e.reversed = true
+	e.reversed = reversed
 	e.site = e.site && !place.OnlySets(base.Config(), overlay.Config())
-	e.renames(overlay, base, overlay.Changed())
-	im := e.sum(overlay, base, e.loose(base, overlay, e.evaluateAll(base, overlay, overlay.Reached())))
+	e.renames(before, after, overlay.Changed())
+	im := e.sum(before, after, e.loose(base, overlay, e.evaluateAll(base, overlay, overlay.Reached())))
 	if !e.inert {
 		docs, resolved := overlay.Around()
-		e.documents(im, overlay, base, docs, resolved)
+		e.documents(im, before, after, docs, resolved)
 	}
 	return im
 }

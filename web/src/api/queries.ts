@@ -1,8 +1,11 @@
-import { keepPreviousData, queryOptions, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, notifyManager, queryOptions, useQuery } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
 import { useParams } from "react-router";
 import { asked, type Look } from "./look";
 import { api, readDocument, unwrap, type ScriptTrial } from "./client";
+
+// What comes is drawn at once, not in a task of its own later.
+notifyManager.setScheduler(queueMicrotask);
 
 /** The name of the site in the address. */
 export function useSite(): string {

@@ -6,6 +6,7 @@ import { usePlacements } from "../api/queries";
 import { waits } from "../shared/pendingSteps";
 import { Sentence } from "../shared/Say";
 import { useOperation } from "../shared/useOperation";
+import { Waiting } from "../shared/Waiting";
 import { how, PlacementRow, seenBy } from "./PlacementRow";
 
 /** Every spot where a block stands, with detaching and linking again; what that
@@ -20,18 +21,7 @@ export function Placements({
   done: (title: string) => void;
 }) {
   const { data, error } = usePlacements(block);
-  if (error)
-    return (
-      <p className="empty" role="alert">
-        {error.message}
-      </p>
-    );
-  if (!data)
-    return (
-      <p className="empty" aria-busy="true">
-        Looking where it stands…
-      </p>
-    );
+  if (error || !data) return <Waiting error={error}>Looking where it stands…</Waiting>;
   return <Table placements={data} look={look} done={done} />;
 }
 

@@ -1,17 +1,10 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { flushSync } from "react-dom";
-import { useQuery } from "@tanstack/react-query";
-import {
-  api,
-  unwrap,
-  type ApiError,
-  type ChangeSet,
-  type Overview,
-  type Proposal,
-} from "../api/client";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { api, unwrap, type ChangeSet, type Overview } from "../api/client";
 import { useSave } from "../api/changes";
 import { useDocument, useOverview, useSite } from "../api/queries";
 import { useBuffers } from "./buffers";
+import { nameOf } from "./nameOf";
 import type { Buffer } from "./kept";
 
 const none = { text: "", hash: "" };
@@ -78,43 +71,40 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
       }),
     [key, buffers, site],
   );
-  const [result, setResult] = useState<{ proposal: Proposal; for: typeof changes } | null>(null);
-  const [failed, setFailed] = useState<{ message: string; for: typeof changes } | null>(null);
-  const running = useRef<AbortController>(null);
-  const asked = useRef(-Infinity);
+  const [asked, setAsked] = useState(changes);
+  const last = useRef(-Infinity);
   useLayoutEffect(() => {
     // before the key is painted, so that the answer is on its way
-    if (changes.length === 0) return;
     const ask = () => {
-      asked.current = performance.now();
-      running.current?.abort();
-      const controller = new AbortController();
-      running.current = controller;
-      api
-        .POST("/sites/{site}/proposals", {
-          params: { path: { site } },
-          body: { title, changes },
-          signal: controller.signal,
-        })
-        .then((a) => {
-          const proposal = unwrap(a);
-          flushSync(() => {
-            setResult({ proposal, for: changes });
-            setFailed(null);
-          });
-        })
-        .catch((e: unknown) => {
-          if (!controller.signal.aborted)
-            setFailed({ message: (e as ApiError).message, for: changes });
-        });
+      last.current = performance.now();
+      setAsked(changes);
     };
-    if (performance.now() - asked.current > together) {
+    if (changes.length === 0 || performance.now() - last.current > together) {
       ask();
       return;
     }
     const timer = setTimeout(ask, together);
     return () => clearTimeout(timer);
-  }, [changes, site, title, version]);
+  }, [changes]);
+  const answer = useQuery({
+    queryKey: ["proposal", site, title, version, nameOf(asked)],
+    queryFn: async ({ signal }) => ({
+      proposal: unwrap(
+        await api.POST("/sites/{site}/proposals", {
+          signal,
+          params: { path: { site } },
+          body: { title, changes: asked },
+        }),
+      ),
+      for: asked,
+    }),
+    enabled: asked.length > 0,
+    placeholderData: keepPreviousData,
+    structuralSharing: false,
+    staleTime: Infinity,
+    gcTime: 0,
+    retry: false,
+  });
   const save = useSave();
   const { mutateAsync } = save;
   const [readying, setReadying] = useState(false);
@@ -139,18 +129,19 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
     });
   }, [mutateAsync, title, changes, ready, buffers, site]);
   const dirty = changes.length > 0;
-  const fresh = result?.for === changes;
+  const fresh = answer.data?.for === changes; // also while asked again since the site has moved on
+  const failed = asked === changes ? answer.error : null;
   const saving = save.isPending || readying;
   return {
     changes,
     dirty,
-    proposal: dirty ? (result?.proposal ?? null) : null,
+    proposal: dirty ? (answer.data?.proposal ?? null) : null,
     fresh,
     failed: dirty ? (failed?.message ?? "") : "",
     save: doSave,
     saving,
     /** It is being saved, or it is not known yet what the edit would do. */
-    working: dirty && (saving || (!fresh && failed?.for !== changes)),
+    working: dirty && (saving || (!fresh && !failed)),
   };
 }
 

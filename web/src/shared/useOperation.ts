@@ -1,3 +1,4 @@
+import { skipToken, useQuery } from "@tanstack/react-query";
 import {
   useCallback,
   useEffect,
@@ -10,57 +11,67 @@ import { api, unwrap, type Operated, type Operation } from "../api/client";
 import { useSave } from "../api/changes";
 import { useSite } from "../api/queries";
 
-interface Asked {
+/** A question: what an operation would do. No two are the same one. */
+interface Asked<O> {
   key: string;
-  operated: Operated | null;
-  error: string;
+  operation: O;
+  turn: number;
 }
+
+let turns = 0;
 
 /** An operation on the site: asked about first, carried out when one has seen what
  *  it does. key tells one question from the next. */
 export function useOperation<O extends Operation>(done: (title: string, operation: O) => void) {
   const site = useSite();
   const save = useSave();
-  const [asked, setAsked] = useState<Asked | null>(null);
-  const latest = useRef<{ key: string; operation: O } | null>(null);
+  const [asked, setAsked] = useState<Asked<O> | null>(null);
+  const [unsaved, setUnsaved] = useState({ turn: 0, message: "" });
+  const answer = useQuery({
+    queryKey: ["operation", site, asked?.turn],
+    queryFn: asked
+      ? async ({ signal }) =>
+          unwrap(
+            await api.POST("/sites/{site}/operations", {
+              signal,
+              params: { path: { site } },
+              body: asked.operation,
+            }),
+          )
+      : skipToken,
+    staleTime: Infinity,
+    gcTime: 0,
+    retry: false,
+  });
   const ask = useCallback(
-    (key: string, operation: O) => {
-      const turn = { key, operation };
-      latest.current = turn;
-      setAsked({ key, operated: null, error: "" });
-      api
-        .POST("/sites/{site}/operations", { params: { path: { site } }, body: operation })
-        .then((a) => unwrap(a))
-        .then((operated) => {
-          if (latest.current === turn) setAsked({ key, operated, error: "" });
-        })
-        .catch((e: unknown) => {
-          if (latest.current === turn)
-            setAsked({ key, operated: null, error: (e as Error).message });
-        });
-    },
-    [site],
+    (key: string, operation: O) => setAsked({ key, operation, turn: ++turns }),
+    [],
   );
-  const cancel = useCallback(() => {
-    latest.current = null;
-    setAsked(null);
-  }, []);
+  const cancel = useCallback(() => setAsked(null), []);
   const { mutateAsync } = save;
   const carryOut = useCallback(
     (operated: Operated) => {
-      const turn = latest.current;
       // The place that asked may be gone by then, as after a rename.
       mutateAsync(operated.change_set).then(
         () => {
           cancel();
-          if (turn) done(operated.change_set.title, turn.operation);
+          if (asked) done(operated.change_set.title, asked.operation);
         },
-        (e: unknown) => setAsked((a) => a && { ...a, error: (e as Error).message }),
+        (e: unknown) => {
+          if (asked) setUnsaved({ turn: asked.turn, message: (e as Error).message });
+        },
       );
     },
-    [mutateAsync, cancel, done],
+    [mutateAsync, cancel, done, asked],
   );
-  return { asked, ask, cancel, carryOut, busy: save.isPending };
+  const failed = unsaved.turn === asked?.turn ? unsaved.message : (answer.error?.message ?? "");
+  return {
+    asked: asked && { key: asked.key, operated: answer.data ?? null, error: failed },
+    ask,
+    cancel,
+    carryOut,
+    busy: save.isPending,
+  };
 }
 
 /** useOperation asked about anew as the operation changes; null asks nothing. Enter in

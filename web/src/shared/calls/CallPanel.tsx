@@ -1,11 +1,13 @@
 import Button from "@mui/material/Button";
 import Close from "@mui/icons-material/Close";
 import IconButton from "@mui/material/IconButton";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api, unwrap, type Entry, type Field, type FoundCall } from "../../api/client";
 import { useReference, useSite } from "../../api/queries";
 import { FieldInput } from "../fields/FieldInput";
 import { useChoices } from "../fields/useChoices";
+import { nameOf } from "../nameOf";
 import { begin, end } from "../underWay";
 
 const bytes = (text: string) => new TextEncoder().encode(text).length;
@@ -27,23 +29,30 @@ export function CallPanel({
 }) {
   const site = useSite();
   const { data } = useReference();
-  const [found, setFound] = useState<FoundCall | null>(null);
+  const [spot, setSpot] = useState({ text: "", at: -1 });
   useEffect(() => {
-    const timer = setTimeout(() => {
-      api
-        .POST("/sites/{site}/calls", {
-          params: { path: { site } },
-          body: { text, at: bytes(text.slice(0, at)) },
-        })
-        .then((a) => {
-          const call = unwrap(a);
-          setFound(call);
-          lit?.(call.address);
-        })
-        .catch(() => setFound(null));
-    }, 60);
+    const timer = setTimeout(() => setSpot({ text, at }), 60);
     return () => clearTimeout(timer);
-  }, [site, text, at, lit]);
+  }, [text, at]);
+  const { data: call, error } = useQuery({
+    queryKey: ["call", site, nameOf(spot)],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.POST("/sites/{site}/calls", {
+          signal,
+          params: { path: { site } },
+          body: { text: spot.text, at: bytes(spot.text.slice(0, spot.at)) },
+        }),
+      ),
+    enabled: spot.at >= 0,
+    placeholderData: keepPreviousData,
+    gcTime: 0,
+    retry: false,
+  });
+  const found = error ? undefined : call;
+  useEffect(() => {
+    if (found) lit?.(found.address);
+  }, [found, lit]);
   const entry = data?.entries.find((e) => e.name === found?.name);
   if (!found?.name || !entry) return null;
   return (

@@ -8,6 +8,7 @@ import { tell, tellSaved } from "../notices";
 import { Answer, subjectOf } from "../usePending";
 import { useSaveKey } from "../useSaveKey";
 import { useLiveOperation } from "../useOperation";
+import { Waiting } from "../Waiting";
 import { useWallSubject, type WallSubject } from "../wall/subject";
 import { CellBar } from "./CellBar";
 import { cellKeys } from "./cellKeys";
@@ -26,18 +27,7 @@ const nothing = () => undefined;
  *  pages have of their own, changed for many at once. */
 export function ValuesTable({ block, idle }: { block: string; idle: WallSubject | null }) {
   const { data, error } = useValues(block);
-  if (error)
-    return (
-      <p className="empty" role="alert">
-        {error.message}
-      </p>
-    );
-  if (!data)
-    return (
-      <p className="empty" aria-busy="true">
-        Looking at every value…
-      </p>
-    );
+  if (error || !data) return <Waiting error={error}>Looking at every value…</Waiting>;
   if (data.fields.length === 0 && data.orphans.length > 0)
     return <LostFields block={block} orphans={data.orphans} done={nothing} />;
   if (data.fields.length === 0)
