@@ -8,6 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
 )
@@ -44,6 +45,17 @@ func (h *handlers) ListPlacements(c *gin.Context, name SiteName, blockName strin
 		out := []Placement{}
 		for _, l := range lists {
 			out = append(out, l...)
+		}
+		stands := map[[2]string]Standing{}
+		for _, k := range copies.Of(d, blockName) {
+			stands[[2]string{k.Page, k.Address}] = Standing(k.Standing)
+		}
+		for i := range out {
+			if p := &out[i]; p.Kind == PlacementKindCopy {
+				if standing, known := stands[[2]string{p.Doc, p.Address}]; known {
+					p.Standing = &standing
+				}
+			}
 		}
 		c.JSON(http.StatusOK, out)
 	})

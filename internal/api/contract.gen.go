@@ -989,6 +989,33 @@ func (e SourceSource) Valid() bool {
 	}
 }
 
+// Defines values for Standing.
+const (
+	StandingBehind    Standing = "behind"
+	StandingBoth      Standing = "both"
+	StandingEdited    Standing = "edited"
+	StandingUnchanged Standing = "unchanged"
+	StandingUnknown   Standing = "unknown"
+)
+
+// Valid indicates whether the value is a known member of the Standing enum.
+func (e Standing) Valid() bool {
+	switch e {
+	case StandingBehind:
+		return true
+	case StandingBoth:
+		return true
+	case StandingEdited:
+		return true
+	case StandingUnchanged:
+		return true
+	case StandingUnknown:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SwitchSetOperationOperation.
 const (
 	SwitchSet SwitchSetOperationOperation = "switch-set"
@@ -1322,6 +1349,53 @@ type Conflict struct {
 	Found   string `json:"found"`
 	Offered string `json:"offered"`
 	Path    string `json:"path"`
+}
+
+// Copy defines model for Copy.
+type Copy struct {
+	Address string `json:"address"`
+	Doc     string `json:"doc"`
+
+	// Of The block's name.
+	Of string `json:"of"`
+
+	// Page The page's address.
+	Page string `json:"page"`
+
+	// Standing How a copy stands towards its block: behind where the block would show something else there than what the copy came from, edited where the copy does.
+	Standing Standing `json:"standing"`
+	Title    string   `json:"title"`
+
+	// Why Why the standing is unknown, else empty.
+	Why string `json:"why"`
+}
+
+// CopyTexts defines model for CopyTexts.
+type CopyTexts struct {
+	// Base What it came from; empty where that is unknown.
+	Base string `json:"base"`
+
+	// Gone There is no such block any more.
+	Gone bool `json:"gone"`
+
+	// Head The tag that makes text, and base, a copy in the style of its own revision.
+	Head string `json:"head"`
+
+	// Now The block as it is now.
+	Now string `json:"now"`
+
+	// NowHead The same for now.
+	NowHead string `json:"now_head"`
+
+	// Restyled The block has another style or behaviour than the copy.
+	Restyled bool `json:"restyled"`
+
+	// Standing How a copy stands towards its block: behind where the block would show something else there than what the copy came from, edited where the copy does.
+	Standing Standing `json:"standing"`
+
+	// Text The copy, in the language of the shelf.
+	Text string `json:"text"`
+	Why  string `json:"why"`
 }
 
 // DefaultEdit defines model for DefaultEdit.
@@ -2058,7 +2132,10 @@ type Placement struct {
 	Own    []OwnValue    `json:"own"`
 	Page   string        `json:"page"`
 	Region string        `json:"region"`
-	Title  string        `json:"title"`
+
+	// Standing How a copy stands towards its block: behind where the block would show something else there than what the copy came from, edited where the copy does.
+	Standing *Standing `json:"standing,omitempty"`
+	Title    string    `json:"title"`
 
 	// Until The last day on which it stands there.
 	Until *string `json:"until,omitempty"`
@@ -2586,6 +2663,9 @@ type Source struct {
 // SourceSource defines model for Source.Source.
 type SourceSource string
 
+// Standing How a copy stands towards its block: behind where the block would show something else there than what the copy came from, edited where the copy does.
+type Standing string
+
 // SwitchSetOperation A set of shortcodes is switched on or off.
 type SwitchSetOperation struct {
 	// On Whether it is on from now on.
@@ -2746,6 +2826,15 @@ type ComparePageParams struct {
 
 	// On On which day, as 2026-12-24; today by default.
 	On *On `form:"on,omitempty" json:"on,omitempty"`
+}
+
+// GetCopyTextsParams defines parameters for GetCopyTexts.
+type GetCopyTextsParams struct {
+	// Doc The page's document.
+	Doc string `form:"doc" json:"doc"`
+
+	// Address Of the copy on it.
+	Address string `form:"address" json:"address"`
 }
 
 // GetDocumentParams defines parameters for GetDocument.
@@ -4336,6 +4425,12 @@ type ServerInterface interface {
 	// ComparePage One page before and after, with the effects on its placements.
 	// (GET /sites/{site}/comparisons/{against})
 	ComparePage(c *gin.Context, site SiteName, against string, params ComparePageParams)
+	// ListCopies The one-off copies of all pages, and how each stands towards the block that it came from.
+	// (GET /sites/{site}/copies)
+	ListCopies(c *gin.Context, site SiteName)
+	// GetCopyTexts A copy beside what it came from and what its block is now, each filled in as it would stand there.
+	// (GET /sites/{site}/copies/texts)
+	GetCopyTexts(c *gin.Context, site SiteName, params GetCopyTextsParams)
 	// SetDefault A block's text with another default for one field; nothing is saved.
 	// (POST /sites/{site}/defaults)
 	SetDefault(c *gin.Context, site SiteName)
@@ -4768,6 +4863,75 @@ func (siw *ServerInterfaceWrapper) ComparePage(c *gin.Context) {
 	}
 
 	siw.Handler.ComparePage(c, site, against, params)
+}
+
+// ListCopies operation middleware
+func (siw *ServerInterfaceWrapper) ListCopies(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListCopies(c, site)
+}
+
+// GetCopyTexts operation middleware
+func (siw *ServerInterfaceWrapper) GetCopyTexts(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCopyTextsParams
+
+	// ------------- Required query parameter "doc" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "doc", c.Request.URL.Query(), &params.Doc, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter doc: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "address" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "address", c.Request.URL.Query(), &params.Address, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter address: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCopyTexts(c, site, params)
 }
 
 // SetDefault operation middleware
@@ -5924,6 +6088,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block", wrapper.GetBlock)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block/placements", wrapper.ListPlacements)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block/values", wrapper.ListValues)
+	router.GET(options.BaseURL+"/sites/:site/copies", wrapper.ListCopies)
+	router.GET(options.BaseURL+"/sites/:site/copies/texts", wrapper.GetCopyTexts)
 	router.GET(options.BaseURL+"/sites/:site/documents", wrapper.GetDocument)
 	router.PUT(options.BaseURL+"/sites/:site/documents", wrapper.PutDocument)
 	router.POST(options.BaseURL+"/sites/:site/imports", wrapper.ImportTree)

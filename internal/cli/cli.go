@@ -108,7 +108,7 @@ func (a *app) root() *cobra.Command {
 	}
 	root.PersistentFlags().BoolVar(&a.verbose, "verbose", false, "log every request")
 	root.AddCommand(a.demo(), a.serve(), a.imports(), a.export(), a.publish(), a.impact(), a.check(),
-		a.explain(), a.generate(), a.scriptWorker())
+		a.explain(), a.copies(), a.generate(), a.scriptWorker())
 	return root
 }
 

@@ -264,6 +264,25 @@ func TestCheck(t *testing.T) {
 	require.Contains(t, out, `"severity":"error","path":"pages/p.html","line":1`)
 }
 
+func TestCopies(t *testing.T) {
+	files := small()
+	dir := write(t, files)
+	code, out, _ := run("copies", dir)
+	require.Equal(t, ExitDone, code)
+	require.Equal(t, "No page holds a copy.\n", out)
+	files["pages/p.html"] = []byte(`@{copy of="a" base="` + string(site.HashOf(files["blocks/a.html"])) +
+		`" call="@{a /}"}` + string(files["blocks/a.html"]) + `@{/copy}@{copy of="a" base="x"}@{/copy}`)
+	dir = write(t, files)
+	code, out, _ = run("copies", dir)
+	require.Equal(t, ExitDone, code)
+	require.Equal(t, "unchanged a at main/a~1 of /p/\n"+
+		"unknown   a at main/a~2 of /p/: the revision of a that it came from is not in history\n", out)
+	code, out, _ = run("copies", dir, "--json")
+	require.Equal(t, ExitDone, code)
+	require.Equal(t, `{"copies":[{"page":"/p/","address":"main/a~1","of":"a","standing":"unchanged"},`+
+		`{"page":"/p/","address":"main/a~2","of":"a","standing":"unknown"}]}`+"\n", out)
+}
+
 func TestExplain(t *testing.T) {
 	files := small()
 	files["rules/more.yaml"] = []byte("block: a\nregion: main\non: [all]\naudience: signed-in\nfrom: 2031-01-01\n")

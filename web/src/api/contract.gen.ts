@@ -138,6 +138,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** The one-off copies of all pages, and how each stands towards the block that it came from. */
+        get: operations["listCopies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/copies/texts": {
+        parameters: {
+            query: {
+                /** @description The page's document. */
+                doc: string;
+                /** @description Of the copy on it. */
+                address: string;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** A copy beside what it came from and what its block is now, each filled in as it would stand there. */
+        get: operations["getCopyTexts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/documents": {
         parameters: {
             query: {
@@ -1010,6 +1053,7 @@ export interface components {
             region: string;
             /** @enum {string} */
             kind: "linked" | "copy" | "hidden";
+            standing?: components["schemas"]["Standing"];
             /** @description The document that brought it. */
             via: string;
             /**
@@ -1022,6 +1066,41 @@ export interface components {
             /** @description The last day on which it stands there. */
             until?: string;
             own: components["schemas"]["OwnValue"][];
+        };
+        /**
+         * @description How a copy stands towards its block: behind where the block would show something else there than what the copy came from, edited where the copy does.
+         * @enum {string}
+         */
+        Standing: "unchanged" | "behind" | "edited" | "both" | "unknown";
+        Copy: {
+            /** @description The page's address. */
+            page: string;
+            title: string;
+            doc: string;
+            address: string;
+            /** @description The block's name. */
+            of: string;
+            standing: components["schemas"]["Standing"];
+            /** @description Why the standing is unknown, else empty. */
+            why: string;
+        };
+        CopyTexts: {
+            standing: components["schemas"]["Standing"];
+            why: string;
+            /** @description The copy, in the language of the shelf. */
+            text: string;
+            /** @description What it came from; empty where that is unknown. */
+            base: string;
+            /** @description The block as it is now. */
+            now: string;
+            /** @description The tag that makes text, and base, a copy in the style of its own revision. */
+            head: string;
+            /** @description The same for now. */
+            now_head: string;
+            /** @description There is no such block any more. */
+            gone: boolean;
+            /** @description The block has another style or behaviour than the copy. */
+            restyled: boolean;
         };
         OwnValue: {
             field: string;
@@ -2347,6 +2426,57 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listCopies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The copies, by page. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Copy"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCopyTexts: {
+        parameters: {
+            query: {
+                /** @description The page's document. */
+                doc: string;
+                /** @description Of the copy on it. */
+                address: string;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The texts. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopyTexts"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getDocument: {
         parameters: {
             query: {
@@ -3433,6 +3563,7 @@ type ReadonlyArray<T> = [
 export const fieldTypeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["FieldType"]> = ["text", "lines", "rich", "number", "switch", "choice", "colour", "date", "image", "link", "page", "menu", "list"];
 export const placementKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Placement"]["kind"]> = ["linked", "copy", "hidden"];
 export const placementAudienceValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Placement"]["audience"]> = ["signed-out", "signed-in"];
+export const standingValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Standing"]> = ["unchanged", "behind", "edited", "both", "unknown"];
 export const effectValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Effect"]> = ["added", "removed", "changes", "held", "copied", "hidden", "same", "untouched"];
 export const detachOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DetachOperation"]["operation"]> = ["detach"];
 export const linkOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LinkOperation"]["operation"]> = ["link"];

@@ -62,6 +62,32 @@ export function usePlacements(block: string) {
   });
 }
 
+/** The one-off copies of all pages, and how each stands towards its block. */
+export function useCopies() {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "copies"],
+    queryFn: async ({ signal }) =>
+      unwrap(await api.GET("/sites/{site}/copies", { signal, params: { path: { site } } })),
+  });
+}
+
+/** A copy, what it came from, and what its block is now. */
+export function useCopyTexts(doc: string, address: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "copies", doc, address],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.GET("/sites/{site}/copies/texts", {
+          signal,
+          params: { path: { site }, query: { doc, address } },
+        }),
+      ),
+    retry: false,
+  });
+}
+
 /** What becomes of a rich text that somebody enters. */
 export function useRichText(text: string) {
   const site = useSite();

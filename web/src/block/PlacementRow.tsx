@@ -1,5 +1,6 @@
 import Button from "@mui/material/Button";
 import type { Placement } from "../api/client";
+import { standingWords } from "../shared/copies/standings";
 import type { State } from "../shared/states";
 import { Sign } from "../shared/wall/Sign";
 
@@ -54,10 +55,12 @@ interface Props {
   open: boolean;
   look: (page: string) => void;
   turn: (operation: "detach" | "link") => void;
+  compared: boolean;
+  compare: () => void;
 }
 
 /** One spot where a block stands. */
-export function PlacementRow({ placement: p, index, open, look, turn }: Props) {
+export function PlacementRow({ placement: p, index, open, look, turn, compared, compare }: Props) {
   const own = p.own.map((o) => `${o.field}: ${o.text}`);
   return (
     <tr
@@ -81,6 +84,7 @@ export function PlacementRow({ placement: p, index, open, look, turn }: Props) {
           style={{ display: "inline-flex", gap: 6, alignItems: "center", whiteSpace: "nowrap" }}
         >
           <Sign state={stateOf(p)} /> {words[stateOf(p)]}
+          {p.standing && <span className="soft">{standingWords[p.standing]}</span>}
         </span>
       </td>
       <td className="soft tight" title={own.join("\n")}>
@@ -93,9 +97,21 @@ export function PlacementRow({ placement: p, index, open, look, turn }: Props) {
           </Button>
         )}
         {p.kind === "copy" && (
-          <Button onClick={() => turn("link")} aria-label={`Link again on ${p.title}`}>
-            Link again
-          </Button>
+          <>
+            {p.standing && (
+              <Button
+                color="secondary"
+                aria-expanded={compared}
+                onClick={compare}
+                aria-label={`Compare on ${p.title}`}
+              >
+                Compare
+              </Button>
+            )}
+            <Button onClick={() => turn("link")} aria-label={`Link again on ${p.title}`}>
+              Link again
+            </Button>
+          </>
         )}
       </td>
     </tr>

@@ -4,6 +4,7 @@ import { Fragment, useEffect, useMemo, useRef, useState } from "react";
 import type { Operated, Placement } from "../api/client";
 import { usePlacements } from "../api/queries";
 import { waits } from "../shared/pendingSteps";
+import { CopyBeside } from "../shared/copies/CopyBeside";
 import { Sentence } from "../shared/Say";
 import { useOperation } from "../shared/useOperation";
 import { Waiting } from "../shared/Waiting";
@@ -42,6 +43,7 @@ function Table({
     setLinking(operation === "link");
     ask(p.doc + p.address, { operation, doc: p.doc, address: p.address });
   };
+  const [compared, setCompared] = useState("");
   const box = useRef<HTMLDivElement>(null);
   const f = filter.toLowerCase();
   const rows = useMemo(
@@ -129,7 +131,16 @@ function Table({
                     open={open}
                     look={look}
                     turn={(operation) => turn(p, operation)}
+                    compared={compared === key}
+                    compare={() => setCompared(compared === key ? "" : key)}
                   />
+                  {(compared === key || (open && linking && p.kind === "copy")) && (
+                    <tr>
+                      <td colSpan={6}>
+                        <CopyBeside doc={p.doc} address={p.address} />
+                      </td>
+                    </tr>
+                  )}
                   {open && (
                     <tr>
                       <td colSpan={6} className="step">

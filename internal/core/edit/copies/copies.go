@@ -4,6 +4,7 @@ package copies
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -116,25 +117,36 @@ func detachText(g *place.Page, src []byte, address string, x *Expansion) ([]byte
 	}
 	head := string(g.Text.Src[n.Head.From:n.Head.To])
 	var b strings.Builder
-	fmt.Fprintf(&b, `@{copy of="%s" base="%s"`, x.Block, x.Base)
-	if x.Style != "" {
-		fmt.Fprintf(&b, ` style="%s"`, x.Style)
-	}
-	if x.Behaviour != "" {
-		fmt.Fprintf(&b, ` behaviour="%s"`, x.Behaviour)
-	}
+	b.WriteString(opening(x.Block, x.Base, x.Style, x.Behaviour))
 	if k := n.ArgString("key"); k != "" {
 		b.WriteString(" key=" + markup.Quote(k))
 	}
 	b.WriteString(" call=" + markup.Quote(head) + "}")
-	b.Write(x.Text)
-	if n.Closed && !x.Shown {
-		b.WriteString("@{inner hidden=true}")
-		b.Write(g.Text.Src[n.Head.To:n.Tail.From])
-		b.WriteString("@{/inner}")
-	}
+	b.Write(x.body(g.Text.Src, n))
 	b.WriteString("@{/copy}")
 	return splice(src, g.Split.TextAt, n.Span, b.String()), nil
+}
+
+// opening is how the tag of a copy begins.
+func opening(of string, base, style, behaviour site.Hash) string {
+	out := fmt.Sprintf(`@{copy of="%s" base="%s"`, of, base)
+	if style != "" {
+		out += fmt.Sprintf(` style="%s"`, style)
+	}
+	if behaviour != "" {
+		out += fmt.Sprintf(` behaviour="%s"`, behaviour)
+	}
+	return out
+}
+
+// body is what a copy holds that takes the place of a call in a page's text: what is shown
+// there, and what the call encloses where that is not.
+func (x *Expansion) body(src []byte, n *markup.Node) []byte {
+	if !n.Closed || x.Shown {
+		return x.Text
+	}
+	return slices.Concat(x.Text, []byte("@{inner hidden=true}"), src[n.Head.To:n.Tail.From],
+		[]byte("@{/inner}"))
 }
 
 // splice replaces a span of a document's text.

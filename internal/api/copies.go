@@ -1,0 +1,35 @@
+package api
+
+import (
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/core/edit/copies"
+	"brickshelf/internal/core/shelf"
+)
+
+// ListCopies tells of every copy of the draft how it stands.
+func (h *handlers) ListCopies(c *gin.Context, name SiteName) {
+	h.read(c, name, func(d *shelf.Shelf) {
+		out := []Copy{}
+		for _, k := range copies.All(d) {
+			out = append(out, Copy{Page: k.URL, Title: pageTitle(d.Info(k.Page)), Doc: k.Page, Address: k.Address,
+				Of: k.Of, Standing: Standing(k.Standing), Why: k.Why})
+		}
+		c.JSON(http.StatusOK, out)
+	})
+}
+
+// GetCopyTexts answers with a copy, what it came from and its block now.
+func (h *handlers) GetCopyTexts(c *gin.Context, name SiteName, params GetCopyTextsParams) {
+	h.read(c, name, func(d *shelf.Shelf) {
+		k, err := copies.At(d, params.Doc, params.Address)
+		if err != nil {
+			h.fail(c, err)
+			return
+		}
+		c.JSON(http.StatusOK, CopyTexts{Standing: Standing(k.Standing), Why: k.Why, Text: k.Text, Base: k.Base,
+			Now: k.Now, Head: k.Head, NowHead: k.NowHead, Gone: k.Gone, Restyled: k.Restyled})
+	})
+}

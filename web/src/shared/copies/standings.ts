@@ -1,0 +1,21 @@
+import type { Schemas } from "../../api/client";
+
+export type Standing = Schemas["Standing"];
+
+/** What a copy is towards its block, in a word or two. */
+export const standingWords: Record<Standing, string> = {
+  unchanged: "as it was cut loose",
+  behind: "behind its block",
+  edited: "changed here",
+  both: "changed here, and behind",
+  unknown: "of unknown origin",
+};
+
+/** The same in a sentence. */
+export const standingSentences: Record<Standing, string> = {
+  unchanged: "It holds what it came from, and the block shows the same there today.",
+  behind: "It holds what it came from; the block has moved on since.",
+  edited: "It has been changed on this page; the block is what it was.",
+  both: "It has been changed on this page, and the block has moved on since.",
+  unknown: "What it came from cannot be told, so it can only be compared with the block as it is.",
+};
