@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/url"
 	"os"
 	"strings"
 	"testing"
@@ -240,6 +241,25 @@ func TestDetachAndLinkAgain(t *testing.T) {
 	var stand []api.Placement
 	b.send("GET", "/sites/small/blocks/foot/placements", nil, &stand)
 	require.Equal(t, api.PlacementKind("copy"), stand[1].Kind)
+	require.Equal(t, api.StandingUnchanged, *stand[1].Standing)
+	require.Nil(t, stand[0].Standing)
+	var all []api.Copy
+	b.send("GET", "/sites/small/copies", nil, &all)
+	require.Len(t, all, 1)
+	require.Equal(t, []string{doc, address, "foot", "/a/"}, []string{all[0].Doc, all[0].Address, all[0].Of,
+		all[0].Page})
+	block := string(files["blocks/foot.html"])
+	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", block,
+		strings.Replace(block, "@{=word}", "@{=word}, all", 1)), nil)
+	var texts api.CopyTexts
+	at := "/sites/small/copies/texts?doc=" + doc + "&address=" + url.QueryEscape(address)
+	require.Equal(t, 200, b.send("GET", at, nil, &texts).StatusCode)
+	require.Equal(t, api.StandingBehind, texts.Standing)
+	require.Equal(t, texts.Base, texts.Text)
+	require.Contains(t, texts.Now, ", all")
+	require.Contains(t, texts.Head, string(site.HashOf([]byte(block))))
+	require.Equal(t, 404, b.send("GET", at+"~9", nil, nil).StatusCode)
+	b.send("POST", "/sites/small/undo", nil, nil)
 	op.Operation = "link"
 	b.send("POST", "/sites/small/operations", op, &o)
 	b.send("POST", "/sites/small/change-sets", o.ChangeSet, nil)

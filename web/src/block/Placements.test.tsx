@@ -71,6 +71,33 @@ describe("the placements of a block", () => {
     expect(screen.queryByText(/The copy is dropped/)).toBeNull();
   });
 
+  it("say how a copy stands, and what goes when it is linked again", async () => {
+    const copy = place("/a/", { kind: "copy", standing: "edited" });
+    await list([copy, place("/b/", { kind: "copy" })]);
+    expect(cells(0)[3]).toBe("one-off copychanged here");
+    expect(cells(1)[3]).toBe("one-off copy");
+    expect(screen.queryByRole("button", { name: "Compare on Page /b/" })).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "Link again on Page /a/" }));
+    await (
+      await asked.next("GET /copies/texts")
+    ).answer({
+      standing: "edited",
+      why: "",
+      text: "own",
+      base: "old",
+      now: "old",
+      head: "",
+      now_head: "",
+      gone: false,
+      restyled: true,
+    });
+    await (await asked.next("GET ")).answer({ version: 1, pages: [], blocks: [] });
+    const beside = await screen.findByRole("region", { name: "How the copy stands" });
+    expect(beside.textContent).toContain("goes when it is linked again");
+    expect(beside.textContent).toContain("another style or behaviour");
+    expect(within(beside).getByText("No difference.")).toBeTruthy();
+  });
+
   it("say who alone sees a spot, and when", async () => {
     await list([
       place("/a/", { audience: "signed-in" }),

@@ -137,7 +137,7 @@ function Table({
                   {(compared === key || (open && linking && p.kind === "copy")) && (
                     <tr>
                       <td colSpan={6}>
-                        <CopyBeside doc={p.doc} address={p.address} />
+                        <CopyBeside doc={p.doc} address={p.address} linking={open && linking} />
                       </td>
                     </tr>
                   )}

@@ -1,13 +1,34 @@
-import { Link } from "react-router";
-import type { Finding } from "../api/client";
-import { useFindings, useSite } from "../api/queries";
+import { useMemo, useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import type { Finding, Schemas } from "../api/client";
+import { useCopies, useFindings, useOverview, useSite } from "../api/queries";
+import { CopyBeside } from "../shared/copies/CopyBeside";
+import { standingWords, type Standing } from "../shared/copies/standings";
 import { Rows } from "../shared/Rows";
-import { useWallSubject } from "../shared/wall/subject";
+import { Tabs } from "../shared/Tabs";
+import { usePut } from "../shared/usePut";
+import { Waiting } from "../shared/Waiting";
+import { useWallSubject, type WallSubject } from "../shared/wall/subject";
 
 /** What is wrong in the draft, and where. */
 export function ChecksPlace() {
   const { data } = useFindings();
-  useWallSubject(null);
+  const { data: copies, error: failed } = useCopies();
+  const put = usePut();
+  const [params] = useSearchParams();
+  const tab = params.get("tab") === "copies" ? "copies" : "findings";
+  const { data: overview } = useOverview();
+  const subject = useMemo<WallSubject | null>(() => {
+    if (tab !== "copies" || !copies || !overview) return null;
+    const holding = new Set(copies.map((c) => c.page));
+    return {
+      question: "stands",
+      about: "Which pages hold a one-off copy?",
+      states: overview.pages.map((p) => (holding.has(p.path) ? "copy" : "none")),
+      against: "live",
+    };
+  }, [tab, copies, overview]);
+  useWallSubject(subject);
   if (!data) return null;
   return (
     <>
@@ -18,14 +39,83 @@ export function ChecksPlace() {
         </span>
       </div>
       <div className="panel" style={{ margin: "4px 16px 12px", flex: 1 }}>
-        {data.list.length === 0 && data.checked && <p className="empty">Nothing to mend.</p>}
-        <Rows
-          label="Findings"
-          items={data.list}
-          keyOf={(f) => `${f.path}:${f.line}:${f.column}:${f.code}:${f.message}`}
-          row={(f) => <Row finding={f} />}
-        />
+        <div className="bar">
+          <Tabs
+            label="What is checked"
+            className=""
+            value={tab}
+            choose={(t) => put("tab", t)}
+            tabs={[
+              ["findings", "Findings"],
+              ["copies", copies ? `One-off copies ${copies.length}` : "One-off copies"],
+            ]}
+          />
+        </div>
+        {tab === "copies" ? (
+          copies ? (
+            <Copies copies={copies} />
+          ) : (
+            <Waiting error={failed}>Looking how they stand…</Waiting>
+          )
+        ) : (
+          <>
+            {data.list.length === 0 && data.checked && <p className="empty">Nothing to mend.</p>}
+            <Rows
+              label="Findings"
+              items={data.list}
+              keyOf={(f) => `${f.path}:${f.line}:${f.column}:${f.code}:${f.message}`}
+              row={(f) => <Row finding={f} />}
+            />
+          </>
+        )}
       </div>
+    </>
+  );
+}
+
+const order: Standing[] = ["both", "behind", "unknown", "edited", "unchanged"];
+
+/** The copies of all pages, those first that have something to decide. */
+function Copies({ copies }: { copies: Schemas["Copy"][] }) {
+  const site = useSite();
+  const [compared, setCompared] = useState<Schemas["Copy"] | null>(null);
+  const sorted = [...copies].sort((a, b) => order.indexOf(a.standing) - order.indexOf(b.standing));
+  if (sorted.length === 0) return <p className="empty">No page holds a one-off copy.</p>;
+  return (
+    <>
+      {compared && (
+        <div className="copy-pending">
+          <CopyBeside doc={compared.doc} address={compared.address} />
+        </div>
+      )}
+      <Rows
+        label="One-off copies"
+        items={sorted}
+        keyOf={(c) => `${c.doc} ${c.address}`}
+        row={(c) => (
+          <div className="finding">
+            <Link to={`/${site}/blocks/${c.of}?tab=placements`}>{c.of}</Link>
+            <span>
+              <b>{c.title}</b> <span className="soft">{c.page}</span>: {standingWords[c.standing]}
+              {c.why && <span className="soft">; {c.why}</span>}
+            </span>
+            <span className="end">
+              <button
+                type="button"
+                className="plain word"
+                aria-pressed={c === compared}
+                aria-label={`Compare on ${c.title}`}
+                onClick={() => setCompared(c === compared ? null : c)}
+              >
+                Compare
+              </button>{" "}
+              <Link to={`/${site}/pages?doc=${encodeURIComponent(c.doc)}`}>
+                <span className="mono">{c.address}</span>
+              </Link>
+            </span>
+          </div>
+        )}
+      />
     </>
   );
 }

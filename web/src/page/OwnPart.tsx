@@ -4,6 +4,8 @@ import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import { useState } from "react";
 import type { PagePart } from "../api/client";
+import { useCopies } from "../api/queries";
+import { standingWords } from "../shared/copies/standings";
 import { useRow } from "../shared/sorting";
 import type { Doing } from "./useDoing";
 
@@ -23,6 +25,9 @@ export function OwnPart({
   others: string[];
   doing: Doing;
 }) {
+  const { data: copies } = useCopies();
+  const standing =
+    part.copy && copies?.find((c) => c.doc === doing.doc && c.address === part.address)?.standing;
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const text = part.name === "";
   const wait = doing.settled ? "" : ", once this is saved";
@@ -53,7 +58,10 @@ export function OwnPart({
               {hidden ? (
                 "hidden here"
               ) : part.copy ? (
-                "one-off copy"
+                <>
+                  one-off copy
+                  {standing && `, ${standingWords[standing]}`}
+                </>
               ) : (
                 <code>{part.excerpt.split("\n")[0]}</code>
               )}

@@ -6,6 +6,7 @@ import type { usePointing } from "./usePointing";
 
 /** What one can do with what stands in a region. */
 export interface Doing {
+  doc: string; // the page's document
   settled: boolean; // nothing is unsaved, so that what concerns more than the text can be done
   edit: (what: PageEdit) => void;
   light: (address: string, title?: string) => void; // with a title, its values too
@@ -29,6 +30,7 @@ export function useDoing({ doc, text, pointing, edit, send, ask }: Given): Doing
   const { setAt, setLit, setPlaced } = pointing;
   return useMemo<Doing>(
     () => ({
+      doc,
       settled: !text.dirty,
       edit: (what) => {
         setAt(-1);

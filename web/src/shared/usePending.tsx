@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import type { Operated, Operation } from "../api/client";
 import type { WallSubject } from "./wall/subject";
 import { waits } from "./pendingSteps";
+import { CopyBeside } from "./copies/CopyBeside";
 import { Say, Sentence } from "./Say";
 import { tellSaved } from "./notices";
 import { effectStates } from "./states";
@@ -28,22 +29,30 @@ export function usePending(after?: (operation: Operation) => void) {
   const cancel = useCallback(() => setWanted(null), []);
   useEffect(() => (wanted ? waits(cancel) : undefined), [wanted, cancel]);
   const subject = useMemo(() => subjectOf(live.operated), [live.operated]);
+  const operation = wanted?.operation;
   const bar = wanted && (
-    <Say
-      tone={live.error ? "bad" : "would"}
-      actions={
-        <>
-          <Button variant="outlined" color="secondary" onClick={cancel}>
-            Leave it
-          </Button>
-          <Button variant="contained" disabled={!live.savable} onClick={live.carryOut}>
-            {wanted.verb}
-          </Button>
-        </>
-      }
-    >
-      <Answer error={live.error} operated={live.operated} />
-    </Say>
+    <>
+      <Say
+        tone={live.error ? "bad" : "would"}
+        actions={
+          <>
+            <Button variant="outlined" color="secondary" onClick={cancel}>
+              Leave it
+            </Button>
+            <Button variant="contained" disabled={!live.savable} onClick={live.carryOut}>
+              {wanted.verb}
+            </Button>
+          </>
+        }
+      >
+        <Answer error={live.error} operated={live.operated} />
+      </Say>
+      {operation?.operation === "link" && (
+        <div className="copy-pending">
+          <CopyBeside doc={operation.doc} address={operation.address} linking />
+        </div>
+      )}
+    </>
   );
   return { wanted: wanted?.operation ?? null, ask, cancel, bar, subject };
 }

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useMemo, useState } from "react";
 import type { Overview, Schemas } from "../../api/client";
 import { useCopyTexts, useOverview } from "../../api/queries";
 import { Live } from "../rendering/Live";
@@ -9,8 +9,15 @@ import { standingSentences } from "./standings";
 
 const Diff = lazy(() => import("../editor/Diff"));
 
+interface Props {
+  doc: string;
+  address: string;
+  /** It is to be linked again: what goes by that is said. */
+  linking?: boolean;
+}
+
 /** A copy beside what it came from and what its block is now, as text and as rendered. */
-export function CopyBeside({ doc, address }: { doc: string; address: string }) {
+export function CopyBeside({ doc, address, linking = false }: Props) {
   const { data, error } = useCopyTexts(doc, address);
   const { data: overview } = useOverview();
   const [as, setAs] = useState<"text" | "rendered">("text");
@@ -21,6 +28,7 @@ export function CopyBeside({ doc, address }: { doc: string; address: string }) {
       <div className="bar">
         <span>
           {standingSentences[data.standing]}
+          {linking && <b> {goes(data)}</b>}
           {data.why && <span className="soft"> {data.why}.</span>}
           {data.gone && <span className="bad-text"> Its block is not on the shelf any more.</span>}
           {data.restyled && !data.gone && (
@@ -46,6 +54,20 @@ export function CopyBeside({ doc, address }: { doc: string; address: string }) {
 }
 
 type Copy = Schemas["CopyTexts"];
+
+/** What is gone of a copy when it is linked again. */
+function goes(c: Copy): string {
+  switch (c.standing) {
+    case "unchanged":
+    case "behind":
+      return "Nothing written on this page goes by linking it again.";
+    case "edited":
+    case "both":
+      return "What was changed on this page, marked below, goes when it is linked again.";
+    case "unknown":
+      return "Where it differs from the block, as marked below, it goes when it is linked again.";
+  }
+}
 
 function Texts({ copy: c }: { copy: Copy }) {
   const pairs =
@@ -81,17 +103,19 @@ function Renderings({ copy: c, overview }: { copy: Copy; overview: Overview }) {
   );
 }
 
-const noLight = {};
-
 function Rendered({ title, text, overview }: { title: string; text: string; overview: Overview }) {
   const { url, problem } = useTry(`${text}@{/copy}`, overview);
+  const light = useMemo(
+    () => ({ block: /^@\{copy of="([^"]*)"/.exec(text)?.[1] ?? "", scroll: true }),
+    [text],
+  );
   return (
     <div>
       <h3>{title}</h3>
       {problem ? (
         <p className="bad-text">{problem}</p>
       ) : (
-        url && <Live url={url} width="phone" title={title} light={noLight} />
+        url && <Live url={url} width="phone" title={title} light={light} />
       )}
     </div>
   );
