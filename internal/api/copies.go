@@ -14,8 +14,8 @@ func (h *handlers) ListCopies(c *gin.Context, name SiteName) {
 	h.read(c, name, func(d *shelf.Shelf) {
 		out := []Copy{}
 		for _, k := range copies.All(d) {
-			out = append(out, Copy{Page: k.URL, Title: pageTitle(d.Info(k.Page)), Doc: k.Page, Address: k.Address,
-				Of: k.Of, Standing: Standing(k.Standing), Why: k.Why})
+			out = append(out, Copy{Page: k.URL, Title: pageTitle(d.Info(k.Page)), Doc: k.Page,
+				Address: k.Address, Of: k.Of, Standing: Standing(k.Standing), Why: k.Why})
 		}
 		c.JSON(http.StatusOK, out)
 	})
@@ -29,7 +29,7 @@ func (h *handlers) GetCopyTexts(c *gin.Context, name SiteName, params GetCopyTex
 			h.fail(c, err)
 			return
 		}
-		c.JSON(http.StatusOK, CopyTexts{Standing: Standing(k.Standing), Why: k.Why, Text: k.Text, Base: k.Base,
-			Now: k.Now, Head: k.Head, NowHead: k.NowHead, Gone: k.Gone, Restyled: k.Restyled})
+		c.JSON(http.StatusOK, CopyTexts{Standing: Standing(k.Standing), Why: k.Why, Text: k.Text,
+			Base: k.Base, Now: k.Now, Head: k.Head, NowHead: k.NowHead, Gone: k.Gone, Restyled: k.Restyled})
 	})
 }

@@ -109,8 +109,8 @@ func origins(s *shelf.Shelf, path string) []origin {
 
 func (o origin) standing(s *shelf.Shelf, path string) Copy {
 	doc := "blocks/" + o.of + ".html"
-	c := Copy{Page: path, URL: s.Info(path).URL, Address: o.address, Of: o.of, Standing: Unknown, Text: o.text,
-		Gone: s.Hash(doc) == "", Restyled: o.style != s.Hash("blocks/"+o.of+".css") ||
+	c := Copy{Page: path, URL: s.Info(path).URL, Address: o.address, Of: o.of, Standing: Unknown,
+		Text: o.text, Gone: s.Hash(doc) == "", Restyled: o.style != s.Hash("blocks/"+o.of+".css") ||
 			o.behaviour != s.Hash("blocks/"+o.of+".js")}
 	c.Head = opening(o.of, o.base, o.style, o.behaviour) + "}"
 	c.NowHead = opening(o.of, s.Hash(doc), s.Hash("blocks/"+o.of+".css"), s.Hash("blocks/"+o.of+".js")) + "}"
