@@ -1375,11 +1375,17 @@ type CopyTexts struct {
 	// Base What it came from; empty where that is unknown.
 	Base string `json:"base"`
 
+	// Fits What would become values then.
+	Fits []Fit `json:"fits"`
+
 	// Gone There is no such block any more.
 	Gone bool `json:"gone"`
 
 	// Head The tag that makes text, and base, a copy in the style of its own revision.
 	Head string `json:"head"`
+
+	// Linked What would stand there once it is linked again, with what fits fields as its values; empty where it cannot be.
+	Linked string `json:"linked"`
 
 	// Now The block as it is now.
 	Now string `json:"now"`
@@ -1674,6 +1680,13 @@ type Findings struct {
 	List    []Finding `json:"list"`
 }
 
+// Fit defines model for Fit.
+type Fit struct {
+	Field string `json:"field"`
+	Label string `json:"label"`
+	Text  string `json:"text"`
+}
+
 // FoundCall defines model for FoundCall.
 type FoundCall struct {
 	Address   string     `json:"address"`
@@ -1762,7 +1775,7 @@ type LayoutEdit struct {
 // LayoutEditEdit defines model for LayoutEdit.Edit.
 type LayoutEditEdit string
 
-// LinkOperation A copy becomes a placement of its block again.
+// LinkOperation A copy becomes a placement of its block again. What it holds where the block shows fields becomes the placement's values.
 type LinkOperation struct {
 	// Address The address of the placement.
 	Address string `json:"address"`

@@ -29,7 +29,16 @@ func (h *handlers) GetCopyTexts(c *gin.Context, name SiteName, params GetCopyTex
 			h.fail(c, err)
 			return
 		}
-		c.JSON(http.StatusOK, CopyTexts{Standing: Standing(k.Standing), Why: k.Why, Text: k.Text,
+		r, err := copies.Relink(d, params.Doc, params.Address)
+		if err != nil {
+			h.fail(c, err)
+			return
+		}
+		fits := []Fit{}
+		for _, f := range r.Fits {
+			fits = append(fits, Fit{Field: f.Field, Label: f.Label, Text: f.Text})
+		}
+		c.JSON(http.StatusOK, CopyTexts{Linked: r.After, Fits: fits, Standing: Standing(k.Standing), Why: k.Why, Text: k.Text,
 			Base: k.Base, Now: k.Now, Head: k.Head, NowHead: k.NowHead, Gone: k.Gone, Restyled: k.Restyled})
 	})
 }

@@ -46,7 +46,8 @@ func (o DetachOperation) changes(at desk) (outcome, error) {
 }
 
 func (o LinkOperation) changes(at desk) (outcome, error) {
-	return changed(copies.Link(at.draft, o.Doc, o.Address))
+	r, err := copies.Relink(at.draft, o.Doc, o.Address)
+	return changed(r.Set, err)
 }
 
 func (o NewBlockOperation) changes(at desk) (outcome, error) {

@@ -57,13 +57,45 @@ test("what goes when a copy is linked again is shown before", async ({ page, run
   await expect(page.getByText("one-off copy, changed here, and behind")).toBeVisible();
   await page.getByRole("button", { name: "More for Port card" }).click();
   await page.getByRole("menuitem", { name: "Link again" }).click();
-  await expect(beside).toContainText("What was changed on this page, marked below, goes");
-  await expect(beside.locator(".cm-changedLine").first()).toHaveText(
-    /Closed while the boat unloads/,
-  );
+  await expect(beside).toContainText("What is marked on the left below goes");
+  await expect(
+    beside.locator(".cm-changedLine", { hasText: "Closed while the boat unloads" }),
+  ).toHaveCount(1);
   await page.getByRole("button", { name: "Link it again" }).click();
   await expect(page.getByText("1 edit waiting")).toBeVisible();
   await expect(page.getByText("one-off copy")).toHaveCount(0);
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByText("one-off copy, changed here, and behind")).toBeVisible();
+});
+
+test("what fits fields is kept when a copy is linked again: 3 actions", async ({
+  page,
+  running,
+}) => {
+  const at = `${running.tool}/api/v1/sites/ternholm/documents?path=pages/ports/harrow.html`;
+  const was = await page.request.get(at);
+  const text = (await was.text()).replace("Every day, 06:30 to 21:00", "In summer, 07:00 to 20:00");
+  const saved = await page.request.put(at, {
+    headers: { "X-Brick-Shelf": "e2e", "If-Match": was.headers().etag ?? "" },
+    data: Buffer.from(text),
+  });
+  expect(saved.ok()).toBe(true);
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/harrow.html`);
+  await expect(page.getByText("one-off copy, changed here")).toBeVisible();
+
+  await page.getByRole("button", { name: "More for Port card" }).click();
+  await page.getByRole("menuitem", { name: "Link again" }).click();
+  const beside = page.getByRole("region", { name: "How the copy stands" });
+  await expect(beside).toContainText(
+    "What fits its fields becomes values of this placement: Hours: In summer, 07:00 to 20:00. " +
+      "Nothing else changes on the page.",
+  );
+  await expect(page.getByRole("status").first()).toContainText("No page changes.");
+  await page.getByRole("button", { name: "Link it again" }).click();
+  await expect(page.getByText("one-off copy")).toHaveCount(0);
+  await expect(
+    page.getByText(
+      '@{port-card name="Harrow" to="/ports/harrow/" hours="In summer, 07:00 to 20:00" /}',
+    ),
+  ).toBeVisible();
 });

@@ -1093,6 +1093,10 @@ export interface components {
             base: string;
             /** @description The block as it is now. */
             now: string;
+            /** @description What would stand there once it is linked again, with what fits fields as its values; empty where it cannot be. */
+            linked: string;
+            /** @description What would become values then. */
+            fits: components["schemas"]["Fit"][];
             /** @description The tag that makes text, and base, a copy in the style of its own revision. */
             head: string;
             /** @description The same for now. */
@@ -1101,6 +1105,11 @@ export interface components {
             gone: boolean;
             /** @description The block has another style or behaviour than the copy. */
             restyled: boolean;
+        };
+        Fit: {
+            field: string;
+            label: string;
+            text: string;
         };
         OwnValue: {
             field: string;
@@ -1205,7 +1214,7 @@ export interface components {
             /** @description The address of the placement. */
             address: string;
         };
-        /** @description A copy becomes a placement of its block again. */
+        /** @description A copy becomes a placement of its block again. What it holds where the block shows fields becomes the placement's values. */
         LinkOperation: {
             /**
              * @description discriminator enum property added by openapi-typescript

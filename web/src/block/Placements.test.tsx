@@ -68,7 +68,7 @@ describe("the placements of a block", () => {
     await (
       await asked.next("GET /blocks/footer/placements")
     ).answer([place("/a/", { kind: "copy" }), place("/b/")]);
-    expect(screen.queryByText(/The copy is dropped/)).toBeNull();
+    expect(screen.queryByText(/follows the block again/)).toBeNull();
   });
 
   it("say how a copy stands, and what goes when it is linked again", async () => {
@@ -86,6 +86,8 @@ describe("the placements of a block", () => {
       text: "own",
       base: "old",
       now: "old",
+      linked: "old",
+      fits: [{ field: "tone", label: "Tone", text: "loud" }],
       head: "",
       now_head: "",
       gone: false,
@@ -93,9 +95,12 @@ describe("the placements of a block", () => {
     });
     await (await asked.next("GET ")).answer({ version: 1, pages: [], blocks: [] });
     const beside = await screen.findByRole("region", { name: "How the copy stands" });
-    expect(beside.textContent).toContain("goes when it is linked again");
+    expect(beside.textContent).toContain(
+      "What fits its fields becomes values of this placement: Tone: loud.",
+    );
+    expect(beside.textContent).toContain("What else is marked on the left below goes");
     expect(beside.textContent).toContain("another style or behaviour");
-    expect(within(beside).getByText("No difference.")).toBeTruthy();
+    expect(within(beside).queryByText("No difference.")).toBeNull();
   });
 
   it("say who alone sees a spot, and when", async () => {

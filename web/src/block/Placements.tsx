@@ -207,7 +207,7 @@ function Step({
         )}
         {im && copy && (
           <>
-            <Sentence text={im.sentence} /> The copy is dropped; this page follows the block again.
+            <Sentence text={im.sentence} /> This page follows the block again from then on.
           </>
         )}
         {o && !im && <span className="bad-text">{o.proposal.problems[0]?.message}</span>}

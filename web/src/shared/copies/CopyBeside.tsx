@@ -28,7 +28,7 @@ export function CopyBeside({ doc, address, linking = false }: Props) {
       <div className="bar">
         <span>
           {standingSentences[data.standing]}
-          {linking && <b> {goes(data)}</b>}
+          {linking && <Becomes copy={data} />}
           {data.why && <span className="soft"> {data.why}.</span>}
           {data.gone && <span className="bad-text"> Its block is not on the shelf any more.</span>}
           {data.restyled && !data.gone && (
@@ -48,30 +48,37 @@ export function CopyBeside({ doc, address, linking = false }: Props) {
           />
         </span>
       </div>
-      {as === "text" ? <Texts copy={data} /> : <Renderings copy={data} overview={overview} />}
+      {as === "text" ? (
+        <Texts copy={data} linking={linking} />
+      ) : (
+        <Renderings copy={data} overview={overview} />
+      )}
     </section>
   );
 }
 
 type Copy = Schemas["CopyTexts"];
 
-/** What is gone of a copy when it is linked again. */
-function goes(c: Copy): string {
-  switch (c.standing) {
-    case "unchanged":
-    case "behind":
-      return "Nothing written on this page goes by linking it again.";
-    case "edited":
-    case "both":
-      return "What was changed on this page, marked below, goes when it is linked again.";
-    case "unknown":
-      return "Where it differs from the block, as marked below, it goes when it is linked again.";
-  }
+/** What becomes of a copy's own words when it is linked again. */
+function Becomes({ copy: c }: { copy: Copy }) {
+  const fits = c.fits.map((f) => `${f.label}: ${f.text}`).join(", ");
+  const more = fits ? " else" : "";
+  return (
+    <b>
+      {fits && ` What fits its fields becomes values of this placement: ${fits}.`}
+      {c.text === c.linked
+        ? ` Nothing${more} changes on the page.`
+        : c.text === c.base
+          ? " Nothing written here goes; the page shows the block as it is now."
+          : ` What${more} is marked on the left below goes when it is linked again.`}
+    </b>
+  );
 }
 
-function Texts({ copy: c }: { copy: Copy }) {
-  const pairs =
-    c.standing === "unknown"
+function Texts({ copy: c, linking }: { copy: Copy; linking: boolean }) {
+  const pairs = linking
+    ? [["The copy, and what stands there once it is linked", c.text, c.linked] as const]
+    : c.standing === "unknown"
       ? [["The block now, and the copy", c.now, c.text] as const]
       : [
           ["Changed on this page: what it came from, and the copy", c.base, c.text] as const,
