@@ -38,7 +38,8 @@ func (h *handlers) GetCopyTexts(c *gin.Context, name SiteName, params GetCopyTex
 		for _, f := range r.Fits {
 			fits = append(fits, Fit{Field: f.Field, Label: f.Label, Text: f.Text})
 		}
-		c.JSON(http.StatusOK, CopyTexts{Linked: r.After, Fits: fits, Standing: Standing(k.Standing), Why: k.Why, Text: k.Text,
-			Base: k.Base, Now: k.Now, Head: k.Head, NowHead: k.NowHead, Gone: k.Gone, Restyled: k.Restyled})
+		c.JSON(http.StatusOK, CopyTexts{Standing: Standing(k.Standing), Why: k.Why, Text: k.Text,
+			Base: k.Base, Now: k.Now, Linked: r.After, Fits: fits, Head: k.Head, NowHead: k.NowHead,
+			Gone: k.Gone, Restyled: k.Restyled})
 	})
 }

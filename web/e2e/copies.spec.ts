@@ -1,3 +1,4 @@
+import AxeBuilder from "@axe-core/playwright";
 import { expect, legend, openBlock, test } from "./bench";
 
 test("every copy says how it stands, and stands beside what it came from", async ({
@@ -52,6 +53,18 @@ test("what goes when a copy is linked again is shown before", async ({ page, run
   const beside = page.getByRole("region", { name: "How the copy stands" });
   await expect(beside).toContainText("It holds what it came from; the block has moved on since.");
   await expect(beside.getByText("No difference.")).toHaveCount(1);
+  for (const colorScheme of ["light", "dark"] as const) {
+    await page.emulateMedia({ colorScheme });
+    const found = await new AxeBuilder({ page })
+      .setLegacyMode(true)
+      .options({ iframes: false })
+      .analyze();
+    expect(
+      found.violations
+        .filter((v) => v.impact === "serious" || v.impact === "critical")
+        .map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`),
+    ).toEqual([]);
+  }
 
   await page.locator(".finding", { hasText: "Kelsay" }).getByRole("link").last().click();
   await expect(page.getByText("one-off copy, changed here, and behind")).toBeVisible();

@@ -135,11 +135,6 @@ for (const scheme of ["light", "dark"] as const) {
     await page.getByRole("tab", { name: /Placements/ }).click();
     await expect(page.getByRole("table")).toBeVisible();
     await look("placements");
-    await page.goto(`${running.tool}/ternholm/checks?tab=copies`);
-    await page.getByRole("button", { name: "Compare on Kelsay" }).click();
-    await expect(page.locator(".cm-changedLine").first()).toBeVisible();
-    await look("copies");
-    await openBlock(page, running, "footer");
     await page.getByRole("tab", { name: "Manage" }).click();
     await page.getByLabel("New name").fill("base");
     await page.getByRole("button", { name: "New block" }).click();

@@ -221,7 +221,7 @@ describe("the placements of a block", () => {
       await asked.next("POST /operations")
     ).answer(operated({ changes: 1 }, "Changes 1 page. Nothing breaks."));
     expect(screen.getByText("Changes 1 page.")).toBeTruthy();
-    expect(screen.getByText(/The copy is dropped; this page follows the block again/)).toBeTruthy();
+    expect(screen.getByText(/This page follows the block again from then on/)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Leave it" }));
     expect(screen.queryByText("Changes 1 page.")).toBeNull();
     expect(asked.count("POST /change-sets")).toBe(0);

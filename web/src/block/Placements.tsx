@@ -134,13 +134,6 @@ function Table({
                     compared={compared === key}
                     compare={() => setCompared(compared === key ? "" : key)}
                   />
-                  {(compared === key || (open && linking && p.kind === "copy")) && (
-                    <tr>
-                      <td colSpan={6}>
-                        <CopyBeside doc={p.doc} address={p.address} linking={open && linking} />
-                      </td>
-                    </tr>
-                  )}
                   {open && (
                     <tr>
                       <td colSpan={6} className="step">
@@ -154,6 +147,13 @@ function Table({
                           cancel={cancel}
                           go={carryOut}
                         />
+                      </td>
+                    </tr>
+                  )}
+                  {(compared === key || (open && linking && p.kind === "copy")) && (
+                    <tr>
+                      <td colSpan={6}>
+                        <CopyBeside doc={p.doc} address={p.address} linking={open && linking} />
                       </td>
                     </tr>
                   )}
