@@ -29,13 +29,20 @@ $(UI): $(WEB) $(UI_SOURCES)
 	cd web && npm run --silent build
 	touch $@
 
+# The packages whose tests draw, and how many sites and texts each such test draws.
+DRAWING := $(shell grep -rl --include='*_test.go' pgregory.net/rapid internal | xargs -n1 dirname | sort -u | sed 's|^|brickshelf/|')
+DRAWS := 40
+
+# Runs a suite, ends it after so many minutes, and shows its time.
+suite = @began=$$(date +%s); timeout --foreground $(2)m bash -euc '$(3)' && echo "$(1): $$(($$(date +%s) - began)) s"
+
 test: $(CHROMIUM) build lint ## Install what is missing and run all tests
-	go test ./...
-	cd web && npm test --silent
-	cd web && npm run --silent e2e
+	$(call suite,Tests of Go,20,go test $$(go list ./... | grep -vxF $(DRAWING:%=-e %)) && go test $(DRAWING) -rapid.checks=$(DRAWS))
+	$(call suite,Tests of the interface,10,cd web && npm test --silent)
+	$(call suite,Tests in the browser,40,cd web && npm run --silent e2e)
 
 soak: ## Hold what works in steps to its slow version on many more drawn sites and texts (an hour)
-	go test $$(grep -rl --include='*_test.go' pgregory.net/rapid internal | xargs -n1 dirname | sort -u | sed 's|^|./|') -rapid.checks=3000 -timeout 3h
+	go test $(DRAWING) -rapid.checks=3000 -timeout 3h
 
 mutate: $(UI) ## Change the code in a hundred drawn places, and list what no test notices (an hour)
 	cd tools && go run ./mutate -root ..

@@ -260,7 +260,7 @@ func aTree(t *rapid.T, label string) site.Files {
 }
 
 // begun prepares an update as Write does, up to the journal.
-func begun(t *rapid.T, dir string, files site.Files) (target, *journal, manifest) {
+func begun(t require.TestingT, dir string, files site.Files) (target, *journal, manifest) {
 	tg, err := open(dir)
 	require.NoError(t, err)
 	s, known := tg.inspect(files)
@@ -336,6 +336,22 @@ func TestWhatCannotBeCompletedIsTakenBack(t *testing.T) {
 		require.NoError(t, os.RemoveAll(filepath.Join(dir, "y")))
 		written(t, dir, next, nil)
 	})
+}
+
+// A folder that is new comes into place as a whole, with all that stands in it: readers of the
+// site never see a part of it, and a thousand files are one step.
+func TestANewFolderComesAsAWhole(t *testing.T) {
+	dir := t.TempDir()
+	written(t, dir, site.Files{"there/a": []byte("a")}, nil)
+	_, j, _ := begun(t, dir, site.Files{"there/a": []byte("b"), "there/new/b": []byte("b"),
+		"there/new/deep/c": []byte("c"), "there/newer": []byte("d"), "top/e": []byte("e"), "topmost": []byte("f")})
+	require.Equal(t, []string{"there/new", "top"}, j.Trees)
+	whole := map[string]bool{}
+	for _, w := range j.Write {
+		whole[w.Path] = w.Tree
+	}
+	require.Equal(t, map[string]bool{"there/a": false, "there/new/b": true, "there/new/deep/c": true,
+		"there/newer": false, "top/e": true, "topmost": false}, whole)
 }
 
 func TestAJournalThatWasDamagedStopsNothing(t *testing.T) {

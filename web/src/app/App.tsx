@@ -7,15 +7,7 @@ import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
 import { memo, Suspense, useCallback, useEffect, useMemo, useState } from "react";
-import {
-  Link,
-  NavLink,
-  Outlet,
-  useLocation,
-  useNavigate,
-  useNavigation,
-  useSearchParams,
-} from "react-router";
+import { Link, NavLink, useLocation, useNavigate, useSearchParams } from "react-router";
 import type { Overview } from "../api/client";
 import { useEvents, useStep } from "../api/changes";
 import { useOverview, useSite } from "../api/queries";
@@ -29,6 +21,7 @@ import { useBuffers } from "../shared/buffers";
 import { Shelf } from "../shelf/Shelf";
 import { useWall, WallProvider } from "../shared/wall/subject";
 import { Wall } from "../wall/Wall";
+import { Place } from "./Place";
 
 const Find = later(() => import("../find/Find"), "Find");
 const Peek = later(() => import("../peek/Peek"), "Peek");
@@ -56,30 +49,6 @@ export function App() {
     </WallProvider>
   );
 }
-
-const opening = (
-  <p className="empty" aria-busy="true">
-    Opening…
-  </p>
-);
-
-/** The place of the address. It does not follow what is on the wall. Where the next one is
- *  long in coming, that is said in the place of the last one. */
-const Place = memo(function Place() {
-  const coming = useNavigation().location?.pathname;
-  const [late, setLate] = useState<string>();
-  useEffect(() => {
-    if (!coming) return;
-    const timer = setTimeout(() => setLate(coming), 200);
-    return () => clearTimeout(timer);
-  }, [coming]);
-  if (coming && late === coming) return opening;
-  return (
-    <Suspense fallback={opening}>
-      <Outlet />
-    </Suspense>
-  );
-});
 
 const typing = (e: KeyboardEvent) =>
   e.target instanceof HTMLElement &&

@@ -1,16 +1,17 @@
 import Button from "@mui/material/Button";
-import { isRouteErrorResponse, Link, useParams, useRouteError } from "react-router";
+import { isRouteErrorResponse, Link, useLocation, useParams, useRouteError } from "react-router";
 
 /** In the place of a place that cannot be shown: why, and the ways on. What was typed and
  *  not saved is kept in this browser and is there again. */
 export function Failed() {
   const error = useRouteError();
   const { site } = useParams();
+  const { pathname } = useLocation();
   const missing = isRouteErrorResponse(error) && error.status === 404;
   return (
-    <main className="empty" role="alert">
+    <div className="empty" role="alert">
       <h1>{missing ? "Nothing stands at this address" : "This place could not be shown"}</h1>
-      <p>{missing ? location.pathname : error instanceof Error ? error.message : String(error)}</p>
+      <p>{missing ? pathname : error instanceof Error ? error.message : String(error)}</p>
       <p>
         {!missing && (
           <>
@@ -21,6 +22,21 @@ export function Failed() {
         )}
         <Link to={site ? `/${site}` : "/"}>{site ? `To ${site}` : "To the sites"}</Link>
       </p>
+    </div>
+  );
+}
+
+/** The same where even the bench could not be drawn. */
+export function NoBench() {
+  return (
+    <main>
+      <Failed />
     </main>
   );
+}
+
+/** Where an address leads to no place. */
+export function nowhere(): never {
+  // eslint-disable-next-line @typescript-eslint/only-throw-error -- as the router wants it
+  throw new Response(null, { status: 404 });
 }
