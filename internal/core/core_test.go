@@ -18,6 +18,7 @@ var below = map[string]string{
 	"script":   "block site",
 	"place":    "block markup site",
 	"sets":     "",
+	"merge":    "",
 	"shelf":    "block markup place script sets site",
 	"render":   "block markup place script shelf site",
 	"explain":  "block markup place render shelf site",
@@ -27,7 +28,7 @@ var below = map[string]string{
 
 	"edit":           "markup render shelf site",
 	"edit/outline":   "edit markup patch place shelf site",
-	"edit/copies":    "block edit/outline edit/values markup patch place render shelf site",
+	"edit/copies":    "block edit/outline edit/values markup merge patch place render shelf site",
 	"edit/values":    "block edit edit/outline explain markup patch place render shelf site",
 	"edit/placing":   "block edit edit/outline markup patch place render shelf site",
 	"edit/documents": "block edit edit/copies edit/outline markup patch place refer render shelf site",

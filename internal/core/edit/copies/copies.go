@@ -55,14 +55,7 @@ func Detach(s *shelf.Shelf, path, address string) (site.ChangeSet, error) {
 		return set, err
 	}
 	set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path), After: after})
-	for h, p := range map[site.Hash]string{x.Base: "blocks/" + x.Block + ".html", x.Style: "blocks/" +
-		x.Block + ".css", x.Behaviour: "blocks/" + x.Block + ".js"} {
-		if h == "" || s.Hash("history/"+string(h)) != "" {
-			continue
-		}
-		b, _ := s.Get(p)
-		set.Changes = append(set.Changes, site.Change{Path: "history/" + string(h), After: b})
-	}
+	set.Changes = append(set.Changes, kept(s, x)...)
 	return set, nil
 }
 
@@ -198,12 +191,31 @@ func relinked(src []byte, n *markup.Node) string {
 		return head
 	}
 	inner := ""
-	done := false
-	markup.Walk(n.Body, func(m *markup.Node) bool {
-		if m.Kind == markup.Inner && !done {
-			inner, done = string(src[m.Head.To:m.Tail.From]), true
-		}
-		return !done && m.Kind != markup.Copy
-	})
+	if m := enclosed(n.Body, 0); m != nil {
+		inner = string(src[m.Head.To:m.Tail.From])
+	}
 	return head + inner + "@{/" + n.Name + "}"
+}
+
+// enclosed finds what a copy encloses, the first time that it stands in it. It can stand in what
+// copies within that copy enclose; so many as depth says are around.
+func enclosed(nodes []*markup.Node, depth int) *markup.Node {
+	for _, n := range nodes {
+		within := depth
+		switch n.Kind {
+		case markup.Inner:
+			if depth == 0 {
+				return n
+			}
+			within--
+		case markup.Copy:
+			within++
+		}
+		for _, body := range [][]*markup.Node{n.Body, n.Else} {
+			if found := enclosed(body, within); found != nil {
+				return found
+			}
+		}
+	}
+	return nil
 }

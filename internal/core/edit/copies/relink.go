@@ -28,6 +28,7 @@ type Relinked struct {
 	Fits   []Fit  // what becomes values of the placement
 	Before string // the copy
 	After  string // what would be written there then, in the same way
+	base   string // what it came from, which needs no keeping; "" where unknown
 }
 
 // Relink links the copy at an address of a page again. Where the copy has been edited, what
@@ -43,16 +44,17 @@ func Relink(s *shelf.Shelf, path, address string) (Relinked, error) {
 	if err != nil {
 		return Relinked{}, err
 	}
-	out := Relinked{Set: link, Before: c.Text, After: c.Now}
+	out := Relinked{Set: link, Before: c.Text, After: c.Now, base: c.Base}
 	b := s.Block(c.Of)
 	if b == nil || c.Text == c.Now || c.Standing == Behind {
 		return out, nil
 	}
-	r := relinker{s: s, path: path, address: address, b: b, link: link, text: c.Text}
+	r := relinker{s: s, path: path, address: address, b: b, link: link, text: c.Text,
+		apart: s.Info(path).Page.Copies[address] != nil}
 	for _, group := range r.groups() {
 		fits := merged(out.Fits, group)
 		changes, after, ok := r.with(fits)
-		if ok && alien(c.Text, after) < alien(c.Text, out.After) { // else they were no values
+		if ok && len(lost(c.Text, after)) < len(lost(c.Text, out.After)) { // else they were no values
 			out.Set.Changes, out.Fits, out.After = changes, fits, after
 		}
 	}
@@ -65,6 +67,12 @@ func Relink(s *shelf.Shelf, path, address string) (Relinked, error) {
 	return out, nil
 }
 
+// Lost are the lines that were written into the copy and are nowhere any more.
+func (r *Relinked) Lost() []string {
+	out := lost(calling(r.Before), calling(r.After)+"\n"+calling(r.base))
+	return slices.DeleteFunc(out, func(l string) bool { return strings.TrimSpace(l) == "" })
+}
+
 // merged are some values with others, which count where both say something of a field.
 func merged(fits, more []Fit) []Fit {
 	out := slices.DeleteFunc(slices.Clone(fits), func(f Fit) bool {
@@ -73,27 +81,13 @@ func merged(fits, more []Fit) []Fit {
 	return append(out, more...)
 }
 
-// alien counts the lines of a text that another one lacks.
-func alien(text, other string) int {
-	there := map[string]int{}
-	for l := range strings.SplitSeq(other, "\n") {
-		there[l]++
-	}
-	n := 0
-	for l := range strings.SplitSeq(text, "\n") {
-		if there[l]--; there[l] < 0 {
-			n++
-		}
-	}
-	return n
-}
-
 type relinker struct {
 	s             *shelf.Shelf
 	path, address string
 	b             *block.Block
 	link          site.ChangeSet
 	text          string
+	apart         bool // the copy is kept in the front matter
 }
 
 // with is the linked placement with values of its own: the changes that bring it about, and
@@ -106,7 +100,7 @@ func (r *relinker) with(fits []Fit) ([]site.Change, string, bool) {
 		edits[i] = values.Edit{Doc: r.path, Address: r.address, Field: fits[i].Field, Text: &fits[i].Text}
 	}
 	if len(fits) == 0 {
-		text, ok := filled(linked, r.path, r.address)
+		text, ok := filled(linked, r.path, r.address, r.apart)
 		return r.link.Changes, text, ok
 	}
 	set, err := values.Set(linked, r.b.Name, edits)
@@ -121,7 +115,7 @@ func (r *relinker) with(fits []Fit) ([]site.Change, string, bool) {
 			all = append(all, c)
 		}
 	}
-	text, ok := filled(r.s.With(all), r.path, r.address)
+	text, ok := filled(r.s.With(all), r.path, r.address, r.apart)
 	return all, text, ok
 }
 

@@ -4,9 +4,11 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
@@ -83,6 +85,7 @@ type origin struct {
 	base, style, behaviour site.Hash
 	text                   string
 	loop                   bool // in a loop, where one text stands in several places
+	apart                  bool // in the page's front matter
 }
 
 // origins lists the copies of a page: those of its text, in order, then those of its front
@@ -102,7 +105,7 @@ func origins(s *shelf.Shelf, path string) []origin {
 	for _, address := range slices.Sorted(maps.Keys(g.Copies)) {
 		c := g.Copies[address]
 		out = append(out, origin{address: address, of: c.Of, base: site.Hash(c.Base),
-			style: site.Hash(c.Style), behaviour: site.Hash(c.Behaviour), text: string(c.Text.Src)})
+			style: site.Hash(c.Style), behaviour: site.Hash(c.Behaviour), text: string(c.Text.Src), apart: true})
 	}
 	return out
 }
@@ -124,20 +127,20 @@ func (o origin) standing(s *shelf.Shelf, path string) Copy {
 		return c
 	}
 	if !c.Gone {
-		c.Now, _ = filled(s.With(link.Changes), path, o.address)
+		c.Now, _ = filled(s.With(link.Changes), path, o.address, o.apart)
 	}
 	then, why := o.source(s, doc)
 	if why != "" {
 		c.Why = why
 		return c
 	}
-	base, there := filled(s.With(append(link.Changes, site.Change{Path: doc, After: then})), path, o.address)
+	base, there := filled(s.With(append(link.Changes, site.Change{Path: doc, After: then})), path, o.address, o.apart)
 	if !there {
 		c.Why = "nothing stands at this address of the page otherwise, so that it cannot be compared"
 		return c
 	}
 	c.Base = base
-	behind, edited := c.Gone || c.Restyled || c.Now != c.Base, c.Text != c.Base
+	behind, edited := c.Gone || c.Restyled || c.Now != c.Base, calling(c.Text) != calling(c.Base)
 	switch {
 	case behind && edited:
 		c.Standing = Both
@@ -149,6 +152,26 @@ func (o origin) standing(s *shelf.Shelf, path string) Copy {
 		c.Standing = Unchanged
 	}
 	return c
+}
+
+// calling is a text with its copies as the calls that they came from: whether what stands in a
+// copy follows its own block is no edit of that copy.
+func calling(text string) string {
+	for strings.Contains(text, "@{copy") {
+		var patches []patch.Replacement
+		t := markup.Parse([]byte(text))
+		markup.Walk(t.Nodes, func(n *markup.Node) bool {
+			if n.Kind == markup.Copy {
+				patches = append(patches, patch.Put(n.Span.From, n.Span.To, relinked(t.Src, n)))
+			}
+			return n.Kind != markup.Copy
+		})
+		if len(patches) == 0 {
+			break
+		}
+		text = string(patch.Apply(t.Src, patches))
+	}
+	return text
 }
 
 // source gives the revision of the block that a copy came from, or why there is none.
@@ -167,16 +190,15 @@ func (o origin) source(s *shelf.Shelf, doc string) ([]byte, string) {
 	return b, ""
 }
 
-// filled is the text that a copy of what is linked at an address of a page would hold.
-func filled(s *shelf.Shelf, path, address string) (string, bool) {
-	g := s.Info(path).Page
-	n := outline.Find(g, address)
-	inText := n != nil && n.Kind == markup.Call
-	x := expanded(s, path, address, !inText)
-	switch {
-	case x == nil:
+// filled is the text that a copy of what is linked at an address of a page would hold: apart
+// from the page's text, as in its front matter, or in it.
+func filled(s *shelf.Shelf, path, address string, apart bool) (string, bool) {
+	x := expanded(s, path, address, apart)
+	if x == nil {
 		return "", false
-	case inText:
+	}
+	g := s.Info(path).Page
+	if n := outline.Find(g, address); !apart && n != nil && n.Kind == markup.Call {
 		return string(x.body(g.Text.Src, n)), true
 	}
 	return string(x.Text), true

@@ -35,6 +35,9 @@ func edited(t require.TestingT, s *shelf.Shelf, path, address string) []byte {
 func TestStandingsFollowWhatIsDone(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		files, s, path, p := draw(t)
+		if strings.Count(p.Address+"/", "/"+p.Block+"~") > 1 {
+			t.Skip("it stands within itself, and goes when it shows something new")
+		}
 		set, err := copies.Detach(s, path, p.Address)
 		require.NoError(t, err)
 		files = sitetest.Apply(t, files, set)

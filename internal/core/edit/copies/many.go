@@ -1,0 +1,182 @@
+package copies
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
+	"brickshelf/internal/core/site"
+)
+
+// Spot is where something stands on a page.
+type Spot struct {
+	Doc     string // the page's document
+	Address string
+}
+
+// DetachAll detaches placements as Detach does each. With filled, the calls of blocks in what is
+// detached become copies too, so that nothing in it follows any block.
+func DetachAll(s *shelf.Shelf, spots []Spot, filled bool) (site.ChangeSet, error) {
+	g := gathered{s: s}
+	pages, title := map[string]bool{}, ""
+	for _, spot := range spots {
+		set, err := Detach(g.now(spot.Doc), spot.Doc, spot.Address)
+		if err != nil {
+			return site.ChangeSet{}, err
+		}
+		g.take(set.Changes)
+		if pages[spot.Doc], title = true, set.Title; !filled {
+			continue
+		}
+		for {
+			now := g.now(spot.Doc)
+			inside := within(now, spot)
+			if inside == "" {
+				break
+			}
+			set, err := Detach(now, spot.Doc, inside)
+			if err != nil {
+				return site.ChangeSet{}, err
+			}
+			g.take(set.Changes)
+		}
+	}
+	if len(spots) > 1 {
+		title = fmt.Sprintf("Detach %d placements on %s", len(spots), counted(len(pages), "a page", "pages"))
+	}
+	return site.ChangeSet{Title: title, Changes: g.changes()}, nil
+}
+
+// within is the address of a placement of a block inside another spot that is linked; "" where
+// there is none.
+func within(s *shelf.Shelf, spot Spot) string {
+	for _, p := range render.Placements(s, spot.Doc) {
+		if p.Kind == render.Linked && strings.HasPrefix(p.Address, spot.Address+"/") && s.Block(p.Block) != nil {
+			return p.Address
+		}
+	}
+	return ""
+}
+
+// Linked is what linking one of several copies again comes to.
+type Linked struct {
+	Spot
+	URL  string
+	Fits []Fit
+	Lost []string // the lines that were written into the copy and are nowhere any more
+}
+
+// LinkAll links copies again as Relink does each, and tells what goes by it, those by which
+// most goes first.
+func LinkAll(s *shelf.Shelf, spots []Spot) (site.ChangeSet, []Linked, error) {
+	g := gathered{s: s}
+	var out []Linked
+	title := ""
+	for _, spot := range innermost(spots) {
+		r, err := Relink(g.now(spot.Doc), spot.Doc, spot.Address)
+		if err != nil {
+			return site.ChangeSet{}, nil, err
+		}
+		g.take(r.Set.Changes)
+		title = r.Set.Title
+		out = append(out, Linked{spot, s.Info(spot.Doc).URL, r.Fits, r.Lost()})
+	}
+	slices.SortStableFunc(out, func(a, b Linked) int { return len(b.Lost) - len(a.Lost) })
+	if len(spots) > 1 {
+		title = fmt.Sprintf("Link %d copies again", len(spots))
+	}
+	return site.ChangeSet{Title: title, Changes: g.changes()}, out, nil
+}
+
+// innermost are spots with those that stand in others before these.
+func innermost(spots []Spot) []Spot {
+	out := slices.Clone(spots)
+	slices.SortStableFunc(out, func(a, b Spot) int {
+		return strings.Count(b.Address, "/") - strings.Count(a.Address, "/")
+	})
+	return out
+}
+
+// lost are the lines of a text that another one lacks.
+func lost(text, other string) []string {
+	there := map[string]int{}
+	for l := range strings.SplitSeq(other, "\n") {
+		there[l]++
+	}
+	var out []string
+	for l := range strings.SplitSeq(text, "\n") {
+		if there[l]--; there[l] < 0 {
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
+func counted(n int, one, many string) string {
+	if n == 1 {
+		return one
+	}
+	return fmt.Sprintf("%d %s", n, many)
+}
+
+// kept are the revisions that a copy came from, where they are not in history yet.
+func kept(s *shelf.Shelf, x *Expansion) []site.Change {
+	var out []site.Change
+	for _, d := range []struct {
+		h    site.Hash
+		path string
+	}{{x.Base, "blocks/" + x.Block + ".html"}, {x.Style, "blocks/" + x.Block + ".css"},
+		{x.Behaviour, "blocks/" + x.Block + ".js"}} {
+		if d.h != "" && s.Hash("history/"+string(d.h)) == "" {
+			b, _ := s.Get(d.path)
+			out = append(out, site.Change{Path: "history/" + string(d.h), After: b})
+		}
+	}
+	return out
+}
+
+// gathered are the changes of several edits of pages, one after the other. What is done to one
+// page is seen by what is done to it next; pages do not see each other's.
+type gathered struct {
+	s     *shelf.Shelf
+	paths []string
+	of    map[string]site.Change
+}
+
+// now is the site with what was done to a page.
+func (g *gathered) now(page string) *shelf.Shelf {
+	if c, ok := g.of[page]; ok {
+		changes := []site.Change{c}
+		for _, p := range g.paths {
+			if class, _, _ := site.Classify(p); class == site.HistoryDoc {
+				changes = append(changes, g.of[p])
+			}
+		}
+		return g.s.With(changes)
+	}
+	return g.s
+}
+
+func (g *gathered) take(changes []site.Change) {
+	if g.of == nil {
+		g.of = map[string]site.Change{}
+	}
+	for _, c := range changes {
+		if was, ok := g.of[c.Path]; ok {
+			c.Before = was.Before
+		} else {
+			g.paths = append(g.paths, c.Path)
+		}
+		g.of[c.Path] = c
+	}
+}
+
+func (g *gathered) changes() []site.Change {
+	out := make([]site.Change, len(g.paths))
+	for i, p := range g.paths {
+		out[i] = g.of[p]
+	}
+	return out
+}

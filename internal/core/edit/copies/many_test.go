@@ -1,0 +1,113 @@
+package copies_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/edit/copies"
+	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
+)
+
+// spotsOf are the linked placements of blocks on a site's pages.
+func spotsOf(s *shelf.Shelf) (out []copies.Spot) {
+	for _, path := range s.PagePaths() {
+		for _, p := range render.Placements(s, path) {
+			if p.Kind == render.Linked && s.Block(p.Block) != nil {
+				out = append(out, copies.Spot{Doc: path, Address: p.Address})
+			}
+		}
+	}
+	return out
+}
+
+// However many are detached at once, one in another among them, no page changes by it; filled
+// in, nothing in them follows a block any more.
+func TestManyAreDetachedAtOnceAndNoPageChanges(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		files := sitetest.Site(t)
+		s := sitetest.New(files)
+		spots := spotsOf(s)
+		if len(spots) == 0 {
+			t.Skip("nothing is linked")
+		}
+		n := rapid.IntRange(1, min(5, len(spots))).Draw(t, "how many")
+		chosen := rapid.Permutation(spots).Draw(t, "spots")[:n]
+		filled := rapid.Bool().Draw(t, "filled in")
+		if filled { // what stands in another is detached with it
+			var outer []copies.Spot
+			for _, c := range chosen {
+				inside := false
+				for _, o := range chosen {
+					inside = inside || o.Doc == c.Doc && strings.HasPrefix(c.Address, o.Address+"/")
+				}
+				if !inside {
+					outer = append(outer, c)
+				}
+			}
+			chosen = outer
+		}
+		set, err := copies.DetachAll(s, chosen, filled)
+		require.NoError(t, err)
+		is := sitetest.New(sitetest.Apply(t, files, set))
+		require.Empty(t, check.Validity(is))
+		for _, path := range s.PagePaths() {
+			require.Equal(t, seen(s, path), seen(is, path), path)
+		}
+		still := spotsOf(is)
+		for _, c := range chosen {
+			k, err := copies.At(is, c.Doc, c.Address)
+			require.NoError(t, err)
+			require.NotEqual(t, copies.Edited, k.Standing, "%s\n%+v", set.Changes[0].After, k)
+			for _, l := range still {
+				if l.Doc == c.Doc {
+					require.NotEqual(t, c.Address, l.Address)
+					require.False(t, filled && strings.HasPrefix(l.Address, c.Address+"/"), l.Address)
+				}
+			}
+		}
+		back, linked, err := copies.LinkAll(is, chosen)
+		require.NoError(t, err)
+		require.Len(t, linked, len(chosen))
+		for _, l := range linked {
+			require.Empty(t, l.Fits)
+			require.Empty(t, l.Lost)
+		}
+		for _, path := range s.PagePaths() {
+			require.Equal(t, seen(s, path), seen(is.With(back.Changes), path), path)
+		}
+	})
+}
+
+func TestThoseOfWhichMostGoesComeFirst(t *testing.T) {
+	base := "<b>one</b>\n<i>x</i>\n"
+	hash := string(site.HashOf([]byte(base)))
+	s := sitetest.New(site.Files{
+		"site.yaml":     []byte("format: brickshelf/1\n"),
+		"blocks/a.html": []byte("<b>two</b>\n<i>x</i>\n"), "history/" + hash: []byte(base),
+		"pages/p.html": []byte(`@{copy of="a" base="` + hash + `"}` + base + `@{/copy}`),
+		"pages/q.html": []byte(`@{copy of="a" base="` + hash + `"}` + base + "<p>own</p>\n\n<p>words</p>\n@{/copy}"),
+	})
+	set, linked, err := copies.LinkAll(s, []copies.Spot{{Doc: "pages/p.html", Address: "main/a~1"},
+		{Doc: "pages/q.html", Address: "main/a~1"}})
+	require.NoError(t, err)
+	require.Equal(t, "Link 2 copies again", set.Title)
+	require.Equal(t, "/q/", linked[0].URL)
+	require.Equal(t, []string{"<p>own</p>", "<p>words</p>"}, linked[0].Lost)
+	require.Empty(t, linked[1].Lost, "what it came from is no loss")
+
+	set, err = copies.DetachAll(s.With(set.Changes), []copies.Spot{{Doc: "pages/p.html", Address: "main/a~1"},
+		{Doc: "pages/q.html", Address: "main/a~1"}}, false)
+	require.NoError(t, err)
+	require.Equal(t, "Detach 2 placements on 2 pages", set.Title)
+	_, err = copies.DetachAll(s, []copies.Spot{{Doc: "pages/p.html", Address: "main/a~1"}}, false)
+	require.ErrorContains(t, err, "is a copy already")
+	_, _, err = copies.LinkAll(s, []copies.Spot{{Doc: "pages/p.html", Address: "main/a~3"}})
+	require.ErrorContains(t, err, "there is no copy")
+}
