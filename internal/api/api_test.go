@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"io"
 	"log/slog"
+	"maps"
 	"net"
 	"net/http"
 	"net/url"
@@ -232,7 +233,7 @@ func TestDetachAndLinkAgain(t *testing.T) {
 	b := start(t)
 	var o operated
 	doc, address := "pages/a.html", "foot/rule:foot"
-	op := api.DetachOperation{Operation: "detach", Doc: doc, Address: address}
+	op := map[string]any{"operation": "detach", "spots": []api.Spot{{Doc: doc, Address: address}}}
 	b.send("POST", "/sites/small/operations", op, &o)
 	require.Equal(t, 0, o.Proposal.Impact.Counts["changes"])
 	b.send("POST", "/sites/small/change-sets", o.ChangeSet, nil)
@@ -259,10 +260,15 @@ func TestDetachAndLinkAgain(t *testing.T) {
 	require.Contains(t, texts.Now, ", all")
 	require.Contains(t, texts.Head, string(site.HashOf([]byte(block))))
 	require.Equal(t, 404, b.send("GET", at+"~9", nil, nil).StatusCode)
+	require.Len(t, texts.Merged, 1)
+	require.Equal(t, texts.Now, texts.Merged[0].Text)
 	b.send("POST", "/sites/small/undo", nil, nil)
-	op.Operation = "link"
-	b.send("POST", "/sites/small/operations", op, &o)
-	b.send("POST", "/sites/small/change-sets", o.ChangeSet, nil)
+	op["operation"] = "link"
+	var again api.LinkedAgain
+	b.send("POST", "/sites/small/operations", op, &again)
+	require.Len(t, again.Linked, 1)
+	require.Empty(t, again.Linked[0].Lost)
+	b.send("POST", "/sites/small/change-sets", again.ChangeSet, nil)
 	var got string
 	b.send("GET", "/sites/small/documents?path=pages/a.html", nil, &got)
 	require.Equal(t, string(files["pages/a.html"]), got)
@@ -270,6 +276,45 @@ func TestDetachAndLinkAgain(t *testing.T) {
 	b.send("POST", "/sites/small/defaults", api.DefaultEdit{Text: string(files["blocks/foot.html"]),
 		Field: "word", Value: "good day"}, &def)
 	require.Contains(t, def.Text, `default: "good day"`)
+}
+
+// A copy that fell behind and was edited where the block was: what is in conflict is said and
+// settled, and what was settled does not go to another one.
+func TestACopyIsBroughtUpToItsBlock(t *testing.T) {
+	b := start(t)
+	spot := api.Spot{Doc: "pages/a.html", Address: "foot/rule:foot"}
+	var o api.Changed
+	b.send("POST", "/sites/small/operations", map[string]any{"operation": "detach", "filled": true,
+		"spots": []api.Spot{spot}}, &o)
+	b.send("POST", "/sites/small/change-sets", o.ChangeSet, nil)
+	block := string(files["blocks/foot.html"])
+	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", block,
+		strings.Replace(block, "@{=word}", "@{=word} from all of us", 1)), nil)
+	var page string
+	b.send("GET", "/sites/small/documents?path=pages/a.html", nil, &page)
+	b.send("POST", "/sites/small/change-sets", change("pages/a.html", page,
+		strings.Replace(page, "<footer>own", "<footer>own from me", 1)), nil)
+	var texts api.CopyTexts
+	b.send("GET", "/sites/small/copies/texts?doc="+spot.Doc+"&address="+url.QueryEscape(spot.Address), nil, &texts)
+	require.Equal(t, api.StandingBoth, texts.Standing)
+	update := func(more map[string]any) (map[string]any, *api.Updated) {
+		one := map[string]any{"doc": spot.Doc, "address": spot.Address}
+		maps.Copy(one, more)
+		return map[string]any{"operation": "update", "copies": []any{one}}, &api.Updated{}
+	}
+	op, left := update(nil)
+	b.send("POST", "/sites/small/operations", op, left)
+	require.Empty(t, left.ChangeSet.Changes)
+	require.Equal(t, []api.LeftCopy{{Doc: spot.Doc, Address: spot.Address, Page: "/a/", Conflicts: 1}}, left.Left)
+	op, _ = update(map[string]any{"choices": []api.Choice{{Take: api.ChoiceTakeBoth}}, "seen": "another"})
+	require.Equal(t, 422, b.send("POST", "/sites/small/operations", op, nil).StatusCode)
+	op, done := update(map[string]any{"choices": []api.Choice{{Take: api.ChoiceTakeBoth}}, "seen": texts.Seen})
+	b.send("POST", "/sites/small/operations", op, done)
+	require.Empty(t, done.Left)
+	b.send("POST", "/sites/small/change-sets", done.ChangeSet, nil)
+	b.send("GET", "/sites/small/copies/texts?doc="+spot.Doc+"&address="+url.QueryEscape(spot.Address), nil, &texts)
+	require.Equal(t, api.StandingEdited, texts.Standing)
+	require.Contains(t, texts.Text, "from me from all of us")
 }
 
 func TestOnlyTheToolItselfMayDriveIt(t *testing.T) {

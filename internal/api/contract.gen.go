@@ -116,6 +116,30 @@ func (e ChangedAnswer) Valid() bool {
 	}
 }
 
+// Defines values for ChoiceTake.
+const (
+	ChoiceTakeBlock ChoiceTake = "block"
+	ChoiceTakeBoth  ChoiceTake = "both"
+	ChoiceTakeCopy  ChoiceTake = "copy"
+	ChoiceTakeText  ChoiceTake = "text"
+)
+
+// Valid indicates whether the value is a known member of the ChoiceTake enum.
+func (e ChoiceTake) Valid() bool {
+	switch e {
+	case ChoiceTakeBlock:
+		return true
+	case ChoiceTakeBoth:
+		return true
+	case ChoiceTakeCopy:
+		return true
+	case ChoiceTakeText:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DeleteBlockOperationOperation.
 const (
 	DeleteBlock DeleteBlockOperationOperation = "delete-block"
@@ -440,6 +464,21 @@ const (
 func (e LinkOperationOperation) Valid() bool {
 	switch e {
 	case LinkOperationOperationLink:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LinkedAgainAnswer.
+const (
+	LinkedAgainAnswerLinked LinkedAgainAnswer = "linked"
+)
+
+// Valid indicates whether the value is a known member of the LinkedAgainAnswer enum.
+func (e LinkedAgainAnswer) Valid() bool {
+	switch e {
+	case LinkedAgainAnswerLinked:
 		return true
 	default:
 		return false
@@ -1064,6 +1103,36 @@ func (e TieDecides) Valid() bool {
 	}
 }
 
+// Defines values for UpdateOperationOperation.
+const (
+	Update UpdateOperationOperation = "update"
+)
+
+// Valid indicates whether the value is a known member of the UpdateOperationOperation enum.
+func (e UpdateOperationOperation) Valid() bool {
+	switch e {
+	case Update:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for UpdatedAnswer.
+const (
+	UpdatedAnswerUpdated UpdatedAnswer = "updated"
+)
+
+// Valid indicates whether the value is a known member of the UpdatedAnswer enum.
+func (e UpdatedAnswer) Valid() bool {
+	switch e {
+	case UpdatedAnswerUpdated:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ValueCellSource.
 const (
 	ValueCellSourceArgument ValueCellSource = "argument"
@@ -1324,6 +1393,17 @@ type Changed struct {
 // ChangedAnswer defines model for Changed.Answer.
 type ChangedAnswer string
 
+// Choice defines model for Choice.
+type Choice struct {
+	Take ChoiceTake `json:"take"`
+
+	// Text With text: what stands there.
+	Text *string `json:"text,omitempty"`
+}
+
+// ChoiceTake defines model for Choice.Take.
+type ChoiceTake string
+
 // Comparison defines model for Comparison.
 type Comparison struct {
 	After    string `json:"after"`
@@ -1387,6 +1467,9 @@ type CopyTexts struct {
 	// Linked What would stand there once it is linked again, with what fits fields as its values; empty where it cannot be.
 	Linked string `json:"linked"`
 
+	// Merged What it becomes when it is brought up to its block; empty where that cannot be.
+	Merged []MergedPiece `json:"merged"`
+
 	// Now The block as it is now.
 	Now string `json:"now"`
 
@@ -1395,6 +1478,9 @@ type CopyTexts struct {
 
 	// Restyled The block has another style or behaviour than the copy.
 	Restyled bool `json:"restyled"`
+
+	// Seen Names that merge, for update.
+	Seen string `json:"seen"`
 
 	// Standing How a copy stands towards its block: behind where the block would show something else there than what the copy came from, edited where the copy does.
 	Standing Standing `json:"standing"`
@@ -1473,14 +1559,12 @@ type DeleteRuleOperation struct {
 // DeleteRuleOperationOperation defines model for DeleteRuleOperation.Operation.
 type DeleteRuleOperationOperation string
 
-// DetachOperation A placement becomes a copy that follows the block no more.
+// DetachOperation Placements become copies that follow the block no more.
 type DetachOperation struct {
-	// Address The address of the placement.
-	Address string `json:"address"`
-
-	// Doc The document of the page.
-	Doc       string                   `json:"doc"`
+	// Filled The calls of blocks in them become copies too.
+	Filled    *bool                    `json:"filled,omitempty"`
 	Operation DetachOperationOperation `json:"operation"`
+	Spots     []Spot                   `json:"spots"`
 }
 
 // DetachOperationOperation defines model for DetachOperation.Operation.
@@ -1775,18 +1859,55 @@ type LayoutEdit struct {
 // LayoutEditEdit defines model for LayoutEdit.Edit.
 type LayoutEditEdit string
 
-// LinkOperation A copy becomes a placement of its block again. What it holds where the block shows fields becomes the placement's values.
-type LinkOperation struct {
-	// Address The address of the placement.
+// LeftCopy defines model for LeftCopy.
+type LeftCopy struct {
 	Address string `json:"address"`
 
-	// Doc The document of the page.
-	Doc       string                 `json:"doc"`
+	// Conflicts That are not settled.
+	Conflicts int    `json:"conflicts"`
+	Doc       string `json:"doc"`
+
+	// Page The page's address.
+	Page string `json:"page"`
+
+	// Why Empty where there are conflicts to settle.
+	Why string `json:"why"`
+}
+
+// LinkOperation Copies become placements of their block again. What they hold where the block shows fields becomes the placements' values.
+type LinkOperation struct {
 	Operation LinkOperationOperation `json:"operation"`
+	Spots     []Spot                 `json:"spots"`
 }
 
 // LinkOperationOperation defines model for LinkOperation.Operation.
 type LinkOperationOperation string
+
+// LinkedAgain Of link.
+type LinkedAgain struct {
+	Answer    LinkedAgainAnswer `json:"answer"`
+	ChangeSet ChangeSet         `json:"change_set"`
+
+	// Linked Those by which most is lost first.
+	Linked   []LinkedCopy `json:"linked"`
+	Proposal Proposal     `json:"proposal"`
+}
+
+// LinkedAgainAnswer defines model for LinkedAgain.Answer.
+type LinkedAgainAnswer string
+
+// LinkedCopy defines model for LinkedCopy.
+type LinkedCopy struct {
+	Address string `json:"address"`
+	Doc     string `json:"doc"`
+	Fits    []Fit  `json:"fits"`
+
+	// Lost Lines that were written into the copy and are nowhere any more.
+	Lost []string `json:"lost"`
+
+	// Page The page's address.
+	Page string `json:"page"`
+}
 
 // MakeDefaultOperation A field gets another default.
 type MakeDefaultOperation struct {
@@ -1854,6 +1975,20 @@ type MenuSummary struct {
 	// States One letter for each page: l it shows the menu, - not.
 	States string `json:"states"`
 	Title  string `json:"title"`
+}
+
+// MergedPiece A stretch of a merged text.
+type MergedPiece struct {
+	// Base What the copy came from has there.
+	Base  string `json:"base"`
+	Block string `json:"block"`
+
+	// Conflict The copy and the block say different things here.
+	Conflict bool   `json:"conflict"`
+	Copy     string `json:"copy"`
+
+	// Text What stands there; empty in a conflict.
+	Text string `json:"text"`
 }
 
 // MovePageOperation A page gets another path; what leads to it follows.
@@ -2676,6 +2811,15 @@ type Source struct {
 // SourceSource defines model for Source.Source.
 type SourceSource string
 
+// Spot defines model for Spot.
+type Spot struct {
+	// Address The address of the placement. For detach, empty stands for every block on the page.
+	Address string `json:"address"`
+
+	// Doc The document of the page.
+	Doc string `json:"doc"`
+}
+
 // Standing How a copy stands towards its block: behind where the block would show something else there than what the copy came from, edited where the copy does.
 type Standing string
 
@@ -2726,6 +2870,28 @@ type Turn struct {
 	Ends   []string `json:"ends"`
 }
 
+// UpdateOperation Copies are brought up to their block by a three-way merge. Those with conflicts that are not settled are left as they are.
+type UpdateOperation struct {
+	Copies    []WantedCopy             `json:"copies"`
+	Operation UpdateOperationOperation `json:"operation"`
+}
+
+// UpdateOperationOperation defines model for UpdateOperation.Operation.
+type UpdateOperationOperation string
+
+// Updated Of update.
+type Updated struct {
+	Answer    UpdatedAnswer `json:"answer"`
+	ChangeSet ChangeSet     `json:"change_set"`
+
+	// Left Copies that are left as they are.
+	Left     []LeftCopy `json:"left"`
+	Proposal Proposal   `json:"proposal"`
+}
+
+// UpdatedAnswer defines model for Updated.Answer.
+type UpdatedAnswer string
+
 // ValueCell defines model for ValueCell.
 type ValueCell struct {
 	// Doc The document that says it.
@@ -2770,6 +2936,21 @@ type ValueTable struct {
 	// Orphans Values that documents give to fields which the block has no more.
 	Orphans []Mention  `json:"orphans"`
 	Rows    []ValueRow `json:"rows"`
+}
+
+// WantedCopy defines model for WantedCopy.
+type WantedCopy struct {
+	// Address The address of the copy.
+	Address string `json:"address"`
+
+	// Choices What stands in the place of each conflict, in their order.
+	Choices *[]Choice `json:"choices,omitempty"`
+
+	// Doc The document of the page.
+	Doc string `json:"doc"`
+
+	// Seen What was merged when that was decided; refused where it is another merge by now.
+	Seen *string `json:"seen,omitempty"`
 }
 
 // Winners defines model for Winners.
@@ -3082,6 +3263,74 @@ func (t *Operated) MergeFieldChanged(v FieldChanged) error {
 	return err
 }
 
+// AsLinkedAgain returns the union data inside the Operated as a LinkedAgain
+func (t Operated) AsLinkedAgain() (LinkedAgain, error) {
+	var body LinkedAgain
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromLinkedAgain overwrites any union data inside the Operated as the provided LinkedAgain
+func (t *Operated) FromLinkedAgain(v LinkedAgain) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"linked"}`))
+	t.union = b
+	return err
+}
+
+// MergeLinkedAgain performs a merge with any union data inside the Operated, using the provided LinkedAgain
+func (t *Operated) MergeLinkedAgain(v LinkedAgain) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"linked"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsUpdated returns the union data inside the Operated as a Updated
+func (t Operated) AsUpdated() (Updated, error) {
+	var body Updated
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromUpdated overwrites any union data inside the Operated as the provided Updated
+func (t *Operated) FromUpdated(v Updated) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"updated"}`))
+	t.union = b
+	return err
+}
+
+// MergeUpdated performs a merge with any union data inside the Operated, using the provided Updated
+func (t *Operated) MergeUpdated(v Updated) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"updated"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 func (t Operated) Discriminator() (string, error) {
 	var discriminator struct {
 		Discriminator string `json:"answer"`
@@ -3098,8 +3347,12 @@ func (t Operated) ValueByDiscriminator() (interface{}, error) {
 	switch discriminator {
 	case "changed":
 		return t.AsChanged()
+	case "linked":
+		return t.AsLinkedAgain()
 	case "rolled":
 		return t.AsRolledOut()
+	case "updated":
+		return t.AsUpdated()
 	case "without":
 		return t.AsFieldChanged()
 	default:
@@ -3176,6 +3429,40 @@ func (t *Operation) MergeLinkOperation(v LinkOperation) error {
 		return err
 	}
 	b, err = runtime.JSONMerge(b, []byte(`{"operation":"link"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsUpdateOperation returns the union data inside the Operation as a UpdateOperation
+func (t Operation) AsUpdateOperation() (UpdateOperation, error) {
+	var body UpdateOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromUpdateOperation overwrites any union data inside the Operation as the provided UpdateOperation
+func (t *Operation) FromUpdateOperation(v UpdateOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"update"}`))
+	t.union = b
+	return err
+}
+
+// MergeUpdateOperation performs a merge with any union data inside the Operation, using the provided UpdateOperation
+func (t *Operation) MergeUpdateOperation(v UpdateOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"update"}`))
 	if err != nil {
 		return err
 	}
@@ -4391,6 +4678,8 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 		return t.AsSwitchSetOperation()
 	case "take-off":
 		return t.AsTakeOffOperation()
+	case "update":
+		return t.AsUpdateOperation()
 	default:
 		return nil, errors.New("unknown discriminator value: " + discriminator)
 	}

@@ -217,7 +217,11 @@ func least(s *openapi3.Schema) any {
 	case s.Type.Is("boolean"):
 		return false
 	case s.Type.Is("array"):
-		return []any{}
+		out := []any{}
+		for range s.MinItems {
+			out = append(out, least(s.Items.Value))
+		}
+		return out
 	case s.Type.Is("object"):
 		out := map[string]any{}
 		for _, name := range s.Required {

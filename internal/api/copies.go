@@ -34,12 +34,22 @@ func (h *handlers) GetCopyTexts(c *gin.Context, name SiteName, params GetCopyTex
 			h.fail(c, err)
 			return
 		}
-		fits := []Fit{}
-		for _, f := range r.Fits {
-			fits = append(fits, Fit{Field: f.Field, Label: f.Label, Text: f.Text})
+		merged := []MergedPiece{}
+		pieces, seen, _ := copies.Merged(d, params.Doc, params.Address) // where it cannot be, nothing
+		for _, p := range pieces {
+			merged = append(merged, MergedPiece{Text: p.Text, Conflict: p.Conflict, Base: p.Base, Copy: p.Ours,
+				Block: p.Theirs})
 		}
 		c.JSON(http.StatusOK, CopyTexts{Standing: Standing(k.Standing), Why: k.Why, Text: k.Text,
-			Base: k.Base, Now: k.Now, Linked: r.After, Fits: fits, Head: k.Head, NowHead: k.NowHead,
-			Gone: k.Gone, Restyled: k.Restyled})
+			Base: k.Base, Now: k.Now, Linked: r.After, Fits: fitting(r.Fits), Merged: merged,
+			Seen: string(seen), Head: k.Head, NowHead: k.NowHead, Gone: k.Gone, Restyled: k.Restyled})
 	})
+}
+
+func fitting(list []copies.Fit) []Fit {
+	out := []Fit{}
+	for _, f := range list {
+		out = append(out, Fit{Field: f.Field, Label: f.Label, Text: f.Text})
+	}
+	return out
 }

@@ -26,18 +26,20 @@ type desk struct {
 	draft *shelf.Shelf
 }
 
-// outcome is what an operation gives: a change set, and for some what became of each page
-// or value.
+// outcome is what an operation gives: a change set, and for some what became of each page,
+// value or copy.
 type outcome struct {
 	set     site.ChangeSet
 	rolled  []placing.Rolled
 	without []values.Mention
+	linked  []copies.Linked
+	left    []copies.Left
 }
 
 func changed(set site.ChangeSet, err error) (outcome, error) { return outcome{set: set}, err }
 
 func (o DetachOperation) changes(at desk) (outcome, error) {
-	set, err := copies.Detach(at.draft, o.Doc, o.Address)
+	set, err := copies.DetachAll(at.draft, spots(o.Spots), given(o.Filled))
 	if err != nil {
 		return outcome{}, err
 	}
@@ -45,9 +47,30 @@ func (o DetachOperation) changes(at desk) (outcome, error) {
 	return outcome{set: set}, nil
 }
 
+func spots(list []Spot) []copies.Spot {
+	out := make([]copies.Spot, len(list))
+	for i, s := range list {
+		out[i] = copies.Spot{Doc: s.Doc, Address: s.Address}
+	}
+	return out
+}
+
 func (o LinkOperation) changes(at desk) (outcome, error) {
-	r, err := copies.Relink(at.draft, o.Doc, o.Address)
-	return changed(r.Set, err)
+	set, linked, err := copies.LinkAll(at.draft, spots(o.Spots))
+	return outcome{set: set, linked: linked}, err
+}
+
+func (o UpdateOperation) changes(at desk) (outcome, error) {
+	list := make([]copies.Wanted, len(o.Copies))
+	for i, c := range o.Copies {
+		list[i] = copies.Wanted{Spot: copies.Spot{Doc: c.Doc, Address: c.Address},
+			Seen: site.Hash(given(c.Seen))}
+		for _, k := range given(c.Choices) {
+			list[i].Choices = append(list[i].Choices, copies.Choice{Take: copies.Side(k.Take), Text: given(k.Text)})
+		}
+	}
+	set, left, err := copies.Update(at.draft, list)
+	return outcome{set: set, left: append([]copies.Left{}, left...)}, err
 }
 
 func (o NewBlockOperation) changes(at desk) (outcome, error) {

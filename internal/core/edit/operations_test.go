@@ -102,6 +102,14 @@ func (w world) pages() []string {
 		rapid.ID).Draw(w.t, "pages")
 }
 
+func (w world) spots() []copies.Spot {
+	return rapid.SliceOfN(rapid.Custom(func(t *rapid.T) copies.Spot {
+		w.t = t
+		page, at := w.spot()
+		return copies.Spot{Doc: page, Address: at}
+	}), 1, 3).Draw(w.t, "spots")
+}
+
 // operations are all that is done to a site, each with arguments that a world gives.
 var operations = map[string]func(w world) (site.ChangeSet, error){
 	"new block": func(w world) (site.ChangeSet, error) {
@@ -116,13 +124,36 @@ var operations = map[string]func(w world) (site.ChangeSet, error){
 	"delete block": func(w world) (site.ChangeSet, error) {
 		with := rapid.SampledFrom([]documents.Replacement{documents.WithNothing, documents.WithCopies,
 			documents.WithContent, documents.WithAnother}).Draw(w.t, "with")
-		return documents.DeleteBlock(w.s, w.block("block"), with, w.block("another"))
+		set, _, err := documents.DeleteBlock(w.s, w.block("block"), with, w.block("another"), nil)
+		return set, err
+	},
+	"replace": func(w world) (site.ChangeSet, error) {
+		x := documents.Exchange{From: w.block("block"), To: w.block("another")}
+		if rapid.Bool().Draw(w.t, "in some spots") {
+			x.Spots = w.spots()
+		}
+		set, _, err := documents.Replace(w.s, x)
+		return set, err
 	},
 	"detach": func(w world) (site.ChangeSet, error) {
 		page, at := w.spot()
 		return copies.Detach(w.s, page, at)
 	},
-	"link": func(w world) (site.ChangeSet, error) { page, at := w.spot(); return copies.Link(w.s, page, at) },
+	"detach many": func(w world) (site.ChangeSet, error) {
+		return copies.DetachAll(w.s, w.spots(), rapid.Bool().Draw(w.t, "filled"))
+	},
+	"link": func(w world) (site.ChangeSet, error) {
+		set, _, err := copies.LinkAll(w.s, w.spots())
+		return set, err
+	},
+	"update": func(w world) (site.ChangeSet, error) {
+		list := []copies.Wanted{}
+		for _, s := range w.spots() {
+			list = append(list, copies.Wanted{Spot: s, Choices: []copies.Choice{{Take: copies.OfBoth}}})
+		}
+		set, _, err := copies.Update(w.s, list)
+		return set, err
+	},
 	"retarget": func(w world) (site.ChangeSet, error) {
 		page, at := w.spot()
 		_, to := w.spot()

@@ -75,7 +75,7 @@ func TestWhatOnlySomeSeeIsDetachedDeletedAndLinked(t *testing.T) {
 		require.Equal(t, whoever(s), whoever(linked))
 		require.Equal(t, render.Linked, kindAt(linked, address))
 
-		set, err = documents.DeleteBlock(s, block, documents.WithCopies, "")
+		set, _, err = documents.DeleteBlock(s, block, documents.WithCopies, "", nil)
 		require.NoError(t, err)
 		require.Equal(t, whoever(s), whoever(sitetest.New(sitetest.Apply(t, f, set))),
 			"nobody loses what %s showed", block)

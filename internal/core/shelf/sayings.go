@@ -43,7 +43,7 @@ func (s *Shelf) Speaks(step string) bool {
 	for _, p := range s.PagePaths() {
 		for _, e := range s.Info(p).Says {
 			for _, part := range strings.Split(e.Address, "/")[1:] { // the first is a region
-				if part == step {
+				if step == part || strings.HasPrefix(part, step+".") { // or of it in a round of a loop
 					return true
 				}
 			}

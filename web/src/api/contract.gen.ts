@@ -1097,6 +1097,10 @@ export interface components {
             linked: string;
             /** @description What would become values then. */
             fits: components["schemas"]["Fit"][];
+            /** @description What it becomes when it is brought up to its block; empty where that cannot be. */
+            merged: components["schemas"]["MergedPiece"][];
+            /** @description Names that merge, for update. */
+            seen: string;
             /** @description The tag that makes text, and base, a copy in the style of its own revision. */
             head: string;
             /** @description The same for now. */
@@ -1105,6 +1109,17 @@ export interface components {
             gone: boolean;
             /** @description The block has another style or behaviour than the copy. */
             restyled: boolean;
+        };
+        /** @description A stretch of a merged text. */
+        MergedPiece: {
+            /** @description What stands there; empty in a conflict. */
+            text: string;
+            /** @description The copy and the block say different things here. */
+            conflict: boolean;
+            /** @description What the copy came from has there. */
+            base: string;
+            copy: string;
+            block: string;
         };
         Fit: {
             field: string;
@@ -1201,30 +1216,57 @@ export interface components {
             placements: components["schemas"]["PlacementEffect"][];
             breaks: components["schemas"]["Break"][];
         };
-        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
-        /** @description A placement becomes a copy that follows the block no more. */
+        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
+        /** @description Placements become copies that follow the block no more. */
         DetachOperation: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             operation: "detach";
-            /** @description The document of the page. */
-            doc: string;
-            /** @description The address of the placement. */
-            address: string;
+            spots: components["schemas"]["Spot"][];
+            /** @description The calls of blocks in them become copies too. */
+            filled?: boolean;
         };
-        /** @description A copy becomes a placement of its block again. What it holds where the block shows fields becomes the placement's values. */
+        /** @description Copies become placements of their block again. What they hold where the block shows fields becomes the placements' values. */
         LinkOperation: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             operation: "link";
+            spots: components["schemas"]["Spot"][];
+        };
+        /** @description Copies are brought up to their block by a three-way merge. Those with conflicts that are not settled are left as they are. */
+        UpdateOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "update";
+            copies: components["schemas"]["WantedCopy"][];
+        };
+        Spot: {
             /** @description The document of the page. */
             doc: string;
-            /** @description The address of the placement. */
+            /** @description The address of the placement. For detach, empty stands for every block on the page. */
             address: string;
+        };
+        WantedCopy: {
+            /** @description The document of the page. */
+            doc: string;
+            /** @description The address of the copy. */
+            address: string;
+            /** @description What stands in the place of each conflict, in their order. */
+            choices?: components["schemas"]["Choice"][];
+            /** @description What was merged when that was decided; refused where it is another merge by now. */
+            seen?: string;
+        };
+        Choice: {
+            /** @enum {string} */
+            take: "copy" | "block" | "both" | "text";
+            /** @description With text: what stands there. */
+            text?: string;
         };
         /** @description A block comes onto the shelf. */
         NewBlockOperation: {
@@ -1676,7 +1718,7 @@ export interface components {
             /** @description The name of the block. */
             block: string;
         };
-        Operated: components["schemas"]["Changed"] | components["schemas"]["RolledOut"] | components["schemas"]["FieldChanged"];
+        Operated: components["schemas"]["Changed"] | components["schemas"]["RolledOut"] | components["schemas"]["FieldChanged"] | components["schemas"]["LinkedAgain"] | components["schemas"]["Updated"];
         Changed: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1708,6 +1750,49 @@ export interface components {
             proposal: components["schemas"]["Proposal"];
             /** @description Values that do not count any more: they could not be converted, or their field is gone. */
             without: components["schemas"]["Mention"][];
+        };
+        /** @description Of link. */
+        LinkedAgain: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            answer: "linked";
+            change_set: components["schemas"]["ChangeSet"];
+            proposal: components["schemas"]["Proposal"];
+            /** @description Those by which most is lost first. */
+            linked: components["schemas"]["LinkedCopy"][];
+        };
+        LinkedCopy: {
+            doc: string;
+            address: string;
+            /** @description The page's address. */
+            page: string;
+            fits: components["schemas"]["Fit"][];
+            /** @description Lines that were written into the copy and are nowhere any more. */
+            lost: string[];
+        };
+        /** @description Of update. */
+        Updated: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            answer: "updated";
+            change_set: components["schemas"]["ChangeSet"];
+            proposal: components["schemas"]["Proposal"];
+            /** @description Copies that are left as they are. */
+            left: components["schemas"]["LeftCopy"][];
+        };
+        LeftCopy: {
+            doc: string;
+            address: string;
+            /** @description The page's address. */
+            page: string;
+            /** @description Empty where there are conflicts to settle. */
+            why: string;
+            /** @description That are not settled. */
+            conflicts: number;
         };
         /** @description A spot where a document gives a field of a block a value. */
         Mention: {
@@ -3576,6 +3661,8 @@ export const standingValues: ReadonlyArray<FlattenedDeepRequired<components>["sc
 export const effectValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Effect"]> = ["added", "removed", "changes", "held", "copied", "hidden", "same", "untouched"];
 export const detachOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DetachOperation"]["operation"]> = ["detach"];
 export const linkOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LinkOperation"]["operation"]> = ["link"];
+export const updateOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["UpdateOperation"]["operation"]> = ["update"];
+export const choiceTakeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Choice"]["take"]> = ["copy", "block", "both", "text"];
 export const newBlockOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["NewBlockOperation"]["operation"]> = ["new-block"];
 export const duplicateBlockOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DuplicateBlockOperation"]["operation"]> = ["duplicate-block"];
 export const renameBlockOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RenameBlockOperation"]["operation"]> = ["rename-block"];
@@ -3614,6 +3701,8 @@ export const takeOffOperationOperationValues: ReadonlyArray<FlattenedDeepRequire
 export const changedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Changed"]["answer"]> = ["changed"];
 export const rolledOutAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RolledOut"]["answer"]> = ["rolled"];
 export const fieldChangedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["FieldChanged"]["answer"]> = ["without"];
+export const linkedAgainAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LinkedAgain"]["answer"]> = ["linked"];
+export const updatedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Updated"]["answer"]> = ["updated"];
 export const entryKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Entry"]["kind"]> = ["block", "built-in", "scripted"];
 export const rolledOutcomeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Rolled"]["outcome"]> = ["added", "removed", "there", "not-there", "no-region"];
 export const candidateWhyValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Candidate"]["why"]> = ["shown", "copied", "hidden", "filled", "outranked", "excepted", "audience", "dates", "off", "no-region"];

@@ -173,7 +173,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
           />
         ) : tab === "placements" ? (
           <Alone>
-            <Placements block={block.name} look={look} done={tellSaved} />
+            <Placements block={block.name} idle={idle} look={look} done={tellSaved} />
           </Alone>
         ) : tab === "values" ? (
           <Alone>

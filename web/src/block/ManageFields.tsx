@@ -11,9 +11,8 @@ import {
   type Schemas,
 } from "../api/client";
 import { Sentence } from "../shared/Say";
-import { subjectOf } from "../shared/usePending";
 import { useLiveOperation } from "../shared/useOperation";
-import { useWallSubject, type WallSubject } from "../shared/wall/subject";
+import { subjectOf, useWallSubject, type WallSubject } from "../shared/wall/subject";
 
 const types = fieldTypes.filter((t) => t !== "list"); // which holds several values
 type Way = "rename-field" | "retype-field" | "remove-field";

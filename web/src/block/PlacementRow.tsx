@@ -1,5 +1,6 @@
 import Button from "@mui/material/Button";
 import type { Placement } from "../api/client";
+import { actsOf, type Act } from "../shared/copies/acts";
 import { standingWords } from "../shared/copies/standings";
 import type { State } from "../shared/states";
 import { Sign } from "../shared/wall/Sign";
@@ -54,13 +55,17 @@ interface Props {
   index: number;
   open: boolean;
   look: (page: string) => void;
-  turn: (operation: "detach" | "link") => void;
+  turn: (act: Act) => void;
+  chosen: boolean;
+  choose: () => void;
   compared: boolean;
   compare: () => void;
 }
 
 /** One spot where a block stands. */
-export function PlacementRow({ placement: p, index, open, look, turn, compared, compare }: Props) {
+export function PlacementRow(props: Props) {
+  const { placement: p, index, open, look, turn, compared, compare } = props;
+  const acts = actsOf(p);
   const own = p.own.map((o) => `${o.field}: ${o.text}`);
   return (
     <tr
@@ -69,6 +74,16 @@ export function PlacementRow({ placement: p, index, open, look, turn, compared, 
       data-page={p.page}
       data-address={p.address}
     >
+      <td>
+        {acts.length > 0 && (
+          <input
+            type="checkbox"
+            aria-label={`Choose ${p.title}, ${p.address}`}
+            checked={props.chosen}
+            onChange={props.choose}
+          />
+        )}
+      </td>
       <td className="tight">
         <button type="button" className="plain" onClick={() => look(p.page)} title={p.address}>
           <b>{p.title}</b> <span className="soft">{p.page}</span>
@@ -90,7 +105,7 @@ export function PlacementRow({ placement: p, index, open, look, turn, compared, 
       <td className="soft tight" title={own.join("\n")}>
         {own.join(", ")}
       </td>
-      <td style={{ textAlign: "right" }}>
+      <td className="acts">
         {p.kind === "linked" && (
           <Button onClick={() => turn("detach")} aria-label={`Detach on ${p.title}`}>
             Detach
@@ -106,6 +121,14 @@ export function PlacementRow({ placement: p, index, open, look, turn, compared, 
                 aria-label={`Compare on ${p.title}`}
               >
                 Compare
+              </Button>
+            )}
+            {acts.includes("update") && (
+              <Button
+                onClick={() => turn("update")}
+                aria-label={`Bring up to the block on ${p.title}`}
+              >
+                Bring up
               </Button>
             )}
             <Button onClick={() => turn("link")} aria-label={`Link again on ${p.title}`}>

@@ -2,6 +2,7 @@
 import { draw, server, sized, type Server } from "../testing/bench";
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
+import type { WallSubject } from "../shared/wall/subject";
 import { Placements } from "./Placements";
 
 const place = (page: string, more = {}) => ({
@@ -29,6 +30,7 @@ const operated = (counts: object, sentence: string, problems: object[] = []) => 
   },
 });
 
+const idle: WallSubject = { question: "stands", about: "", states: [], against: "live" };
 const look = vi.fn();
 const done = vi.fn();
 
@@ -39,7 +41,7 @@ describe("the placements of a block", () => {
     look.mockReset();
     done.mockReset();
     asked = server();
-    draw(<Placements block="footer" look={look} done={done} />);
+    draw(<Placements block="footer" idle={idle} look={look} done={done} />);
   });
   const list = async (placements: object[]) => {
     await (await asked.next("GET /blocks/footer/placements")).answer(placements);
@@ -74,8 +76,8 @@ describe("the placements of a block", () => {
   it("say how a copy stands, and what goes when it is linked again", async () => {
     const copy = place("/a/", { kind: "copy", standing: "edited" });
     await list([copy, place("/b/", { kind: "copy" })]);
-    expect(cells(0)[3]).toBe("one-off copychanged here");
-    expect(cells(1)[3]).toBe("one-off copy");
+    expect(cells(0)[4]).toBe("one-off copychanged here");
+    expect(cells(1)[4]).toBe("one-off copy");
     expect(screen.queryByRole("button", { name: "Compare on Page /b/" })).toBeNull();
     fireEvent.click(screen.getByRole("button", { name: "Link again on Page /a/" }));
     await (
@@ -109,7 +111,7 @@ describe("the placements of a block", () => {
       place("/b/", { audience: "signed-out", until: "2026-07-01" }),
       place("/c/", { from: "2026-06-02", until: "2026-06-09" }),
     ]);
-    expect([0, 1, 2].map((i) => cells(i)[2])).toEqual([
+    expect([0, 1, 2].map((i) => cells(i)[3])).toEqual([
       "rule footer, only signed in",
       "rule footer, only signed out, until 2026-07-01",
       "rule footer, from 2026-06-02 until 2026-06-09",
@@ -132,29 +134,29 @@ describe("the placements of a block", () => {
       place("/e/", { via: "blocks/teaser.html" }),
       place("/f/", { via: "menus/main.yaml" }),
     ]);
-    expect(cells(0).slice(1)).toEqual(["foot", "rule footer", "linked", "", "Detach"]);
-    expect(cells(1).slice(1)).toEqual([
+    expect(cells(0).slice(2)).toEqual(["foot", "rule footer", "linked", "", "Detach"]);
+    expect(cells(1).slice(2)).toEqual([
       "foot",
       "rule footer",
       "linked, own values",
       "tone: loud, size: 2",
       "Detach",
     ]);
-    expect(cells(2).slice(1)).toEqual([
+    expect(cells(2).slice(2)).toEqual([
       "main",
       "this page's text",
       "one-off copy",
       "",
       "Link again",
     ]);
-    expect(cells(3).slice(1), "what is hidden can be neither").toEqual([
+    expect(cells(3).slice(2), "what is hidden can be neither").toEqual([
       "foot",
       "layout page",
       "taken off this page",
       "",
       "",
     ]);
-    expect([cells(4)[2], cells(5)[2]]).toEqual(["inside teaser", "menu main"]);
+    expect([cells(4)[3], cells(5)[3]]).toEqual(["inside teaser", "menu main"]);
     expect(screen.getByText("6 of 6 placements")).toBeTruthy();
     fireEvent.click(screen.getByText("Page /b/"));
     expect(look).toHaveBeenCalledWith("/b/");
@@ -188,11 +190,11 @@ describe("the placements of a block", () => {
     const asking = await asked.next("POST /operations");
     expect(asking.body).toEqual({
       operation: "detach",
-      doc: "pages/a/x.html",
-      address: "foot/rule:footer",
+      spots: [{ doc: "pages/a/x.html", address: "foot/rule:footer" }],
     });
     await asking.answer(operated({ changes: 0 }, "No page changes. Nothing breaks."));
     expect(screen.getByText("No byte of any page changes.")).toBeTruthy();
+    expect(screen.getByText(/This page keeps a copy, and later edits of the block/)).toBeTruthy();
     expect(
       screen.getByText(
         /1 other page follows the block as before, and so does what stands elsewhere on this one\./,
@@ -204,13 +206,7 @@ describe("the placements of a block", () => {
     expect(save.body).toEqual(operated({}, "").change_set);
     await save.answer({ title: "Detach footer", version: 2 });
     await list([place("/a/", { kind: "copy" })]);
-    await waitFor(() =>
-      expect(done).toHaveBeenCalledWith("Detach footer", {
-        operation: "detach",
-        doc: "pages/a/x.html",
-        address: "foot/rule:footer",
-      }),
-    );
+    await waitFor(() => expect(done).toHaveBeenCalledExactlyOnceWith("Detach footer"));
     expect(screen.getByRole("button", { name: "Link again on Page /a/" })).toBeTruthy();
   });
 

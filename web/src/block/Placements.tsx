@@ -1,47 +1,68 @@
 import Button from "@mui/material/Button";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { Fragment, useEffect, useMemo, useRef, useState } from "react";
-import type { Operated, Placement } from "../api/client";
+import { Fragment, useMemo, useRef, useState } from "react";
+import type { Placement } from "../api/client";
 import { usePlacements } from "../api/queries";
-import { waits } from "../shared/pendingSteps";
+import { actsOf, spotKey, verbs, type Act } from "../shared/copies/acts";
 import { CopyBeside } from "../shared/copies/CopyBeside";
-import { Sentence } from "../shared/Say";
-import { useOperation } from "../shared/useOperation";
+import { Doing } from "../shared/copies/Doing";
+import { useActing } from "../shared/copies/useActing";
+import { Tabs } from "../shared/Tabs";
 import { Waiting } from "../shared/Waiting";
+import { useWallSubject, type WallSubject } from "../shared/wall/subject";
 import { how, PlacementRow, seenBy } from "./PlacementRow";
 
-/** Every spot where a block stands, with detaching and linking again; what that
- *  means is said before it is done. */
-export function Placements({
-  block,
-  look,
-  done,
-}: {
+interface Props {
   block: string;
+  idle: WallSubject;
   look: (page: string) => void;
   done: (title: string) => void;
-}) {
+}
+
+/** Every spot where a block stands, and what can be done to one or to chosen ones; what that
+ *  means is said before it is done. */
+export function Placements({ block, ...props }: Props) {
   const { data, error } = usePlacements(block);
   if (error || !data) return <Waiting error={error}>Looking where it stands…</Waiting>;
-  return <Table placements={data} look={look} done={done} />;
+  return <Table placements={data} {...props} />;
 }
+
+const order: Act[] = ["update", "detach", "link"];
 
 function Table({
   placements,
+  idle,
   look,
   done,
-}: {
-  placements: Placement[];
-  look: (page: string) => void;
-  done: (title: string) => void;
-}) {
+}: Omit<Props, "block"> & { placements: Placement[] }) {
   const [filter, setFilter] = useState("");
-  const { asked, ask, cancel, carryOut, busy } = useOperation(done);
-  useEffect(() => (asked ? waits(cancel) : undefined), [asked, cancel]);
-  const [linking, setLinking] = useState(false); // as it was asked: the placement is another once that is saved
-  const turn = (p: Placement, operation: "detach" | "link") => {
-    setLinking(operation === "link");
-    ask(p.doc + p.address, { operation, doc: p.doc, address: p.address });
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const acting = useActing(done);
+  const { wanted, want, cancel } = acting;
+  useWallSubject(acting.subject ?? idle);
+  // Chosen spots are asked about as soon as they are chosen: what is done to them is said with
+  // the button that does it.
+  const [many, setMany] = useState(false);
+  const askOf = (keys: ReadonlySet<string>, act?: Act) => {
+    const spots = placements.filter((p) => keys.has(spotKey(p)));
+    const open = order.filter((a) => spots.some((p) => actsOf(p).includes(a)));
+    const next = act ?? (wanted && many && open.includes(wanted.act) ? wanted.act : open[0]);
+    setChosen(keys);
+    setMany(true);
+    if (next)
+      want(
+        next,
+        spots.filter((p) => actsOf(p).includes(next)),
+      );
+    else cancel();
+  };
+  const turn = (p: Placement, act: Act) => {
+    setMany(false);
+    want(act, [p]);
+  };
+  const leave = () => {
+    cancel();
+    if (many) setChosen(new Set());
   };
   const [compared, setCompared] = useState("");
   const box = useRef<HTMLDivElement>(null);
@@ -58,17 +79,24 @@ function Table({
     getScrollElement: () => box.current,
     estimateSize: () => 33,
     overscan: 10,
-    getItemKey: (i) => (rows[i] ? rows[i].doc + rows[i].address : i),
+    getItemKey: (i) => (rows[i] ? spotKey(rows[i]) : i),
   });
   const drawn = list.getVirtualItems();
   const above = drawn[0]?.start ?? 0;
   const below = list.getTotalSize() - (drawn.at(-1)?.end ?? 0);
-  const turned = placements.find((p) => p.doc + p.address === asked?.key);
-  const following = placements
-    .filter((p) => p.kind === "linked" && p !== turned)
-    .map((p) => p.page);
-  const others = new Set(following.filter((p) => p !== turned?.page)).size;
-  const beside = following.some((p) => p === turned?.page);
+  const going = new Set(wanted?.spots.map(spotKey));
+  const pages = new Set(wanted?.spots.map((p) => p.doc));
+  const following = placements.filter((p) => p.kind === "linked" && !going.has(spotKey(p)));
+  const others = {
+    pages: new Set(following.filter((p) => !pages.has(p.doc)).map((p) => p.page)).size,
+    beside: following.some((p) => pages.has(p.doc)),
+  };
+  const behind = placements.filter((p) => actsOf(p).includes("update"));
+  const choosable = rows.filter((p) => actsOf(p).length > 0);
+  const all = choosable.length > 0 && choosable.every((p) => chosen.has(spotKey(p)));
+  const doing = wanted && (
+    <Doing {...acting.doing} act={wanted.act} spots={wanted.spots} others={others} cancel={leave} />
+  );
   if (placements.length === 0)
     return (
       <p className="empty">
@@ -95,13 +123,37 @@ function Table({
           />
         </label>
         <span className="right">
+          {behind.length > 0 && !wanted && (
+            <Button onClick={() => askOf(new Set(behind.map(spotKey)), "update")}>
+              {behind.length === 1 ? "Bring the copy" : `Bring ${behind.length} copies`} that fell
+              behind up to the block
+            </Button>
+          )}{" "}
           {rows.length} of {placements.length} placements
         </span>
       </div>
+      {many && wanted && (
+        <section className="chosen" aria-label="Chosen placements">
+          <ActTabs
+            chosen={placements.filter((p) => chosen.has(spotKey(p)))}
+            act={wanted.act}
+            choose={(act) => askOf(chosen, act)}
+          />
+          {doing}
+        </section>
+      )}
       <div className="scroll" ref={box} tabIndex={0} role="region" aria-label="Placements">
         <table className="rows" aria-rowcount={rows.length + 1}>
           <thead>
             <tr>
+              <th scope="col">
+                <input
+                  type="checkbox"
+                  aria-label="Choose all that are shown"
+                  checked={all}
+                  onChange={() => askOf(new Set(all ? [] : choosable.map(spotKey)))}
+                />
+              </th>
               <th scope="col">Page</th>
               <th scope="col">Region</th>
               <th scope="col">How it got there</th>
@@ -115,14 +167,14 @@ function Table({
           <tbody>
             {above > 0 && (
               <tr aria-hidden>
-                <td colSpan={6} style={{ height: above, padding: 0, border: 0 }} />
+                <td colSpan={7} style={{ height: above, padding: 0, border: 0 }} />
               </tr>
             )}
             {drawn.map((v) => {
               const p = rows[v.index];
               if (!p) return null;
-              const key = p.doc + p.address;
-              const open = asked?.key === key;
+              const key = spotKey(p);
+              const open = !many && going.has(key);
               return (
                 <Fragment key={key}>
                   <PlacementRow
@@ -130,30 +182,29 @@ function Table({
                     index={v.index}
                     open={open}
                     look={look}
-                    turn={(operation) => turn(p, operation)}
+                    turn={(act) => turn(p, act)}
+                    chosen={chosen.has(key)}
+                    choose={() =>
+                      askOf(
+                        chosen.has(key)
+                          ? new Set([...chosen].filter((k) => k !== key))
+                          : new Set([...chosen, key]),
+                      )
+                    }
                     compared={compared === key}
                     compare={() => setCompared(compared === key ? "" : key)}
                   />
                   {open && (
                     <tr>
-                      <td colSpan={6} className="step">
-                        <Step
-                          operated={asked.operated}
-                          error={asked.error}
-                          copy={linking}
-                          others={others}
-                          beside={beside}
-                          busy={busy}
-                          cancel={cancel}
-                          go={carryOut}
-                        />
+                      <td colSpan={7} className="doing-of">
+                        {doing}
                       </td>
                     </tr>
                   )}
-                  {(compared === key || (open && linking && p.kind === "copy")) && (
+                  {compared === key && !open && (
                     <tr>
-                      <td colSpan={6}>
-                        <CopyBeside doc={p.doc} address={p.address} linking={open && linking} />
+                      <td colSpan={7}>
+                        <CopyBeside doc={p.doc} address={p.address} />
                       </td>
                     </tr>
                   )}
@@ -162,7 +213,7 @@ function Table({
             })}
             {below > 0 && (
               <tr aria-hidden>
-                <td colSpan={6} style={{ height: below, padding: 0, border: 0 }} />
+                <td colSpan={7} style={{ height: below, padding: 0, border: 0 }} />
               </tr>
             )}
           </tbody>
@@ -172,56 +223,24 @@ function Table({
   );
 }
 
-function Step({
-  operated: o,
-  error,
-  copy,
-  others,
-  beside,
-  busy,
-  cancel,
-  go,
+/** What can be done to those that are chosen, with how many of them it is about. */
+function ActTabs({
+  chosen,
+  act,
+  choose,
 }: {
-  operated: Operated | null;
-  error: string;
-  copy: boolean;
-  others: number;
-  beside: boolean;
-  busy: boolean;
-  cancel: () => void;
-  go: (o: Operated) => void;
+  chosen: Placement[];
+  act: Act;
+  choose: (act: Act) => void;
 }) {
-  const im = o?.proposal.impact;
+  const open = order.flatMap((a) => {
+    const n = chosen.filter((p) => actsOf(p).includes(a)).length;
+    return n > 0 ? [[a, verbs[a](n)] as const] : [];
+  });
   return (
-    <div>
-      <div role="status">
-        {error && <span className="bad-text">{error}</span>}
-        {!error && !o && "Working out what that changes…"}
-        {im && !copy && (
-          <>
-            <b>{im.counts.changes === 0 ? "No byte of any page changes." : im.sentence}</b> This
-            page keeps a copy, and later edits of the block leave it alone. {others} other{" "}
-            {others === 1 ? "page follows" : "pages follow"} the block as before
-            {beside && ", and so does what stands elsewhere on this one"}.
-          </>
-        )}
-        {im && copy && (
-          <>
-            <Sentence text={im.sentence} /> This page follows the block again from then on.
-          </>
-        )}
-        {o && !im && <span className="bad-text">{o.proposal.problems[0]?.message}</span>}
-      </div>
-      <span className="end" style={{ marginLeft: "auto", display: "flex", gap: 8 }}>
-        <Button variant="outlined" color="secondary" onClick={cancel}>
-          Leave it
-        </Button>
-        {o && im && (
-          <Button variant="contained" disabled={busy} onClick={() => go(o)}>
-            {copy ? "Link again" : "Detach"}
-          </Button>
-        )}
-      </span>
+    <div className="bar">
+      <span>{chosen.length} chosen</span>
+      <Tabs label="What is done to them" className="" value={act} choose={choose} tabs={open} />
     </div>
   );
 }

@@ -4,8 +4,8 @@ import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import { useState } from "react";
 import type { PagePart } from "../api/client";
-import { useCopies } from "../api/queries";
-import { standingWords } from "../shared/copies/standings";
+import { actsOf, verbs } from "../shared/copies/acts";
+import { standingWords, useStanding } from "../shared/copies/standings";
 import { useRow } from "../shared/sorting";
 import type { Doing } from "./useDoing";
 
@@ -25,9 +25,7 @@ export function OwnPart({
   others: string[];
   doing: Doing;
 }) {
-  const { data: copies } = useCopies();
-  const standing =
-    part.copy && copies?.find((c) => c.doc === doing.doc && c.address === part.address)?.standing;
+  const standing = useStanding(doing.doc, part.address);
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const text = part.name === "";
   const wait = doing.settled ? "" : ", once this is saved";
@@ -102,15 +100,24 @@ export function OwnPart({
           Move to another page{wait}
         </MenuItem>
         {!text && !part.copy && (
-          <MenuItem disabled={!doing.settled} onClick={choose(() => doing.detach(part.address))}>
+          <MenuItem
+            disabled={!doing.settled}
+            onClick={choose(() => doing.act("detach", part.address, title))}
+          >
             Detach{wait}
           </MenuItem>
         )}
-        {part.copy && (
-          <MenuItem disabled={!doing.settled} onClick={choose(() => doing.link(part.address))}>
-            Link again{wait}
-          </MenuItem>
-        )}
+        {part.copy &&
+          actsOf({ kind: "copy", standing }).map((act) => (
+            <MenuItem
+              key={act}
+              disabled={!doing.settled}
+              onClick={choose(() => doing.act(act, part.address, title))}
+            >
+              {verbs[act](1)}
+              {wait}
+            </MenuItem>
+          ))}
         <MenuItem onClick={choose(() => doing.edit({ edit: "take", from: part.from }))}>
           Take out
         </MenuItem>

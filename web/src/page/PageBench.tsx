@@ -10,6 +10,7 @@ import type {
   Page,
   PagePart,
 } from "../api/client";
+import type { useActing } from "../shared/copies/useActing";
 import { CallPanel } from "../shared/calls/CallPanel";
 import { InsertCall } from "../shared/calls/InsertCall";
 import type { Look } from "../api/look";
@@ -40,6 +41,7 @@ interface Props {
   piece: Range | null;
   setPiece: (piece: Range | null) => void;
   ask: (verb: string, operation: Operation) => void;
+  act: ReturnType<typeof useActing>["want"];
   move: () => void;
   made: (title: string, operation: OperationOf<"block-from-piece">) => void;
   look: Look;
@@ -58,6 +60,7 @@ export function PageBench({
   piece,
   setPiece,
   ask,
+  act,
   move,
   made,
   look,
@@ -83,7 +86,7 @@ export function PageBench({
     text.set(text.text.slice(0, where) + call + text.text.slice(where));
     setAt(where + 3);
   };
-  const doing = useDoing({ doc, text, pointing, edit, send: setSending, ask });
+  const doing = useDoing({ doc, text, pointing, edit, send: setSending, act });
   return (
     <div className="panel">
       <div className="bar">
@@ -132,6 +135,7 @@ export function PageBench({
           dirty={text.dirty}
           set={keys.set}
           ask={ask}
+          detach={() => act("detach", [{ doc, address: "", title: page.title }])}
           move={move}
         />
       )}

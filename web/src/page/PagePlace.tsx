@@ -16,6 +16,8 @@ import { type State } from "../shared/states";
 import { useBench } from "../shared/useBench";
 import type { Ready } from "../shared/useEdit";
 import { usePending } from "../shared/usePending";
+import { Doing } from "../shared/copies/Doing";
+import { useActing } from "../shared/copies/useActing";
 import { useWallSubject, useWould, type WallSubject } from "../shared/wall/subject";
 import { MovePage } from "./MovePage";
 import { PageBench } from "./PageBench";
@@ -72,6 +74,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
       [go, site],
     ),
   );
+  const acting = useActing(tellSaved);
   const [piece, setPiece] = useState<Range | null>(null);
   const [moving, setMoving] = useState(false);
   const pointing = usePointing(doc, text.text, overview);
@@ -89,7 +92,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
     [overview.pages, doc],
   );
   const subject = useWould(edit.proposal, idle);
-  useWallSubject(pending.subject ?? subject);
+  useWallSubject(acting.subject ?? pending.subject ?? subject);
   const stay = useCallback(() => setMoving(false), []);
   const moved = useCallback(
     (title: string, o: OperationOf<"move-page">) => {
@@ -116,7 +119,12 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
         </span>
       </div>
       {moving && <MovePage page={page} close={stay} done={moved} />}
-      {pending.bar ??
+      {acting.wanted ? (
+        <div className="copy-pending">
+          <Doing {...acting.doing} act={acting.wanted.act} spots={acting.wanted.spots} />
+        </div>
+      ) : (
+        (pending.bar ??
         (edit.dirty ? (
           <EditBar
             impact={impact}
@@ -127,7 +135,8 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
           />
         ) : (
           <IdleBar words="Drag a block from the shelf into a region, or point at anything in the rendering." />
-        ))}
+        )))
+      )}
       {text.stale ? (
         <StaleText path={doc} text={text} />
       ) : (
@@ -142,6 +151,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
             piece={piece}
             setPiece={setPiece}
             ask={pending.ask}
+            act={acting.want}
             move={() => setMoving(true)}
             made={made}
             look={look}

@@ -6,6 +6,8 @@ import type { Candidate, PagePart, RegionStory } from "../api/client";
 import { useReference, useSite } from "../api/queries";
 import { bare, InsertCall } from "../shared/calls/InsertCall";
 import { blockDragged } from "../shared/calls/drag";
+import { actsOf, verbs, type Act } from "../shared/copies/acts";
+import { standingWords, useStanding } from "../shared/copies/standings";
 import type { Doing } from "./useDoing";
 import { OwnPart } from "./OwnPart";
 
@@ -167,6 +169,12 @@ function RuleLink({ rule }: { rule: string }) {
   return <Link to={`/${site}/rules/${rule}`}>{rule}</Link>;
 }
 
+const actLabels: Record<Act, (title: string) => string> = {
+  detach: (title) => `Detach ${title}`,
+  link: (title) => `Link ${title} again`,
+  update: (title) => `Bring ${title} up to the block`,
+};
+
 function RulePlaced({
   candidate,
   region,
@@ -182,6 +190,7 @@ function RulePlaced({
 }) {
   const address = `${region}/rule:${candidate.rule}`;
   const why = candidate.why;
+  const standing = useStanding(doing.doc, address);
   return (
     <li
       className={`placed ${why}${lit === address || lit.startsWith(`${address}/`) ? " lit" : ""}`}
@@ -193,30 +202,32 @@ function RulePlaced({
       >
         <b>{title}</b>{" "}
         <span className="soft">
-          {why === "copied" ? "one-off copy" : why === "hidden" ? "hidden here" : candidate.words}
+          {why === "copied" ? (
+            <>
+              one-off copy
+              {standing && `, ${standingWords[standing]}`}
+            </>
+          ) : why === "hidden" ? (
+            "hidden here"
+          ) : (
+            candidate.words
+          )}
         </span>
       </button>
       <RuleLink rule={candidate.rule} />
-      {why === "shown" && doing.settled && (
-        <button
-          type="button"
-          className="plain word"
-          onClick={() => doing.detach(address)}
-          aria-label={`Detach ${title}`}
-        >
-          Detach
-        </button>
-      )}
-      {why === "copied" && doing.settled && (
-        <button
-          type="button"
-          className="plain word"
-          onClick={() => doing.link(address)}
-          aria-label={`Link ${title} again`}
-        >
-          Link again
-        </button>
-      )}
+      {doing.settled &&
+        why !== "hidden" &&
+        actsOf({ kind: why === "copied" ? "copy" : "linked", standing }).map((act) => (
+          <button
+            key={act}
+            type="button"
+            className="plain word"
+            onClick={() => doing.act(act, address, title)}
+            aria-label={actLabels[act](title)}
+          >
+            {act === "update" ? "Bring up" : verbs[act](1)}
+          </button>
+        ))}
       {why !== "copied" && (
         <button
           type="button"

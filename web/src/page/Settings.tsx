@@ -17,10 +17,11 @@ interface Props {
   set: (keys: string[], value: unknown) => void;
   ask: (verb: string, operation: Operation) => void;
   move: () => void;
+  detach: () => void;
 }
 
 /** What a page says of itself: title, layout, tags, draft, and the fields of its type. */
-export function Settings({ story, home, dirty, set, ask, move }: Props) {
+export function Settings({ story, home, dirty, set, ask, move, detach }: Props) {
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [wasDirty, setWasDirty] = useState(dirty);
   if (wasDirty !== dirty) {
@@ -91,6 +92,9 @@ export function Settings({ story, home, dirty, set, ask, move }: Props) {
             Move
           </Button>
           <Duplicate story={story} ask={ask} disabled={dirty} />
+          <Button variant="outlined" color="secondary" disabled={dirty} onClick={detach}>
+            Detach everything
+          </Button>
           <Button
             variant="outlined"
             color="secondary"

@@ -1,5 +1,7 @@
 import { useMemo } from "react";
-import type { Operation, PageEdit, PagePart } from "../api/client";
+import type { PageEdit, PagePart } from "../api/client";
+import type { Act } from "../shared/copies/acts";
+import type { useActing } from "../shared/copies/useActing";
 import { characters } from "../shared/editor/characters";
 import type { useText } from "../shared/useEdit";
 import type { usePointing } from "./usePointing";
@@ -12,8 +14,7 @@ export interface Doing {
   light: (address: string, title?: string) => void; // with a title, its values too
   values: (part: PagePart) => void;
   send: (part: PagePart) => void;
-  detach: (address: string) => void;
-  link: (address: string) => void;
+  act: (act: Act, address: string, title: string) => void;
 }
 
 interface Given {
@@ -22,11 +23,11 @@ interface Given {
   pointing: ReturnType<typeof usePointing>;
   edit: (what: PageEdit) => void;
   send: (part: PagePart) => void;
-  ask: (verb: string, operation: Operation) => void;
+  act: ReturnType<typeof useActing>["want"];
 }
 
 /** What can be done with the parts of a page's outline. */
-export function useDoing({ doc, text, pointing, edit, send, ask }: Given): Doing {
+export function useDoing({ doc, text, pointing, edit, send, act }: Given): Doing {
   const { setAt, setLit, setPlaced } = pointing;
   return useMemo<Doing>(
     () => ({
@@ -47,9 +48,8 @@ export function useDoing({ doc, text, pointing, edit, send, ask }: Given): Doing
         setAt(part.copy ? -1 : characters(text.text, part.from) + 2);
       },
       send,
-      detach: (address) => ask("Detach it here", { operation: "detach", doc, address }),
-      link: (address) => ask("Link it again", { operation: "link", doc, address }),
+      act: (what, address, title) => act(what, [{ doc, address, title }]),
     }),
-    [setAt, setLit, setPlaced, edit, send, text.text, text.dirty, ask, doc],
+    [setAt, setLit, setPlaced, edit, send, text.text, text.dirty, act, doc],
   );
 }

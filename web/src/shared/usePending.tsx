@@ -1,12 +1,10 @@
 import Button from "@mui/material/Button";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import type { Operated, Operation } from "../api/client";
-import type { WallSubject } from "./wall/subject";
+import { subjectOf } from "./wall/subject";
 import { waits } from "./pendingSteps";
-import { CopyBeside } from "./copies/CopyBeside";
 import { Say, Sentence } from "./Say";
 import { tellSaved } from "./notices";
-import { effectStates } from "./states";
 import { useLiveOperation } from "./useOperation";
 
 /** An operation that waits for a yes: what it would do stands in a bar and on the
@@ -29,30 +27,22 @@ export function usePending(after?: (operation: Operation) => void) {
   const cancel = useCallback(() => setWanted(null), []);
   useEffect(() => (wanted ? waits(cancel) : undefined), [wanted, cancel]);
   const subject = useMemo(() => subjectOf(live.operated), [live.operated]);
-  const operation = wanted?.operation;
   const bar = wanted && (
-    <>
-      <Say
-        tone={live.error ? "bad" : "would"}
-        actions={
-          <>
-            <Button variant="outlined" color="secondary" onClick={cancel}>
-              Leave it
-            </Button>
-            <Button variant="contained" disabled={!live.savable} onClick={live.carryOut}>
-              {wanted.verb}
-            </Button>
-          </>
-        }
-      >
-        <Answer error={live.error} operated={live.operated} />
-      </Say>
-      {operation?.operation === "link" && (
-        <div className="copy-pending">
-          <CopyBeside doc={operation.doc} address={operation.address} linking />
-        </div>
-      )}
-    </>
+    <Say
+      tone={live.error ? "bad" : "would"}
+      actions={
+        <>
+          <Button variant="outlined" color="secondary" onClick={cancel}>
+            Leave it
+          </Button>
+          <Button variant="contained" disabled={!live.savable} onClick={live.carryOut}>
+            {wanted.verb}
+          </Button>
+        </>
+      }
+    >
+      <Answer error={live.error} operated={live.operated} />
+    </Say>
   );
   return { wanted: wanted?.operation ?? null, ask, cancel, bar, subject };
 }
@@ -66,17 +56,4 @@ export function Answer({ error, operated }: { error: string; operated: Operated 
   ) : (
     <>Working out what this changes…</>
   );
-}
-
-/** What an operation would do, on the wall. */
-export function subjectOf(operated: Operated | null): WallSubject | null {
-  const impact = operated?.proposal.impact;
-  return operated && impact
-    ? {
-        question: "would",
-        about: "What would this change?",
-        states: effectStates(impact.effects),
-        against: operated.proposal.id,
-      }
-    : null;
 }

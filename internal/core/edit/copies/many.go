@@ -2,6 +2,7 @@ package copies
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -13,7 +14,7 @@ import (
 // Spot is where something stands on a page.
 type Spot struct {
 	Doc     string // the page's document
-	Address string
+	Address string // for DetachAll, "" stands for every block on the page
 }
 
 // DetachAll detaches placements as Detach does each. With filled, the calls of blocks in what is
@@ -21,6 +22,10 @@ type Spot struct {
 func DetachAll(s *shelf.Shelf, spots []Spot, filled bool) (site.ChangeSet, error) {
 	g := gathered{s: s}
 	pages, title := map[string]bool{}, ""
+	spots, err := spread(s, spots)
+	if err != nil {
+		return site.ChangeSet{}, err
+	}
 	for _, spot := range spots {
 		set, err := Detach(g.now(spot.Doc), spot.Doc, spot.Address)
 		if err != nil {
@@ -32,11 +37,11 @@ func DetachAll(s *shelf.Shelf, spots []Spot, filled bool) (site.ChangeSet, error
 		}
 		for {
 			now := g.now(spot.Doc)
-			inside := within(now, spot)
-			if inside == "" {
+			next := within(now, spot)
+			if next == "" {
 				break
 			}
-			set, err := Detach(now, spot.Doc, inside)
+			set, err := Detach(now, spot.Doc, next)
 			if err != nil {
 				return site.ChangeSet{}, err
 			}
@@ -47,6 +52,46 @@ func DetachAll(s *shelf.Shelf, spots []Spot, filled bool) (site.ChangeSet, error
 		title = fmt.Sprintf("Detach %d placements on %s", len(spots), counted(len(pages), "a page", "pages"))
 	}
 	return site.ChangeSet{Title: title, Changes: g.changes()}, nil
+}
+
+// spread puts the placements of blocks on a page, but for those within others, in the place of
+// a spot that stands for them.
+func spread(s *shelf.Shelf, spots []Spot) ([]Spot, error) {
+	var out []Spot
+	for _, spot := range spots {
+		if spot.Address != "" {
+			out = append(out, spot)
+			continue
+		}
+		if s.Info(spot.Doc) == nil {
+			return nil, site.Missing("there is no page %s", spot.Doc)
+		}
+		outer := map[string]bool{}
+		for _, p := range render.Placements(s, spot.Doc) {
+			if p.Kind == render.Linked && s.Block(p.Block) != nil {
+				outer[p.Address] = true
+			}
+		}
+		for _, a := range slices.Sorted(maps.Keys(outer)) {
+			if !inside(outer, a) {
+				out = append(out, Spot{spot.Doc, a})
+			}
+		}
+	}
+	if len(out) == 0 {
+		return nil, site.Refuse("nothing on the page follows a block")
+	}
+	return out, nil
+}
+
+// inside reports whether an address stands in one of some others.
+func inside(outer map[string]bool, address string) bool {
+	for i := strings.LastIndexByte(address, '/'); i > 0; i = strings.LastIndexByte(address[:i], '/') {
+		if outer[address[:i]] {
+			return true
+		}
+	}
+	return false
 }
 
 // within is the address of a placement of a block inside another spot that is linked; "" where

@@ -85,6 +85,28 @@ func TestManyAreDetachedAtOnceAndNoPageChanges(t *testing.T) {
 	})
 }
 
+// A page is cut loose as a whole: then no edit of any block reaches it.
+func TestAWholePageIsDetached(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		files, s, path, _ := draw(t)
+		filled := rapid.Bool().Draw(t, "filled in")
+		set, err := copies.DetachAll(s, []copies.Spot{{Doc: path}}, filled)
+		require.NoError(t, err)
+		files = sitetest.Apply(t, files, set)
+		is := sitetest.New(files)
+		require.Equal(t, seen(s, path), seen(is, path))
+		stays := spotsOf(is)
+		for _, l := range stays {
+			require.False(t, l.Doc == path && (filled || strings.Count(l.Address, "/") == 1), l.Address)
+		}
+		if _, err = copies.DetachAll(is, []copies.Spot{{Doc: path}}, false); filled {
+			require.ErrorContains(t, err, "nothing on the page follows a block")
+		}
+	})
+	_, err := copies.DetachAll(sitetest.New(three()), []copies.Spot{{Doc: "pages/none.html"}}, false)
+	require.ErrorContains(t, err, "there is no page")
+}
+
 func TestThoseOfWhichMostGoesComeFirst(t *testing.T) {
 	base := "<b>one</b>\n<i>x</i>\n"
 	hash := string(site.HashOf([]byte(base)))

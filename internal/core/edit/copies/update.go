@@ -83,7 +83,9 @@ func Update(s *shelf.Shelf, list []Wanted) (site.ChangeSet, []Left, error) {
 		if err != nil {
 			return set, nil, err
 		}
-		of = cmp.Or(of, c.Of)
+		if of = cmp.Or(of, c.Of); of != c.Of {
+			of = "their blocks"
+		}
 		pieces, seen, err := c.merged()
 		if err != nil {
 			left = append(left, Left{w.Spot, c.URL, err.Error(), 0})

@@ -9,6 +9,7 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/edit/copies"
+	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
@@ -120,13 +121,16 @@ const (
 	WithAnother Replacement = "another"
 )
 
-// DeleteBlock takes a block off the shelf.
-func DeleteBlock(s *shelf.Shelf, name string, with Replacement, another string) (site.ChangeSet, error) {
+// DeleteBlock takes a block off the shelf. Where another is put in its place, fields tells where
+// its values go, as in an Exchange, and the mentions are those that have no place there.
+func DeleteBlock(s *shelf.Shelf, name string, with Replacement, another string,
+	fields map[string]string) (site.ChangeSet, []values.Mention, error) {
 	set := site.ChangeSet{Title: "Delete " + name}
 	if s.Block(name) == nil {
-		return set, site.Missing("there is no block %s", name)
+		return set, nil, site.Missing("there is no block %s", name)
 	}
 	var err error
+	var lost []values.Mention
 	switch with {
 	case WithNothing:
 		if s.Used(name) {
@@ -141,22 +145,15 @@ func DeleteBlock(s *shelf.Shelf, name string, with Replacement, another string) 
 			copies.Unwrap(s, &set, name)
 		}
 	case WithAnother:
-		if another == name || s.Block(another) == nil {
-			return set, site.Refuse("name the block to put there; there is no other block %q%s", another,
-				block.Nearest(another, s.Names()))
-		}
-		if leads(s, another, name, map[string]bool{}) {
-			return set,
-				site.Refuse("%s calls %s itself and cannot take its place; take that call out of it first",
-					another, name)
-		}
+		var put site.ChangeSet
+		put, lost, err = Replace(s, Exchange{From: name, To: another, Fields: fields})
 		set.Title += ", putting " + another + " there"
-		err = recall(s, &set, name, another)
+		set.Changes = put.Changes
 	default:
 		err = site.Refuse("%q is no way to delete a block", with)
 	}
 	if err != nil {
-		return set, err
+		return set, nil, err
 	}
 	for _, ext := range blockFiles {
 		path := "blocks/" + name + ext
@@ -164,7 +161,7 @@ func DeleteBlock(s *shelf.Shelf, name string, with Replacement, another string) 
 			set.Changes = append(without(set.Changes, path), site.Change{Path: path, Before: h, Delete: true})
 		}
 	}
-	return set, nil
+	return set, lost, nil
 }
 
 // leads reports whether showing one block shows another.

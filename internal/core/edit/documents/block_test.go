@@ -55,7 +55,7 @@ func TestDeletingABlockAndLeavingCopiesChangesNoPage(t *testing.T) {
 		name := fmt.Sprintf("b%d", rapid.IntRange(0, 5).Draw(t, "block"))
 		with := rapid.SampledFrom([]documents.Replacement{documents.WithCopies,
 			documents.WithContent}).Draw(t, "with")
-		set, err := documents.DeleteBlock(s, name, with, "")
+		set, _, err := documents.DeleteBlock(s, name, with, "", nil)
 		require.NoError(t, err)
 		once := map[string]bool{}
 		for _, c := range set.Changes {
@@ -77,10 +77,10 @@ func TestTheContentOfADeletedBlockBecomesPlainText(t *testing.T) {
 	f, s := stock("blocks/a.html", "---\nfields: {n: {type: text}}\n---\n<b>@{=n}@{=inner}</b>",
 		"blocks/c.html", "c", "blocks/s.html", "s", "blocks/s.css", "p{}",
 		"pages/p.html", "@{a n=\"1\"}in @{c /}@{/a} @{a n=2 /} @{s /} @{c /}")
-	set, err := documents.DeleteBlock(s, "a", documents.WithContent, "")
+	set, _, err := documents.DeleteBlock(s, "a", documents.WithContent, "", nil)
 	require.Equal(t, "<b>1in @{c /}</b> <b>2</b> @{s /} @{c /}", sitetest.Source(after(t, f, set, err),
 		"pages/p.html"))
-	set, err = documents.DeleteBlock(s, "s", documents.WithContent, "")
+	set, _, err = documents.DeleteBlock(s, "s", documents.WithContent, "", nil)
 	require.Contains(t, sitetest.Source(after(t, f, set, err), "pages/p.html"), "@{copy of=\"s\"",
 		"it loads the style")
 	require.True(t, slices.ContainsFunc(set.Changes, func(c site.Change) bool {
@@ -93,7 +93,7 @@ func TestTheContentOfADeletedBlockBecomesPlainText(t *testing.T) {
 	g := sitetest.Apply(t, f, one)
 	kept := string(g["pages/p.html"])
 	kept = kept[:strings.Index(kept, "@{/copy}")]
-	set, err = documents.DeleteBlock(sitetest.New(g), "a", documents.WithContent, "")
+	set, _, err = documents.DeleteBlock(sitetest.New(g), "a", documents.WithContent, "", nil)
 	o := sitetest.Source(after(t, g, set, err), "pages/p.html")
 	require.Contains(t, o, kept, "what was a copy before stays one")
 	require.Contains(t, o, "@{/copy} <b>2</b>")
@@ -169,20 +169,20 @@ func TestRenamingFollowsEveryMention(t *testing.T) {
 func TestDeletingBlocks(t *testing.T) {
 	f, s := stock("blocks/a.html", "A", "blocks/a.js", "1", "blocks/b.html", "B", "blocks/idle.html", "x",
 		"pages/p.html", "@{a /}")
-	set, err := documents.DeleteBlock(s, "idle", documents.WithNothing, "")
+	set, _, err := documents.DeleteBlock(s, "idle", documents.WithNothing, "", nil)
 	require.Nil(t, after(t, f, set, err).Block("idle"))
-	_, err = documents.DeleteBlock(s, "a", documents.WithNothing, "")
+	_, _, err = documents.DeleteBlock(s, "a", documents.WithNothing, "", nil)
 	require.ErrorContains(t, err, "a is used on 1 pages")
-	_, err = documents.DeleteBlock(s, "a", documents.WithAnother, "bb")
+	_, _, err = documents.DeleteBlock(s, "a", documents.WithAnother, "bb", nil)
 	require.ErrorContains(t, err, "did you mean b?")
-	set, err = documents.DeleteBlock(s, "a", documents.WithAnother, "b")
+	set, _, err = documents.DeleteBlock(s, "a", documents.WithAnother, "b", nil)
 	o := after(t, f, set, err)
 	require.Equal(t, "B", sitetest.HTML(o, "pages/p.html"))
 	require.Empty(t, sitetest.Source(o, "blocks/a.js"))
-	set, err = documents.DeleteBlock(s, "a", documents.WithCopies, "")
+	set, _, err = documents.DeleteBlock(s, "a", documents.WithCopies, "", nil)
 	o = after(t, f, set, err)
 	require.Equal(t, sitetest.HTML(s, "pages/p.html"), sitetest.HTML(o, "pages/p.html"))
-	_, err = documents.DeleteBlock(s, "none", documents.WithCopies, "")
+	_, _, err = documents.DeleteBlock(s, "none", documents.WithCopies, "", nil)
 	require.ErrorContains(t, err, "there is no block none")
 }
 
@@ -198,10 +198,10 @@ func TestABlockThatCallsAnotherCannotTakeItsPlace(t *testing.T) {
 	})
 	for _, c := range [][3]string{{"a", "b", "b calls a itself"}, {"a", "c", "c calls a itself"},
 		{"inner-one", "d", "d calls inner-one itself"}} {
-		_, err := documents.DeleteBlock(s, c[0], documents.WithAnother, c[1])
+		_, _, err := documents.DeleteBlock(s, c[0], documents.WithAnother, c[1], nil)
 		require.ErrorContains(t, err, c[2])
 	}
-	set, err := documents.DeleteBlock(s, "a", documents.WithAnother, "inner-one")
+	set, _, err := documents.DeleteBlock(s, "a", documents.WithAnother, "inner-one", nil)
 	require.NoError(t, err)
 	require.Contains(t, sitetest.HTML(s.With(set.Changes), "pages/index.html"), "xx")
 }
@@ -210,7 +210,7 @@ func TestABlockThatCallsAnotherCannotTakeItsPlace(t *testing.T) {
 func TestACopyThatAsksForWhatItEnclosesStaysOne(t *testing.T) {
 	f, s := stock("blocks/a.html", "@{when inner}<b>@{=inner}</b>@{else}none@{/when}",
 		"pages/p.html", "@{a}x@{/a} @{a /}")
-	set, err := documents.DeleteBlock(s, "a", documents.WithContent, "")
+	set, _, err := documents.DeleteBlock(s, "a", documents.WithContent, "", nil)
 	o := after(t, f, set, err)
 	require.Equal(t, sitetest.HTML(s, "pages/p.html"), sitetest.HTML(o, "pages/p.html"))
 	require.NotContains(t, sitetest.Source(o, "pages/p.html"), "@{when")

@@ -56,50 +56,57 @@ func RenameBlock(s *shelf.Shelf, name, to string) (site.ChangeSet, error) {
 func recall(s *shelf.Shelf, set *site.ChangeSet, name, to string) error {
 	for _, path := range s.Paths("") {
 		src, _ := s.Get(path)
-		class, _, _ := site.Classify(path)
-		if class == site.HistoryDoc || class == site.AssetDoc || !bytes.Contains(src, []byte(name)) {
-			continue
-		}
-		list, err := renames(s, path, src, name, to)
+		after, err := called{name: name, to: to, addresses: true}.in(s, path, src)
 		if err != nil {
 			return site.Refuse("%s: %v", path, err)
 		}
-		if len(list) > 0 {
-			set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path),
-				After: patch.Apply(src, list)})
+		if !bytes.Equal(src, after) {
+			set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path), After: after})
 		}
 	}
 	return nil
 }
 
-func renames(s *shelf.Shelf, path string, src []byte, name, to string) ([]patch.Replacement, error) {
-	class, doc, _ := site.Classify(path)
-	switch class {
-	case site.PageDoc:
-		g := s.Info(path).Page
-		list, err := headRenames(src, g.Split, name, to)
-		return append(list, textRenames(g.Text, g.Split.TextAt, name, to)...), err
-	case site.BlockDoc:
-		b := s.Block(doc)
-		list, err := headRenames(src, b.Split, name, to)
-		return append(list, textRenames(b.Text, b.Split.TextAt, name, to)...), err
-	case site.LayoutDoc:
-		l := s.Layout(doc)
-		list, err := headRenames(src, l.Split, name, to)
-		return append(list, textRenames(l.Text, l.Split.TextAt, name, to)...), err
-	case site.RuleDoc, site.MenuDoc:
-		return headRenames(src, site.Split{Head: src}, name, to)
-	}
-	return nil, nil
+// called gives a block another name where documents speak of it.
+type called struct {
+	name, to  string
+	addresses bool                    // also the steps of addresses
+	only      func(*markup.Node) bool // the calls in the text; nil for all, and copies and what the head says too
 }
 
-// textRenames finds the names of calls and copies in a text.
-func textRenames(t *markup.Text, at int, name, to string) []patch.Replacement {
+func (c called) in(s *shelf.Shelf, path string, src []byte) ([]byte, error) {
+	class, _, _ := site.Classify(path)
+	if class == site.HistoryDoc || class == site.AssetDoc || !bytes.Contains(src, []byte(c.name)) {
+		return src, nil
+	}
+	var list []patch.Replacement
+	split := site.Split{Head: src}
+	if class == site.PageDoc || class == site.BlockDoc || class == site.LayoutDoc {
+		var bad string
+		if split, bad = site.Cut(src); bad != "" {
+			return src, nil // nothing of it can be read
+		}
+		list = c.inText(markup.Parse(split.Text), split.TextAt)
+	} else if class != site.RuleDoc && class != site.MenuDoc {
+		return src, nil
+	}
+	if c.only == nil {
+		head, err := c.inHead(src, split)
+		if err != nil {
+			return nil, err
+		}
+		list = append(head, list...)
+	}
+	return patch.Apply(src, list), nil
+}
+
+// inText finds the names of calls and copies in a text.
+func (c called) inText(t *markup.Text, at int) []patch.Replacement {
 	var out []patch.Replacement
-	put := func(from int) { out = append(out, patch.Put(at+from, at+from+len(name), to)) }
+	put := func(from int) { out = append(out, patch.Put(at+from, at+from+len(c.name), c.to)) }
 	markup.Walk(t.Nodes, func(n *markup.Node) bool {
 		switch {
-		case n.Name != name:
+		case n.Name != c.name || c.only != nil && !c.only(n):
 		case n.Kind == markup.Call:
 			put(n.NameAt)
 			if n.Tail.Len() > 0 {
@@ -108,7 +115,7 @@ func textRenames(t *markup.Text, at int, name, to string) []patch.Replacement {
 		case n.Kind == markup.Copy:
 			for _, arg := range []string{"of", "call"} {
 				if v, ok := n.Arg(arg); ok {
-					if i := bytes.Index(t.Src[v.Span.From:v.Span.To], []byte(name)); i >= 0 {
+					if i := bytes.Index(t.Src[v.Span.From:v.Span.To], []byte(c.name)); i >= 0 {
 						put(v.Span.From + i)
 					}
 				}
@@ -119,9 +126,10 @@ func textRenames(t *markup.Text, at int, name, to string) []patch.Replacement {
 	return out
 }
 
-// headRenames finds a block's name in YAML: in samples, panels and the texts of
+// inHead finds a block's name in YAML: in samples, panels and the texts of
 // copies, in addresses, and where a rule or copy names its block.
-func headRenames(src []byte, split site.Split, name, to string) ([]patch.Replacement, error) {
+func (c called) inHead(src []byte, split site.Split) ([]patch.Replacement, error) {
+	name, to := c.name, c.to
 	shift := 0
 	if split.HasHead {
 		shift = bytes.Index(src, split.Head)
@@ -147,6 +155,9 @@ func headRenames(src []byte, split site.Split, name, to string) ([]patch.Replace
 		}
 	}
 	address := func(line, col, length int) {
+		if !c.addresses {
+			return
+		}
 		from, end := t.Extent(line, col)
 		out = append(out, patch.Each(t.Src, from, min(end, from+length+2), name, to, isStep)...)
 	}

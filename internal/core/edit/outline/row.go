@@ -199,7 +199,7 @@ func StableKeys(speaks func(container, step string) bool, src, out []byte,
 			continue
 		}
 		changed = append(changed, change{now, n.Step})
-		spoken[of(n)] = spoken[of(n)] || speaks(n.Container, n.Step) || speaks(n.Container, now.Step)
+		spoken[of(now)] = spoken[of(now)] || speaks(n.Container, n.Step) || speaks(n.Container, now.Step)
 	}
 	claimed := map[string]bool{}
 	for _, c := range changed {

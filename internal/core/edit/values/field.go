@@ -55,43 +55,17 @@ func RenameField(s *shelf.Shelf, name, field, to string) (site.ChangeSet, error)
 		return set,
 			site.Refuse("%s still gives %s a value for %s, from a field that is gone; drop those values first", stale[0].Path, name, to)
 	}
-	patches := map[string][]patch.Replacement{}
-	for _, at := range uses(b, field) {
-		patches[b.Path] = append(patches[b.Path], patch.Put(b.Split.TextAt+at.At,
-			b.Split.TextAt+at.At+len(field), to))
-	}
-	list := Mentions(s, name, only(field))
-	for _, m := range list {
-		if m.keys == nil && m.text == nil {
-			patches[m.Path] = append(patches[m.Path], patch.Put(m.arg, m.arg+len(field), to))
-		}
-	}
 	d := &edit.Texts{Shelf: s}
-	for path, p := range patches {
-		d.Put(path, patch.Apply(d.Get(path), p))
+	list := Mentions(s, name, only(field))
+	if err := renameFields(d, list, func(Mention) string { return to }); err != nil {
+		return set, err
 	}
-	p := panels{}
-	slices.SortStableFunc(list, func(a, b Mention) int { return b.arg - a.arg })
-	for _, m := range list {
-		rename := func(text []byte) ([]byte, error) {
-			return patch.Apply(text, []patch.Replacement{patch.Put(m.arg, m.arg+len(field), to)}), nil
-		}
-		src := d.Get(m.Path)
-		switch {
-		case m.keys != nil:
-			src, err = patch.Rename(m.Path, src, m.keys, to)
-		case m.text == nil:
-			continue
-		case m.text[0] == "panel":
-			src, err = p.edit(m.Path, src, m.text[1], rename)
-		default:
-			src, err = inText(m.Path, src, m.text, rename)
-		}
-		if err != nil {
-			return set, site.Refuse("%s: %v", m.Path, err)
-		}
-		d.Put(m.Path, src)
+	var patches []patch.Replacement
+	own, _ := block.Parse(name, b.Path, d.Get(b.Path), s.Reader())
+	for _, at := range uses(own, field) {
+		patches = append(patches, patch.Put(own.Split.TextAt+at.At, own.Split.TextAt+at.At+len(field), to))
 	}
+	d.Put(b.Path, patch.Apply(d.Get(b.Path), patches))
 	src, err := patch.Rename(b.Path, d.Get(b.Path), []string{"fields", field}, to)
 	if err != nil {
 		return set, err

@@ -25,6 +25,8 @@ type Mention struct {
 	Text    string // the value as a person types it
 	Derived bool   // an expression, whose value is another one on each page
 
+	Call *markup.Node // whose argument it is, in the document's own text; nil elsewhere
+
 	keys []string // of an override or what a rule sets: where it stands in the YAML
 	text []string // of a call: where the YAML text stands that holds it; nil in the document's own text
 	at   int      // and the offset just inside its tag
@@ -98,6 +100,9 @@ func argumentsIn(path string, t *markup.Text, shift int, text []string, name str
 				arg: shift + a.At}
 			if a.Value.Kind == markup.ArgJSON || m.Derived {
 				m.Text = string(t.Src[a.Value.Span.From:a.Value.Span.To])
+			}
+			if text == nil {
+				m.Call = n
 			}
 			if text == nil && n.Container != "" {
 				m.Address = n.Container + "/" + n.Step

@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { useCopies } from "../../api/queries";
 
 export type Standing = Schemas["Standing"];
 
@@ -19,3 +20,9 @@ export const standingSentences: Record<Standing, string> = {
   both: "It has been changed on this page, and the block has moved on since.",
   unknown: "What it came from cannot be told, so it can only be compared with the block as it is.",
 };
+
+/** How the copy at an address of a page stands; undefined where there is none. */
+export function useStanding(doc: string, address: string): Standing | undefined {
+  const { data } = useCopies();
+  return data?.find((c) => c.doc === doc && c.address === address)?.standing;
+}

@@ -1,5 +1,5 @@
 import { createContext, use, useLayoutEffect, useMemo, useState, type ReactNode } from "react";
-import type { Proposal } from "../../api/client";
+import type { Operated, Proposal } from "../../api/client";
 import { effectStates, type Question, type State } from "../states";
 
 /** What the wall shows: a state for each page, in answer to a question. against
@@ -49,4 +49,17 @@ export function useWould(proposal: Proposal | null, idle: WallSubject): WallSubj
         : idle,
     [proposal, idle],
   );
+}
+
+/** What an operation would do, on the wall. */
+export function subjectOf(operated: Operated | null): WallSubject | null {
+  const impact = operated?.proposal.impact;
+  return operated && impact
+    ? {
+        question: "would",
+        about: "What would this change?",
+        states: effectStates(impact.effects),
+        against: operated.proposal.id,
+      }
+    : null;
 }

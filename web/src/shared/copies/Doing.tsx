@@ -1,0 +1,190 @@
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import type { Operated, OperationOf, Schemas } from "../../api/client";
+import { Sentence } from "../Say";
+import { spotKey, verbs, type Act, type Settled } from "./acts";
+import { CopyBeside } from "./CopyBeside";
+import { Merging } from "./Merging";
+
+type Spot = Schemas["Spot"];
+type Titled = Spot & { title: string };
+
+interface Props {
+  act: Act;
+  spots: Titled[];
+  live: { operated: Operated | null; error: string; savable: boolean; carryOut: () => void };
+  /** So many pages follow the block beside those, and whether it stands elsewhere on those. */
+  others?: { pages: number; beside: boolean };
+  filled: boolean;
+  fill: (filled: boolean) => void;
+  settled: Record<string, Settled>;
+  settle: (key: string, s: Settled) => void;
+  cancel: () => void;
+}
+
+/** What is about to be done to some spots: what it means, what it takes with it, what is to be
+ *  settled, and the button that does it. The words are the same wherever one does it. */
+export function Doing(props: Props) {
+  const { act, spots, live, cancel } = props;
+  const only = spots.length === 1 ? spots[0] : undefined;
+  const nothing = live.operated?.change_set.changes.length === 0;
+  return (
+    <div className="doing">
+      <div className="step">
+        <div>
+          <div role="status">
+            {live.error ? <span className="bad-text">{live.error}</span> : <Meaning {...props} />}
+          </div>
+          <span className="end">
+            <Button variant="outlined" color="secondary" onClick={cancel}>
+              Leave it
+            </Button>
+            {live.operated?.proposal.impact && !nothing && (
+              <Button variant="contained" disabled={!live.savable} onClick={live.carryOut}>
+                {verbs[act](done(live.operated, spots.length))}
+              </Button>
+            )}
+          </span>
+        </div>
+      </div>
+      {act === "detach" && (
+        <FormControlLabel
+          className="filled-in"
+          control={
+            <Checkbox
+              size="small"
+              checked={props.filled}
+              onChange={(e) => props.fill(e.target.checked)}
+            />
+          }
+          label="Detach the blocks inside as well, so that nothing in it follows any block"
+        />
+      )}
+      {act === "link" && !only && live.operated?.answer === "linked" && (
+        <Going linked={live.operated.linked} spots={spots} />
+      )}
+      {act === "link" && only && <CopyBeside doc={only.doc} address={only.address} linking />}
+      {act === "update" && <Settling {...props} />}
+    </div>
+  );
+}
+
+/** How many of so many are done something to. */
+function done(o: Operated, n: number): number {
+  return o.answer === "updated" ? n - o.left.length : n;
+}
+
+function Meaning({ act, spots, live, others }: Props) {
+  const o = live.operated;
+  if (!o) return "Working out what that changes…";
+  const im = o.proposal.impact;
+  if (!im) return <span className="bad-text">{o.proposal.problems[0]?.message}</span>;
+  const pages = new Set(spots.map((s) => s.doc)).size;
+  switch (act) {
+    case "detach":
+      return (
+        <>
+          <b>{im.counts.changes === 0 ? "No byte of any page changes." : im.sentence}</b>{" "}
+          {pages === 1 ? "This page keeps" : `${pages} pages keep`}{" "}
+          {spots.length === 1 ? "a copy" : `${spots.length} copies`}, and later edits of the block
+          leave {spots.length === 1 ? "it" : "them"} alone.
+          {others &&
+            ` ${others.pages} other ${others.pages === 1 ? "page follows" : "pages follow"} the block as before${
+              others.beside
+                ? `, and so does what stands elsewhere on ${pages === 1 ? "this one" : "those"}`
+                : ""
+            }.`}
+        </>
+      );
+    case "link":
+      return (
+        <>
+          <Sentence text={im.sentence} />{" "}
+          {pages === 1 ? "This page follows" : `These ${pages} pages follow`} the block again from
+          then on.
+        </>
+      );
+    case "update": {
+      const left = o.answer === "updated" ? o.left.length : 0;
+      return (
+        <>
+          {o.change_set.changes.length > 0 && <Sentence text={im.sentence} />}{" "}
+          {left > 0 &&
+            (left === spots.length
+              ? "Something is to be settled first."
+              : `${left} of ${spots.length} are left as they are.`)}
+        </>
+      );
+    }
+  }
+}
+
+/** What goes with each of several copies, most first. */
+function Going({ linked, spots }: { linked: Schemas["LinkedCopy"][]; spots: Titled[] }) {
+  const title = (k: Spot) => spots.find((s) => spotKey(s) === spotKey(k))?.title ?? k.doc;
+  return (
+    <ul className="going" aria-label="What goes">
+      {linked.map((k) => (
+        <li key={spotKey(k)}>
+          <b>{title(k)}</b>{" "}
+          {k.fits.length > 0 && (
+            <span>
+              keeps {k.fits.map((f) => `${f.label}: ${f.text}`).join(", ")} as values of its
+              own.{" "}
+            </span>
+          )}
+          {k.lost.length === 0 ? (
+            <span className="soft">Nothing that was written into it goes.</span>
+          ) : (
+            <>
+              <span className="bad-text">
+                {k.lost.length === 1 ? "A line" : `${k.lost.length} lines`} written into it{" "}
+                {k.lost.length === 1 ? "goes" : "go"}:
+              </span>
+              <pre>{k.lost.join("\n")}</pre>
+            </>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** What is to be settled before copies can be brought up to their block. */
+function Settling({ spots, live, settled, settle }: Props) {
+  const left = live.operated?.answer === "updated" ? live.operated.left : [];
+  const shown = spots.filter(
+    (s) =>
+      spots.length === 1 ||
+      settled[spotKey(s)] ||
+      left.some((l) => spotKey(l) === spotKey(s) && l.conflicts > 0),
+  );
+  return (
+    <>
+      {left
+        .filter((l) => l.why !== "")
+        .map((l) => (
+          <p key={spotKey(l)} className="soft left-out">
+            {l.page} is left as it is: {l.why}.
+          </p>
+        ))}
+      {shown.map((s) => (
+        <div key={spotKey(s)}>
+          {spots.length > 1 && <h3>{s.title}</h3>}
+          <Merging
+            doc={s.doc}
+            address={s.address}
+            choices={settled[spotKey(s)]?.choices ?? []}
+            settle={(choices, seen) => settle(spotKey(s), { choices, seen })}
+          />
+        </div>
+      ))}
+    </>
+  );
+}
+
+/** The spots that an operation of acts is about. */
+export function spotsOf(o: OperationOf<Act>): Spot[] {
+  return o.operation === "update" ? o.copies : o.spots;
+}

@@ -1,0 +1,55 @@
+import { useCallback, useEffect, useMemo, useState } from "react";
+import type { Operation, Schemas } from "../../api/client";
+import { waits } from "../pendingSteps";
+import { useLiveOperation } from "../useOperation";
+import { subjectOf } from "../wall/subject";
+import { operationOf, type Act, type Settled } from "./acts";
+
+type Titled = Schemas["Spot"] & { title: string };
+
+/** What is wanted: an act, and the spots as they were when it was asked for. */
+interface Wanted {
+  act: Act;
+  spots: Titled[];
+}
+
+/** An act on placements and copies that waits for a yes. */
+export function useActing(done: (title: string) => void) {
+  const [wanted, setWanted] = useState<Wanted | null>(null);
+  const [filled, fill] = useState(false);
+  const [settled, setSettled] = useState<Record<string, Settled>>({});
+  const cancel = useCallback(() => {
+    setWanted(null);
+    setSettled({});
+  }, []);
+  const operation = useMemo<Operation | null>(
+    () =>
+      wanted && wanted.spots.length > 0
+        ? operationOf(wanted.act, wanted.spots, { filled, settled })
+        : null,
+    [wanted, filled, settled],
+  );
+  const live = useLiveOperation(
+    operation,
+    useCallback(
+      (title: string) => {
+        cancel();
+        done(title);
+      },
+      [cancel, done],
+    ),
+  );
+  useEffect(() => (wanted ? waits(cancel) : undefined), [wanted, cancel]);
+  const settle = useCallback(
+    (key: string, s: Settled) => setSettled((all) => ({ ...all, [key]: s })),
+    [],
+  );
+  const want = useCallback((act: Act, spots: Titled[]) => setWanted({ act, spots }), []);
+  return {
+    wanted,
+    want,
+    cancel,
+    subject: useMemo(() => subjectOf(live.operated), [live.operated]),
+    doing: { live, filled, fill, settled, settle, cancel },
+  };
+}
