@@ -500,6 +500,36 @@ func (e MakeDefaultOperationOperation) Valid() bool {
 	}
 }
 
+// Defines values for MergeBlocksOperationOperation.
+const (
+	MergeBlocks MergeBlocksOperationOperation = "merge-blocks"
+)
+
+// Valid indicates whether the value is a known member of the MergeBlocksOperationOperation enum.
+func (e MergeBlocksOperationOperation) Valid() bool {
+	switch e {
+	case MergeBlocks:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MergedAnswer.
+const (
+	MergedAnswerMerged MergedAnswer = "merged"
+)
+
+// Valid indicates whether the value is a known member of the MergedAnswer enum.
+func (e MergedAnswer) Valid() bool {
+	switch e {
+	case MergedAnswerMerged:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for MovePageOperationOperation.
 const (
 	MovePage MovePageOperationOperation = "move-page"
@@ -803,6 +833,36 @@ const (
 func (e RenameFieldOperationOperation) Valid() bool {
 	switch e {
 	case RenameField:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ReplaceOperationOperation.
+const (
+	Replace ReplaceOperationOperation = "replace"
+)
+
+// Valid indicates whether the value is a known member of the ReplaceOperationOperation enum.
+func (e ReplaceOperationOperation) Valid() bool {
+	switch e {
+	case Replace:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ReplacedAnswer.
+const (
+	ReplacedAnswerReplaced ReplacedAnswer = "replaced"
+)
+
+// Valid indicates whether the value is a known member of the ReplacedAnswer enum.
+func (e ReplacedAnswer) Valid() bool {
+	switch e {
+	case ReplacedAnswerReplaced:
 		return true
 	default:
 		return false
@@ -1500,7 +1560,10 @@ type DefaultEdit struct {
 // DeleteBlockOperation A block goes.
 type DeleteBlockOperation struct {
 	// Block The name of the block.
-	Block     string                        `json:"block"`
+	Block string `json:"block"`
+
+	// Fields To which field of the other block the values of each go; empty for none. Without it they are paired by name, type and label.
+	Fields    *FieldPairs                   `json:"fields,omitempty"`
 	Operation DeleteBlockOperationOperation `json:"operation"`
 
 	// To The block to put there, with another.
@@ -1729,6 +1792,9 @@ type FieldFromTextOperation struct {
 
 // FieldFromTextOperationOperation defines model for FieldFromTextOperation.Operation.
 type FieldFromTextOperationOperation string
+
+// FieldPairs To which field of the other block the values of each go; empty for none. Without it they are paired by name, type and label.
+type FieldPairs map[string]string
 
 // FieldPrecedence defines model for FieldPrecedence.
 type FieldPrecedence struct {
@@ -1976,6 +2042,32 @@ type MenuSummary struct {
 	States string `json:"states"`
 	Title  string `json:"title"`
 }
+
+// MergeBlocksOperation Two blocks that are nearly the same become one. Where they differ a field comes about.
+type MergeBlocksOperation struct {
+	// Block The block that is kept.
+	Block     string                        `json:"block"`
+	Operation MergeBlocksOperationOperation `json:"operation"`
+
+	// Other The one that goes.
+	Other string `json:"other"`
+}
+
+// MergeBlocksOperationOperation defines model for MergeBlocksOperation.Operation.
+type MergeBlocksOperationOperation string
+
+// Merged Of merge-blocks.
+type Merged struct {
+	Answer    MergedAnswer `json:"answer"`
+	ChangeSet ChangeSet    `json:"change_set"`
+
+	// Fields The fields that come about.
+	Fields   []string `json:"fields"`
+	Proposal Proposal `json:"proposal"`
+}
+
+// MergedAnswer defines model for Merged.Answer.
+type MergedAnswer string
 
 // MergedPiece A stretch of a merged text.
 type MergedPiece struct {
@@ -2484,6 +2576,41 @@ type RenameFieldOperation struct {
 
 // RenameFieldOperationOperation defines model for RenameFieldOperation.Operation.
 type RenameFieldOperationOperation string
+
+// ReplaceOperation Another block comes into the place of one. Its values follow to the fields that they are given to.
+type ReplaceOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Fields To which field of the other block the values of each go; empty for none. Without it they are paired by name, type and label.
+	Fields    *FieldPairs               `json:"fields,omitempty"`
+	Operation ReplaceOperationOperation `json:"operation"`
+
+	// Spots Where; everywhere, without it.
+	Spots *[]Spot `json:"spots,omitempty"`
+
+	// To The block to put there.
+	To string `json:"to"`
+}
+
+// ReplaceOperationOperation defines model for ReplaceOperation.Operation.
+type ReplaceOperationOperation string
+
+// Replaced Of replace, and of delete-block with another.
+type Replaced struct {
+	Answer    ReplacedAnswer `json:"answer"`
+	ChangeSet ChangeSet      `json:"change_set"`
+
+	// Fields To which field of the other block the values of each go; empty for none. Without it they are paired by name, type and label.
+	Fields   FieldPairs `json:"fields"`
+	Proposal Proposal   `json:"proposal"`
+
+	// Without Values that have no place in the other block, and content that it does not show, as of a field inner.
+	Without []Mention `json:"without"`
+}
+
+// ReplacedAnswer defines model for Replaced.Answer.
+type ReplacedAnswer string
 
 // RetargetOperation What a page says of an address without effect is said of another, or no more.
 type RetargetOperation struct {
@@ -3331,6 +3458,74 @@ func (t *Operated) MergeUpdated(v Updated) error {
 	return err
 }
 
+// AsReplaced returns the union data inside the Operated as a Replaced
+func (t Operated) AsReplaced() (Replaced, error) {
+	var body Replaced
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromReplaced overwrites any union data inside the Operated as the provided Replaced
+func (t *Operated) FromReplaced(v Replaced) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"replaced"}`))
+	t.union = b
+	return err
+}
+
+// MergeReplaced performs a merge with any union data inside the Operated, using the provided Replaced
+func (t *Operated) MergeReplaced(v Replaced) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"replaced"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsMerged returns the union data inside the Operated as a Merged
+func (t Operated) AsMerged() (Merged, error) {
+	var body Merged
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromMerged overwrites any union data inside the Operated as the provided Merged
+func (t *Operated) FromMerged(v Merged) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"merged"}`))
+	t.union = b
+	return err
+}
+
+// MergeMerged performs a merge with any union data inside the Operated, using the provided Merged
+func (t *Operated) MergeMerged(v Merged) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"merged"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 func (t Operated) Discriminator() (string, error) {
 	var discriminator struct {
 		Discriminator string `json:"answer"`
@@ -3349,6 +3544,10 @@ func (t Operated) ValueByDiscriminator() (interface{}, error) {
 		return t.AsChanged()
 	case "linked":
 		return t.AsLinkedAgain()
+	case "merged":
+		return t.AsMerged()
+	case "replaced":
+		return t.AsReplaced()
 	case "rolled":
 		return t.AsRolledOut()
 	case "updated":
@@ -3463,6 +3662,74 @@ func (t *Operation) MergeUpdateOperation(v UpdateOperation) error {
 		return err
 	}
 	b, err = runtime.JSONMerge(b, []byte(`{"operation":"update"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsReplaceOperation returns the union data inside the Operation as a ReplaceOperation
+func (t Operation) AsReplaceOperation() (ReplaceOperation, error) {
+	var body ReplaceOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromReplaceOperation overwrites any union data inside the Operation as the provided ReplaceOperation
+func (t *Operation) FromReplaceOperation(v ReplaceOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"replace"}`))
+	t.union = b
+	return err
+}
+
+// MergeReplaceOperation performs a merge with any union data inside the Operation, using the provided ReplaceOperation
+func (t *Operation) MergeReplaceOperation(v ReplaceOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"replace"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsMergeBlocksOperation returns the union data inside the Operation as a MergeBlocksOperation
+func (t Operation) AsMergeBlocksOperation() (MergeBlocksOperation, error) {
+	var body MergeBlocksOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromMergeBlocksOperation overwrites any union data inside the Operation as the provided MergeBlocksOperation
+func (t *Operation) FromMergeBlocksOperation(v MergeBlocksOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"merge-blocks"}`))
+	t.union = b
+	return err
+}
+
+// MergeMergeBlocksOperation performs a merge with any union data inside the Operation, using the provided MergeBlocksOperation
+func (t *Operation) MergeMergeBlocksOperation(v MergeBlocksOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"merge-blocks"}`))
 	if err != nil {
 		return err
 	}
@@ -4638,6 +4905,8 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 		return t.AsLinkOperation()
 	case "make-default":
 		return t.AsMakeDefaultOperation()
+	case "merge-blocks":
+		return t.AsMergeBlocksOperation()
 	case "move-page":
 		return t.AsMovePageOperation()
 	case "new-block":
@@ -4662,6 +4931,8 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 		return t.AsRenameBlockOperation()
 	case "rename-field":
 		return t.AsRenameFieldOperation()
+	case "replace":
+		return t.AsReplaceOperation()
 	case "retarget":
 		return t.AsRetargetOperation()
 	case "retype-field":

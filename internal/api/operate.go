@@ -33,6 +33,12 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 		}
 		c.JSON(http.StatusOK, RolledOut{Answer: RolledOutAnswerRolled, ChangeSet: changes, Proposal: proposal,
 			Rolled: list})
+	case out.pairs != nil:
+		c.JSON(http.StatusOK, Replaced{Answer: ReplacedAnswerReplaced, ChangeSet: changes, Proposal: proposal,
+			Fields: out.pairs, Without: mentions(out.without)})
+	case out.fields != nil:
+		c.JSON(http.StatusOK, Merged{Answer: MergedAnswerMerged, ChangeSet: changes, Proposal: proposal,
+			Fields: out.fields})
 	case out.without != nil:
 		c.JSON(http.StatusOK, FieldChanged{Answer: Without, ChangeSet: changes, Proposal: proposal,
 			Without: mentions(out.without)})

@@ -34,6 +34,8 @@ type outcome struct {
 	without []values.Mention
 	linked  []copies.Linked
 	left    []copies.Left
+	pairs   map[string]string // of fields, where a block is replaced
+	fields  []string          // that come about by a merge
 }
 
 func changed(set site.ChangeSet, err error) (outcome, error) { return outcome{set: set}, err }
@@ -86,8 +88,39 @@ func (o RenameBlockOperation) changes(at desk) (outcome, error) {
 }
 
 func (o DeleteBlockOperation) changes(at desk) (outcome, error) {
-	return changed(documents.DeleteBlock(at.draft, o.Block,
-		documents.Replacement(cmp.Or(string(given(o.With)), string(documents.WithNothing))), given(o.To)))
+	with := documents.Replacement(cmp.Or(string(given(o.With)), string(documents.WithNothing)))
+	set, lost, err := documents.DeleteBlock(at.draft, o.Block, with, given(o.To), given(o.Fields))
+	out := outcome{set: set, without: lost}
+	if with == documents.WithAnother && err == nil {
+		out.pairs = paired(at.draft, o.Block, given(o.To), o.Fields)
+	}
+	return out, err
+}
+
+func (o ReplaceOperation) changes(at desk) (outcome, error) {
+	x := documents.Exchange{From: o.Block, To: o.To, Fields: given(o.Fields)}
+	if o.Spots != nil {
+		x.Spots = spots(*o.Spots)
+	}
+	set, lost, err := documents.Replace(at.draft, x)
+	if err != nil {
+		return outcome{}, err
+	}
+	return outcome{set: set, without: lost, pairs: paired(at.draft, o.Block, o.To, o.Fields)}, nil
+}
+
+// paired tells to which field of another block each of a block's goes: as was asked, or as they
+// are paired by themselves.
+func paired(d *shelf.Shelf, from, to string, asked *FieldPairs) map[string]string {
+	if asked != nil {
+		return *asked
+	}
+	return values.Pairs(d.Block(from), d.Block(to))
+}
+
+func (o MergeBlocksOperation) changes(at desk) (outcome, error) {
+	set, fields, err := documents.Merge(at.draft, o.Block, o.Other)
+	return outcome{set: set, fields: append([]string{}, fields...)}, err
 }
 
 func (o BlockFromPieceOperation) changes(at desk) (outcome, error) {

@@ -31,7 +31,7 @@ var below = map[string]string{
 	"edit/copies":    "block edit/outline edit/values markup merge patch place render shelf site",
 	"edit/values":    "block edit edit/outline explain markup patch place render shelf site",
 	"edit/placing":   "block edit edit/outline markup patch place render shelf site",
-	"edit/documents": "block edit edit/copies edit/outline edit/values markup patch place refer render shelf site",
+	"edit/documents": "block edit edit/copies edit/outline edit/values markup merge patch place refer render shelf site",
 }
 
 // Imports go downwards only, each room knows those that it needs, and there is none that

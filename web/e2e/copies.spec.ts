@@ -1,5 +1,7 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, legend, openBlock, test } from "./bench";
+import type { Page } from "@playwright/test";
+import { differing, expect, legend, openBlock, test, type Running } from "./bench";
+import { Effort } from "./effort";
 
 test("every copy says how it stands, and stands beside what it came from", async ({
   page,
@@ -16,7 +18,7 @@ test("every copy says how it stands, and stands beside what it came from", async
   ] as const) {
     await filter.fill(port);
     await expect(page.locator("tr[data-address]")).toHaveCount(1);
-    await expect(page.locator("tr[data-address] td").nth(3)).toHaveText(`one-off copy${stands}`, {
+    await expect(page.locator("tr[data-address] td").nth(4)).toHaveText(`one-off copy${stands}`, {
       ignoreCase: false,
     });
   }
@@ -74,7 +76,7 @@ test("what goes when a copy is linked again is shown before", async ({ page, run
   await expect(
     beside.locator(".cm-changedLine", { hasText: "Closed while the boat unloads" }),
   ).toHaveCount(1);
-  await page.getByRole("button", { name: "Link it again" }).click();
+  await page.getByRole("button", { name: "Link again", exact: true }).click();
   await expect(page.getByText("1 edit waiting")).toBeVisible();
   await expect(page.getByText("one-off copy")).toHaveCount(0);
   await page.getByRole("button", { name: "Undo" }).click();
@@ -104,11 +106,173 @@ test("what fits fields is kept when a copy is linked again: 3 actions", async ({
       "Nothing else changes on the page.",
   );
   await expect(page.getByRole("status").first()).toContainText("No page changes.");
-  await page.getByRole("button", { name: "Link it again" }).click();
+  await page.getByRole("button", { name: "Link again", exact: true }).click();
   await expect(page.getByText("one-off copy")).toHaveCount(0);
   await expect(
     page.getByText(
       '@{port-card name="Harrow" to="/ports/harrow/" hours="In summer, 07:00 to 20:00" /}',
     ),
   ).toBeVisible();
+});
+
+/** Changes words of a document of the demo, as somebody else's save would. */
+async function saveElsewhere(page: Page, running: Running, path: string, was: string, is: string) {
+  const at = `${running.tool}/api/v1/sites/ternholm/documents?path=${path}`;
+  const old = await page.request.get(at);
+  const text = await old.text();
+  expect(text).toContain(was);
+  const saved = await page.request.put(at, {
+    headers: { "X-Brick-Shelf": "e2e", "If-Match": old.headers().etag ?? "" },
+    data: Buffer.from(text.replace(was, is)),
+  });
+  expect(saved.ok()).toBe(true);
+}
+
+test("four copies that fell behind are brought up, and keep what was written into them: 4", async ({
+  page,
+  running,
+}) => {
+  await saveElsewhere(page, running, "blocks/port-card.html", "</h3>", "</h3>\n  <p>Ask us.</p>");
+  await page.goto(`${running.tool}/ternholm/blocks/footer`);
+  const e = new Effort(page);
+  await e.click(page.getByRole("link", { name: /^Port card/ }));
+  await e.click(page.getByRole("tab", { name: /Placements/ }));
+  await e.click(page.getByRole("button", { name: "Bring 4 copies that fell behind" }));
+  await expect(page.getByText("Changes 4 pages.")).toBeVisible();
+  await expect(legend(page, "change")).toHaveText("4");
+  await e.click(page.getByRole("button", { name: "Bring 4 up to the block" }));
+  await expect(page.getByText("2 edits waiting")).toBeVisible();
+  expect(e.count).toBeLessThanOrEqual(4);
+  await page.getByLabel("Filter", { exact: true }).fill("kelsay");
+  await expect(page.locator("tr[data-address] td").nth(4)).toHaveText("one-off copychanged here");
+  const kelsay = await page.request.get(
+    `${running.tool}/api/v1/sites/ternholm/documents?path=pages/ports/kelsay.html`,
+  );
+  const text = await kelsay.text();
+  expect(text).toContain("Closed while the boat unloads");
+  expect(text).toContain("<p>Ask us.</p>");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.locator("tr[data-address] td").nth(4)).toHaveText(
+    "one-off copychanged here, and behind",
+  );
+});
+
+test("where the page and the block say different things, one settles it", async ({
+  page,
+  running,
+}) => {
+  await saveElsewhere(
+    page,
+    running,
+    "pages/ports/lunna.html",
+    '<section class="card',
+    '<section data-mine class="card',
+  );
+  await saveElsewhere(
+    page,
+    running,
+    "blocks/port-card.html",
+    '<section class="card',
+    '<section data-all class="card',
+  );
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/lunna.html`);
+  await page.getByRole("button", { name: "More for Port card" }).click();
+  await page.getByRole("menuitem", { name: "Bring up to the block" }).click();
+  const becomes = page.getByRole("region", { name: "What the copy becomes" });
+  await expect(becomes).toContainText("1 of 1 place is to be settled");
+  await expect(page.getByText("Something is to be settled first.")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Bring up to the block" })).toHaveCount(0);
+  for (const colorScheme of ["light", "dark"] as const) {
+    await page.emulateMedia({ colorScheme });
+    const found = await new AxeBuilder({ page })
+      .setLegacyMode(true)
+      .options({ iframes: false })
+      .analyze();
+    expect(
+      found.violations
+        .filter((v) => v.impact === "serious" || v.impact === "critical")
+        .map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`),
+    ).toEqual([]);
+  }
+  await becomes.getByRole("radio", { name: /Other words/ }).check();
+  await becomes.getByLabel("Other words for place 1").fill("section data-both");
+  await expect(becomes).toContainText("Everything is settled.");
+  await expect(becomes.locator(".cm-changedLine").last()).toContainText("data-both");
+
+  // Somebody saves the page meanwhile: what was settled is not put over that.
+  await saveElsewhere(
+    page,
+    running,
+    "pages/ports/lunna.html",
+    "<section data-mine",
+    "<section data-other",
+  );
+  await expect(becomes).toContainText("to be settled");
+  await becomes.getByRole("radio", { name: /Both/ }).check();
+  await page.getByRole("button", { name: "Bring up to the block" }).click();
+  await expect(page.getByText("4 edits waiting")).toBeVisible();
+  const lunna = await page.request.get(
+    `${running.tool}/api/v1/sites/ternholm/documents?path=pages/ports/lunna.html`,
+  );
+  expect(await lunna.text()).toContain("data-other");
+});
+
+test("three placements are detached at once: 5", async ({ page, running }) => {
+  await openBlock(page, running, "port-card");
+  const e = new Effort(page);
+  await e.click(page.getByRole("tab", { name: /Placements/ }));
+  for (const port of ["Aldwick", "Brannoch", "Corrie"])
+    await e.click(page.getByRole("checkbox", { name: `Choose ${port}, main/port-card~1` }));
+  await expect(page.getByText("No byte of any page changes.")).toBeVisible();
+  await expect(
+    page.getByText(/3 pages keep 3 copies, and later edits of the block leave/),
+  ).toBeVisible();
+  await e.click(page.getByRole("button", { name: "Detach 3" }));
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+  expect(e.count).toBeLessThanOrEqual(5);
+  await expect(legend(page, "copy")).toHaveText("7");
+  await expect(differing(page, 0)).toBeVisible();
+});
+
+test("a block is put in the place of another on one page, with what has no place said: 4", async ({
+  page,
+  running,
+}) => {
+  await openBlock(page, running, "port-card");
+  const e = new Effort(page);
+  await e.click(page.getByRole("tab", { name: /Placements/ }));
+  await e.click(page.getByRole("button", { name: "Replace on Contact" }));
+  await page.getByLabel("Block to put there").click();
+  await e.click(page.getByRole("option", { name: "Ticket office hours" }));
+  await expect(page.getByText("2 values have no place there.")).toBeVisible();
+  await expect(page.getByRole("list", { name: "What has no place" })).toContainText("Ternholm");
+  await e.click(page.getByRole("button", { name: "Replace", exact: true }));
+  await expect(differing(page, 1)).toBeVisible();
+  expect(e.count).toBeLessThanOrEqual(4);
+  const contact = await page.request.get(
+    `${running.tool}/api/v1/sites/ternholm/documents?path=pages/contact.html`,
+  );
+  expect(await contact.text()).toContain("@{ticket-office-hours /}");
+});
+
+test("a page is cut loose as a whole", async ({ page, running }) => {
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html&tab=settings`);
+  await page.getByRole("button", { name: "Detach everything" }).click();
+  await page.getByRole("checkbox", { name: /Detach the blocks inside as well/ }).check();
+  await expect(page.getByText("No byte of any page changes.")).toBeVisible();
+  await page.getByRole("button", { name: "Detach", exact: true }).click();
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+  await expect(differing(page, 0)).toBeVisible();
+  await saveElsewhere(
+    page,
+    running,
+    "blocks/footer.html",
+    "</footer>",
+    "<p>Everywhere</p></footer>",
+  );
+  const live = await page.request.get(`${running.tool}/api/v1/sites/ternholm/findings`);
+  expect(live.ok()).toBe(true);
+  await expect(page.getByText("2 edits waiting")).toBeVisible();
+  await page.goto(`${running.tool}/ternholm/review`);
+  await expect(page.getByRole("button", { name: /About us/ })).toHaveCount(0);
 });

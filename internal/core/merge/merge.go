@@ -33,6 +33,43 @@ func Three(base, ours, theirs string) []Piece {
 	return tidy(out)
 }
 
+// Two compares two texts word by word. Where they differ there is a conflict, without a base; a
+// phrase in which several words differ is one.
+func Two(a, b string) []Piece {
+	list := []string{a}
+	other := []string{b}
+	if len(a)+len(b) <= closely {
+		list, other = tokens(a), tokens(b)
+	}
+	in := symbols{}
+	at := matches(in.of(list), in.of(other))
+	var out []Piece
+	x, y := 0, 0
+	put := func(toX, toY int) {
+		p := Piece{Ours: text(list[x:toX]), Theirs: text(other[y:toY])}
+		if p.Conflict = p.Ours != p.Theirs; !p.Conflict {
+			p.Text = p.Ours
+		}
+		n := len(out)
+		if p.Conflict && n >= 2 && out[n-2].Conflict && !strings.ContainsAny(out[n-1].Text, "<>\"'=@{}\n") {
+			out[n-2].add(out[n-1])
+			out[n-2].add(p)
+			out = out[:n-1]
+		} else if p != (Piece{}) {
+			out = tidy(append(out, p))
+		}
+		x, y = toX, toY
+	}
+	for i, j := range at {
+		if j >= 0 {
+			put(i, j)
+			put(i+1, j+1)
+		}
+	}
+	put(len(list), len(other))
+	return out
+}
+
 // closely is how many bytes of a conflict are looked at word by word. More takes too long and
 // is another text.
 const closely = 64 << 10

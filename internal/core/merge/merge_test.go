@@ -109,6 +109,29 @@ func TestEditsOfDifferentLinesAreBothMade(t *testing.T) {
 	})
 }
 
+func TestTwo(t *testing.T) {
+	for name, c := range map[string]struct{ a, b, want string }{
+		"the same":             {"<b>x</b>", "<b>x</b>", "<b>x</b>"},
+		"a word":               {"<b>one x</b>", "<b>two x</b>", "<b>[|one|two] x</b>"},
+		"a phrase":             {"<b>one of the x</b>", "<b>two of the y</b>", "<b>[|one of the x|two of the y]</b>"},
+		"an attribute":         {`<i class="a b">t`, `<i class="a c">u`, `<i class="a [|b|c]">[|t|u]`},
+		"nothing in common":    {"a", "<b>", "[|a|<b>]"},
+		"something is missing": {"a b", "a", "a[| b|]"},
+	} {
+		t.Run(name, func(t *testing.T) { require.Equal(t, c.want, shown(merge.Two(c.a, c.b))) })
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		a, b := aText(t, "a"), aText(t, "b")
+		var x, y string
+		for _, p := range merge.Two(a, b) {
+			x, y = x+p.Ours, y+p.Theirs
+			require.Equal(t, p.Conflict, p.Ours != p.Theirs)
+		}
+		require.Equal(t, []string{a, b}, []string{x, y})
+		require.Zero(t, merge.Conflicts(merge.Two(a, a)))
+	})
+}
+
 func TestResolved(t *testing.T) {
 	pieces := merge.Three("at nine\nx\nat five\n", "at ten\nx\nat six\n", "at eight\nx\nat four\n")
 	require.Equal(t, 2, merge.Conflicts(pieces))

@@ -1216,7 +1216,7 @@ export interface components {
             placements: components["schemas"]["PlacementEffect"][];
             breaks: components["schemas"]["Break"][];
         };
-        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
+        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
         /** @description Placements become copies that follow the block no more. */
         DetachOperation: {
             /**
@@ -1245,6 +1245,37 @@ export interface components {
              */
             operation: "update";
             copies: components["schemas"]["WantedCopy"][];
+        };
+        /** @description Another block comes into the place of one. Its values follow to the fields that they are given to. */
+        ReplaceOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "replace";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The block to put there. */
+            to: string;
+            /** @description Where; everywhere, without it. */
+            spots?: components["schemas"]["Spot"][];
+            fields?: components["schemas"]["FieldPairs"];
+        };
+        /** @description Two blocks that are nearly the same become one. Where they differ a field comes about. */
+        MergeBlocksOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "merge-blocks";
+            /** @description The block that is kept. */
+            block: string;
+            /** @description The one that goes. */
+            other: string;
+        };
+        /** @description To which field of the other block the values of each go; empty for none. Without it they are paired by name, type and label. */
+        FieldPairs: {
+            [key: string]: string;
         };
         Spot: {
             /** @description The document of the page. */
@@ -1322,6 +1353,7 @@ export interface components {
             with?: "nothing" | "copies" | "content" | "another";
             /** @description The block to put there, with another. */
             to?: string;
+            fields?: components["schemas"]["FieldPairs"];
         };
         /** @description A piece of a page becomes a block. */
         BlockFromPieceOperation: {
@@ -1718,7 +1750,7 @@ export interface components {
             /** @description The name of the block. */
             block: string;
         };
-        Operated: components["schemas"]["Changed"] | components["schemas"]["RolledOut"] | components["schemas"]["FieldChanged"] | components["schemas"]["LinkedAgain"] | components["schemas"]["Updated"];
+        Operated: components["schemas"]["Changed"] | components["schemas"]["RolledOut"] | components["schemas"]["FieldChanged"] | components["schemas"]["LinkedAgain"] | components["schemas"]["Updated"] | components["schemas"]["Replaced"] | components["schemas"]["Merged"];
         Changed: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1783,6 +1815,31 @@ export interface components {
             proposal: components["schemas"]["Proposal"];
             /** @description Copies that are left as they are. */
             left: components["schemas"]["LeftCopy"][];
+        };
+        /** @description Of replace, and of delete-block with another. */
+        Replaced: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            answer: "replaced";
+            change_set: components["schemas"]["ChangeSet"];
+            proposal: components["schemas"]["Proposal"];
+            fields: components["schemas"]["FieldPairs"];
+            /** @description Values that have no place in the other block, and content that it does not show, as of a field inner. */
+            without: components["schemas"]["Mention"][];
+        };
+        /** @description Of merge-blocks. */
+        Merged: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            answer: "merged";
+            change_set: components["schemas"]["ChangeSet"];
+            proposal: components["schemas"]["Proposal"];
+            /** @description The fields that come about. */
+            fields: string[];
         };
         LeftCopy: {
             doc: string;
@@ -3662,6 +3719,8 @@ export const effectValues: ReadonlyArray<FlattenedDeepRequired<components>["sche
 export const detachOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DetachOperation"]["operation"]> = ["detach"];
 export const linkOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LinkOperation"]["operation"]> = ["link"];
 export const updateOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["UpdateOperation"]["operation"]> = ["update"];
+export const replaceOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["ReplaceOperation"]["operation"]> = ["replace"];
+export const mergeBlocksOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MergeBlocksOperation"]["operation"]> = ["merge-blocks"];
 export const choiceTakeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Choice"]["take"]> = ["copy", "block", "both", "text"];
 export const newBlockOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["NewBlockOperation"]["operation"]> = ["new-block"];
 export const duplicateBlockOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DuplicateBlockOperation"]["operation"]> = ["duplicate-block"];
@@ -3703,6 +3762,8 @@ export const rolledOutAnswerValues: ReadonlyArray<FlattenedDeepRequired<componen
 export const fieldChangedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["FieldChanged"]["answer"]> = ["without"];
 export const linkedAgainAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LinkedAgain"]["answer"]> = ["linked"];
 export const updatedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Updated"]["answer"]> = ["updated"];
+export const replacedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Replaced"]["answer"]> = ["replaced"];
+export const mergedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Merged"]["answer"]> = ["merged"];
 export const entryKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Entry"]["kind"]> = ["block", "built-in", "scripted"];
 export const rolledOutcomeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Rolled"]["outcome"]> = ["added", "removed", "there", "not-there", "no-region"];
 export const candidateWhyValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Candidate"]["why"]> = ["shown", "copied", "hidden", "filled", "outranked", "excepted", "audience", "dates", "off", "no-region"];

@@ -3,6 +3,8 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import type { Block, BlockSummary, Operated, OperationOf } from "../api/client";
+import type { Swap } from "../shared/copies/acts";
+import { Swapping } from "../shared/copies/Swapping";
 import { Sentence } from "../shared/Say";
 import { useLiveOperation } from "../shared/useOperation";
 import type { WallSubject } from "../shared/wall/subject";
@@ -49,7 +51,8 @@ export function Manage({
         done={done}
       />
       <ManageFields block={block.name} fields={block.fields} idle={idle} done={changed} />
-      <Delete block={block} linked={linked} blocks={blocks} done={done} />
+      <Merge block={block} blocks={blocks} done={changed} />
+      <Delete block={block} linked={linked} done={done} />
     </div>
   );
 }
@@ -103,6 +106,63 @@ function Named({
   );
 }
 
+function Merge({
+  block,
+  blocks,
+  done,
+}: {
+  block: Block;
+  blocks: BlockSummary[];
+  done: (title: string) => void;
+}) {
+  const [other, setOther] = useState("");
+  const live = useLiveOperation(
+    other ? { operation: "merge-blocks", block: block.name, other } : null,
+    (title: string) => {
+      setOther("");
+      done(title);
+    },
+  );
+  const fields = live.operated?.answer === "merged" ? live.operated.fields : [];
+  return (
+    <form className="manage-row" aria-label="Merge" {...live.form()}>
+      <h2>Merge</h2>
+      <TextField
+        select
+        label="Block that is nearly the same"
+        value={other}
+        onChange={(e) => setOther(e.target.value)}
+        error={live.error !== ""}
+      >
+        <MenuItem value="">none</MenuItem>
+        {blocks
+          .filter((b) => b.name !== block.name)
+          .map((b) => (
+            <MenuItem key={b.name} value={b.name}>
+              {b.title}
+            </MenuItem>
+          ))}
+      </TextField>
+      <div role="status">
+        <Answer
+          error={live.error}
+          operated={live.operated}
+          about="It becomes this one. Where the two differ a field comes about, with its own value in its spots."
+        />
+        {fields.length > 0 && (
+          <span className="soft">
+            {" "}
+            New {fields.length === 1 ? "field" : "fields"}: {fields.join(", ")}.
+          </span>
+        )}
+      </div>
+      <Button type="submit" variant="contained" disabled={!live.savable}>
+        Merge
+      </Button>
+    </form>
+  );
+}
+
 const ways = {
   nothing: "Only if nothing uses it",
   copies: "Leave a one-off copy in every spot",
@@ -110,22 +170,20 @@ const ways = {
   another: "Put another block in every spot",
 } as const;
 
-function Delete({
-  block,
-  linked,
-  blocks,
-  done,
-}: {
-  block: Block;
-  linked: number;
-  blocks: BlockSummary[];
-  done: Done;
-}) {
+function Delete({ block, linked, done }: { block: Block; linked: number; done: Done }) {
   const [way, setWay] = useState<keyof typeof ways | "">("");
-  const [to, setTo] = useState("");
-  const ready = way !== "" && (way !== "another" || to !== "");
+  const [swap, setSwap] = useState<Swap>({ to: "", fields: null });
+  const ready = way !== "" && (way !== "another" || swap.to !== "");
   const live = useLiveOperation(
-    ready ? { operation: "delete-block", block: block.name, with: way, to } : null,
+    ready
+      ? {
+          operation: "delete-block",
+          block: block.name,
+          with: way,
+          to: swap.to,
+          ...(way === "another" && swap.fields && { fields: swap.fields }),
+        }
+      : null,
     done,
   );
   return (
@@ -146,20 +204,7 @@ function Delete({
           ))}
         </TextField>
         {way === "another" && (
-          <TextField
-            select
-            label="Block to put there"
-            value={to}
-            onChange={(e) => setTo(e.target.value)}
-          >
-            {blocks
-              .filter((b) => b.name !== block.name)
-              .map((b) => (
-                <MenuItem key={b.name} value={b.name}>
-                  {b.title}
-                </MenuItem>
-              ))}
-          </TextField>
+          <Swapping from={block.name} swap={swap} change={setSwap} operated={live.operated} />
         )}
       </div>
       <div role="status">

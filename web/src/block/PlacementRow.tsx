@@ -102,14 +102,23 @@ export function PlacementRow(props: Props) {
           {p.standing && <span className="soft">{standingWords[p.standing]}</span>}
         </span>
       </td>
-      <td className="soft tight" title={own.join("\n")}>
+      <td className="soft tight own-values" title={own.join("\n")}>
         {own.join(", ")}
       </td>
       <td className="acts">
         {p.kind === "linked" && (
-          <Button onClick={() => turn("detach")} aria-label={`Detach on ${p.title}`}>
-            Detach
-          </Button>
+          <>
+            <Button
+              color="secondary"
+              onClick={() => turn("replace")}
+              aria-label={`Replace on ${p.title}`}
+            >
+              Replace
+            </Button>
+            <Button onClick={() => turn("detach")} aria-label={`Detach on ${p.title}`}>
+              Detach
+            </Button>
+          </>
         )}
         {p.kind === "copy" && (
           <>

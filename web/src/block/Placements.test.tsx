@@ -105,6 +105,147 @@ describe("the placements of a block", () => {
     expect(within(beside).queryByText("No difference.")).toBeNull();
   });
 
+  it("are chosen, and what is done to them is said with the button that does it", async () => {
+    await list([
+      place("/a/"),
+      place("/b/"),
+      place("/c/", { kind: "copy", standing: "both" }),
+      place("/d/", { kind: "hidden" }),
+    ]);
+    const box = (name: RegExp) => screen.getByRole<HTMLInputElement>("checkbox", { name });
+    expect(screen.queryByRole("checkbox", { name: /Page \/d\// })).toBeNull();
+    fireEvent.click(box(/Page \/a\//));
+    expect((await asked.next("POST /operations")).body).toHaveProperty("operation", "detach");
+    fireEvent.click(box(/Page \/b\//));
+    const both = await asked.next("POST /operations", "/b/");
+    expect(both.body).toEqual({
+      operation: "detach",
+      spots: ["/a/", "/b/"].map((p) => ({
+        doc: `pages${p}x.html`,
+        address: "foot/rule:footer",
+      })),
+    });
+    await both.answer(operated({ changes: 0 }, "No page changes. Nothing breaks."));
+    expect(screen.getByText("2 chosen")).toBeTruthy();
+    expect(screen.getByText(/2 pages keep 2 copies, and later edits of the block/)).toBeTruthy();
+    expect(screen.getByText(/leave them alone\. 0 other pages follow/)).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Detach 2" })).toBeTruthy();
+
+    fireEvent.click(box(/all that are shown/));
+    expect(screen.getAllByRole("tab").map((t) => t.textContent)).toEqual([
+      "Bring up to the block",
+      "Detach 2",
+      "Link again",
+      "Replace 2",
+    ]);
+    fireEvent.click(screen.getByRole("tab", { name: "Bring up to the block" }));
+    const update = await asked.next("POST /operations", "update");
+    expect(update.body).toEqual({
+      operation: "update",
+      copies: [{ doc: "pages/c/x.html", address: "foot/rule:footer" }],
+    });
+    await update.answer({
+      ...operated({ changes: 0 }, "No page changes."),
+      answer: "updated",
+      change_set: { title: "", changes: [] },
+      left: [
+        { doc: "pages/c/x.html", address: "foot/rule:footer", page: "/c/", why: "", conflicts: 1 },
+      ],
+    });
+    expect(screen.getByText("Something is to be settled first.")).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "Bring up to the block" })).toBeNull();
+    await (
+      await asked.next("GET /copies/texts")
+    ).answer({
+      text: "at ten",
+      merged: [
+        { text: "at ", conflict: false, base: "at ", copy: "at ", block: "at " },
+        { text: "", conflict: true, base: "nine", copy: "ten", block: "" },
+      ],
+      seen: "x1",
+    });
+    expect(screen.getByText(/1 of 1 place is to be settled/)).toBeTruthy();
+    expect(screen.getByText("nothing")).toBeTruthy();
+    fireEvent.click(screen.getByRole("radio", { name: /The block's/ }));
+    expect(screen.getByText("Everything is settled.")).toBeTruthy();
+    expect((await asked.next("POST /operations", "x1")).body).toEqual({
+      operation: "update",
+      copies: [
+        {
+          doc: "pages/c/x.html",
+          address: "foot/rule:footer",
+          choices: [{ take: "block" }],
+          seen: "x1",
+        },
+      ],
+    });
+    fireEvent.click(screen.getByRole("button", { name: "Leave it" }));
+    expect(box(/Page \/a\//).checked).toBe(false);
+    expect(screen.queryByText(/chosen/)).toBeNull();
+  });
+
+  it("say of several that are linked again what goes with each, most first", async () => {
+    const copy = { kind: "copy", standing: "edited" };
+    await list([place("/a/", copy), place("/b/", copy)]);
+    fireEvent.click(screen.getByRole("checkbox", { name: "Choose all that are shown" }));
+    const at = (p: string) => ({ doc: `pages${p}x.html`, address: "foot/rule:footer", page: p });
+    await (
+      await asked.next("POST /operations")
+    ).answer({
+      ...operated({ changes: 2 }, "Changes 2 pages. Nothing breaks."),
+      answer: "linked",
+      linked: [
+        { ...at("/b/"), fits: [], lost: ["<p>own", "words</p>"] },
+        { ...at("/a/"), fits: [{ field: "n", label: "Name", text: "Ann" }], lost: [] },
+      ],
+    });
+    const going = within(screen.getByRole("list", { name: "What goes" }));
+    expect(going.getAllByRole("listitem").map((l) => l.textContent)).toEqual([
+      "Page /b/ 2 lines written into it go:<p>own\nwords</p>",
+      "Page /a/ keeps Name: Ann as values of its own. Nothing that was written into it goes.",
+    ]);
+    expect(screen.getByText(/These 2 pages follow the block again/)).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Link 2 again" })).toBeTruthy();
+  });
+
+  it("are replaced by another block, and what has no place there is said", async () => {
+    await list([place("/a/")]);
+    fireEvent.click(screen.getByRole("button", { name: "Replace on Page /a/" }));
+    expect(screen.getByText("Choose the block to put there.")).toBeTruthy();
+    expect(asked.count("POST /operations")).toBe(0);
+    await (
+      await asked.next("GET ")
+    ).answer({
+      version: 1,
+      pages: [],
+      blocks: [
+        { name: "footer", title: "Footer" },
+        { name: "band", title: "Band" },
+      ],
+    });
+    fireEvent.mouseDown(screen.getByRole("combobox", { name: "Block to put there" }));
+    expect(screen.getAllByRole("option").map((o) => o.textContent)).toEqual(["Band"]);
+    fireEvent.click(screen.getByRole("option", { name: "Band" }));
+    const first = await asked.next("POST /operations");
+    expect(first.body).not.toHaveProperty("fields");
+    await first.answer({
+      ...operated({ changes: 1 }, "Changes 1 page. Nothing breaks."),
+      answer: "replaced",
+      fields: { tone: "" },
+      without: [{ doc: "pages/a/x.html", page: "/a/", address: "", field: "tone", text: "loud" }],
+    });
+    expect(screen.getByText("A value has no place there.")).toBeTruthy();
+    expect(screen.getByRole("list", { name: "What has no place" }).textContent).toBe(
+      "/a/ tone: loud",
+    );
+    const field = (name: string) => ({ name, label: name, type: "text" });
+    await (await asked.next("GET /blocks/footer")).answer({ fields: [field("tone")] });
+    await (await asked.next("GET /blocks/band")).answer({ fields: [field("mood")] });
+    fireEvent.mouseDown(await screen.findByRole("combobox", { name: "tone becomes" }));
+    fireEvent.click(screen.getByRole("option", { name: "mood" }));
+    expect((await asked.next("POST /operations")).body).toHaveProperty("fields", { tone: "mood" });
+  });
+
   it("say who alone sees a spot, and when", async () => {
     await list([
       place("/a/", { audience: "signed-in" }),
@@ -134,13 +275,13 @@ describe("the placements of a block", () => {
       place("/e/", { via: "blocks/teaser.html" }),
       place("/f/", { via: "menus/main.yaml" }),
     ]);
-    expect(cells(0).slice(2)).toEqual(["foot", "rule footer", "linked", "", "Detach"]);
+    expect(cells(0).slice(2)).toEqual(["foot", "rule footer", "linked", "", "ReplaceDetach"]);
     expect(cells(1).slice(2)).toEqual([
       "foot",
       "rule footer",
       "linked, own values",
       "tone: loud, size: 2",
-      "Detach",
+      "ReplaceDetach",
     ]);
     expect(cells(2).slice(2)).toEqual([
       "main",

@@ -24,17 +24,12 @@ interface Props {
 export function Placements({ block, ...props }: Props) {
   const { data, error } = usePlacements(block);
   if (error || !data) return <Waiting error={error}>Looking where it stands…</Waiting>;
-  return <Table placements={data} {...props} />;
+  return <Table block={block} placements={data} {...props} />;
 }
 
-const order: Act[] = ["update", "detach", "link"];
+const order: Act[] = ["update", "detach", "link", "replace"];
 
-function Table({
-  placements,
-  idle,
-  look,
-  done,
-}: Omit<Props, "block"> & { placements: Placement[] }) {
+function Table({ block, placements, idle, look, done }: Props & { placements: Placement[] }) {
   const [filter, setFilter] = useState("");
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const acting = useActing(done);
@@ -43,22 +38,19 @@ function Table({
   // Chosen spots are asked about as soon as they are chosen: what is done to them is said with
   // the button that does it.
   const [many, setMany] = useState(false);
+  const ofBlock = (p: Placement) => ({ ...p, of: block });
   const askOf = (keys: ReadonlySet<string>, act?: Act) => {
     const spots = placements.filter((p) => keys.has(spotKey(p)));
     const open = order.filter((a) => spots.some((p) => actsOf(p).includes(a)));
     const next = act ?? (wanted && many && open.includes(wanted.act) ? wanted.act : open[0]);
     setChosen(keys);
     setMany(true);
-    if (next)
-      want(
-        next,
-        spots.filter((p) => actsOf(p).includes(next)),
-      );
+    if (next) want(next, spots.filter((p) => actsOf(p).includes(next)).map(ofBlock));
     else cancel();
   };
   const turn = (p: Placement, act: Act) => {
     setMany(false);
-    want(act, [p]);
+    want(act, [ofBlock(p)]);
   };
   const leave = () => {
     cancel();

@@ -99,20 +99,12 @@ export function OwnPart({
         <MenuItem disabled={!doing.settled} onClick={choose(() => doing.send(part))}>
           Move to another page{wait}
         </MenuItem>
-        {!text && !part.copy && (
-          <MenuItem
-            disabled={!doing.settled}
-            onClick={choose(() => doing.act("detach", part.address, title))}
-          >
-            Detach{wait}
-          </MenuItem>
-        )}
-        {part.copy &&
-          actsOf({ kind: "copy", standing }).map((act) => (
+        {!text &&
+          actsOf({ kind: part.copy ? "copy" : "linked", standing }).map((act) => (
             <MenuItem
               key={act}
               disabled={!doing.settled}
-              onClick={choose(() => doing.act(act, part.address, title))}
+              onClick={choose(() => doing.act(act, part.address, title, part.name))}
             >
               {verbs[act](1)}
               {wait}

@@ -135,7 +135,7 @@ export function PageBench({
           dirty={text.dirty}
           set={keys.set}
           ask={ask}
-          detach={() => act("detach", [{ doc, address: "", title: page.title }])}
+          detach={() => act("detach", [{ doc, address: "", title: page.title, of: "" }])}
           move={move}
         />
       )}

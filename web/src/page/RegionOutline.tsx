@@ -173,6 +173,7 @@ const actLabels: Record<Act, (title: string) => string> = {
   detach: (title) => `Detach ${title}`,
   link: (title) => `Link ${title} again`,
   update: (title) => `Bring ${title} up to the block`,
+  replace: (title) => `Replace ${title}`,
 };
 
 function RulePlaced({
@@ -217,17 +218,19 @@ function RulePlaced({
       <RuleLink rule={candidate.rule} />
       {doing.settled &&
         why !== "hidden" &&
-        actsOf({ kind: why === "copied" ? "copy" : "linked", standing }).map((act) => (
-          <button
-            key={act}
-            type="button"
-            className="plain word"
-            onClick={() => doing.act(act, address, title)}
-            aria-label={actLabels[act](title)}
-          >
-            {act === "update" ? "Bring up" : verbs[act](1)}
-          </button>
-        ))}
+        actsOf({ kind: why === "copied" ? "copy" : "linked", standing })
+          .filter((act) => act !== "replace") // what a rule places is replaced in the rule
+          .map((act) => (
+            <button
+              key={act}
+              type="button"
+              className="plain word"
+              onClick={() => doing.act(act, address, title, candidate.block)}
+              aria-label={actLabels[act](title)}
+            >
+              {act === "update" ? "Bring up" : verbs[act](1)}
+            </button>
+          ))}
       {why !== "copied" && (
         <button
           type="button"

@@ -14,7 +14,7 @@ export interface Doing {
   light: (address: string, title?: string) => void; // with a title, its values too
   values: (part: PagePart) => void;
   send: (part: PagePart) => void;
-  act: (act: Act, address: string, title: string) => void;
+  act: (act: Act, address: string, title: string, of: string) => void;
 }
 
 interface Given {
@@ -48,7 +48,7 @@ export function useDoing({ doc, text, pointing, edit, send, act }: Given): Doing
         setAt(part.copy ? -1 : characters(text.text, part.from) + 2);
       },
       send,
-      act: (what, address, title) => act(what, [{ doc, address, title }]),
+      act: (what, address, title, of) => act(what, [{ doc, address, title, of }]),
     }),
     [setAt, setLit, setPlaced, edit, send, text.text, text.dirty, act, doc],
   );

@@ -6,6 +6,9 @@ import (
 	"brickshelf/internal/core/site"
 )
 
+// Default is the default of a field as a person types it; "" where it has none.
+func Default(f *block.Field) string { return typedRaw(f.Written.Plain()) }
+
 // SetDefault gives a field of a block another default, in the block's text. value
 // is a text as a person types it; for lists it is JSON. Nothing but the default
 // changes.

@@ -1,14 +1,15 @@
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
-import type { Operated, OperationOf, Schemas } from "../../api/client";
+import type { Operated, Schemas } from "../../api/client";
 import { Sentence } from "../Say";
-import { spotKey, verbs, type Act, type Settled } from "./acts";
+import { spotKey, verbs, type Act, type Swap } from "./acts";
 import { CopyBeside } from "./CopyBeside";
-import { Merging } from "./Merging";
+import { Merging, type Settled } from "./Merging";
+import { Swapping } from "./Swapping";
+import type { Titled } from "./useActing";
 
 type Spot = Schemas["Spot"];
-type Titled = Spot & { title: string };
 
 interface Props {
   act: Act;
@@ -20,6 +21,8 @@ interface Props {
   fill: (filled: boolean) => void;
   settled: Record<string, Settled>;
   settle: (key: string, s: Settled) => void;
+  swap: Swap;
+  setSwap: (s: Swap) => void;
   cancel: () => void;
 }
 
@@ -61,6 +64,14 @@ export function Doing(props: Props) {
           label="Detach the blocks inside as well, so that nothing in it follows any block"
         />
       )}
+      {act === "replace" && spots[0] && (
+        <Swapping
+          from={spots[0].of}
+          swap={props.swap}
+          change={props.setSwap}
+          operated={live.operated}
+        />
+      )}
       {act === "link" && !only && live.operated?.answer === "linked" && (
         <Going linked={live.operated.linked} spots={spots} />
       )}
@@ -75,8 +86,9 @@ function done(o: Operated, n: number): number {
   return o.answer === "updated" ? n - o.left.length : n;
 }
 
-function Meaning({ act, spots, live, others }: Props) {
+function Meaning({ act, spots, live, others, swap }: Props) {
   const o = live.operated;
+  if (act === "replace" && !swap.to) return "Choose the block to put there.";
   if (!o) return "Working out what that changes…";
   const im = o.proposal.impact;
   if (!im) return <span className="bad-text">{o.proposal.problems[0]?.message}</span>;
@@ -105,6 +117,20 @@ function Meaning({ act, spots, live, others }: Props) {
           then on.
         </>
       );
+    case "replace": {
+      const gone = o.answer === "replaced" ? o.without.length : 0;
+      return (
+        <>
+          <Sentence text={im.sentence} />
+          {gone > 0 && (
+            <b className="bad-text">
+              {" "}
+              {gone === 1 ? "A value has" : `${gone} values have`} no place there.
+            </b>
+          )}
+        </>
+      );
+    }
     case "update": {
       const left = o.answer === "updated" ? o.left.length : 0;
       return (
@@ -175,16 +201,11 @@ function Settling({ spots, live, settled, settle }: Props) {
           <Merging
             doc={s.doc}
             address={s.address}
-            choices={settled[spotKey(s)]?.choices ?? []}
-            settle={(choices, seen) => settle(spotKey(s), { choices, seen })}
+            settled={settled[spotKey(s)]}
+            settle={(one) => settle(spotKey(s), one)}
           />
         </div>
       ))}
     </>
   );
-}
-
-/** The spots that an operation of acts is about. */
-export function spotsOf(o: OperationOf<Act>): Spot[] {
-  return o.operation === "update" ? o.copies : o.spots;
 }

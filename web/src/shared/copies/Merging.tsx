@@ -1,4 +1,4 @@
-import { lazy, Suspense } from "react";
+import { lazy, Suspense, useEffect } from "react";
 import type { Schemas } from "../../api/client";
 import { useCopyTexts } from "../../api/queries";
 import { Waiting } from "../Waiting";
@@ -6,29 +6,39 @@ import { Waiting } from "../Waiting";
 const Diff = lazy(() => import("../editor/Diff"));
 
 export type Choice = Schemas["Choice"];
+
+/** What was settled of a merge, in the order of its conflicts; what is not yet settled is
+ *  undefined. seen names the merge that was looked at. */
+export interface Settled {
+  choices: (Choice | undefined)[];
+  seen: string;
+}
+
 type Piece = Schemas["MergedPiece"];
 
 interface Props {
   doc: string;
   address: string;
-  /** What was settled, in the order of the conflicts; what is not yet settled is undefined. */
-  choices: (Choice | undefined)[];
-  /** seen names the merge that was looked at. */
-  settle: (choices: (Choice | undefined)[], seen: string) => void;
+  settled: Settled | undefined;
+  settle: (s: Settled) => void;
 }
 
 /** What a copy becomes when it is brought up to its block, and what is to be settled for that:
  *  where the page and the block say different things. */
-export function Merging({ doc, address, choices, settle }: Props) {
+export function Merging({ doc, address, settled, settle }: Props) {
   const { data, error } = useCopyTexts(doc, address);
+  const now = data?.seen;
+  const stale = settled !== undefined && now !== undefined && settled.seen !== now;
+  useEffect(() => {
+    // What was settled of another merge says nothing of this one.
+    if (stale) settle({ choices: [], seen: now });
+  }, [stale, now, settle]);
   if (error || !data) return <Waiting error={error}>Merging the two…</Waiting>;
   const conflicts = data.merged.filter((p) => p.conflict);
+  const choices = stale ? [] : (settled?.choices ?? []);
   const open = conflicts.filter((_, i) => !choices[i]).length;
   const put = (i: number, choice: Choice) =>
-    settle(
-      conflicts.map((_, j) => (j === i ? choice : choices[j])),
-      data.seen,
-    );
+    settle({ choices: conflicts.map((_, j) => (j === i ? choice : choices[j])), seen: data.seen });
   return (
     <section className="copy-beside" aria-label="What the copy becomes">
       {conflicts.length > 0 && (

@@ -1,15 +1,15 @@
 import type { Operation, Schemas } from "../../api/client";
-import type { Choice } from "./Merging";
+import type { Settled } from "./Merging";
 
 type Spot = Schemas["Spot"];
 
 /** What is done to placements and copies. */
-export type Act = "detach" | "link" | "update";
+export type Act = "detach" | "link" | "update" | "replace";
 
-/** What was settled of one copy's merge. */
-export interface Settled {
-  choices: (Choice | undefined)[];
-  seen: string;
+/** The block to put in the place of one, and where its values go; null as it comes. */
+export interface Swap {
+  to: string;
+  fields: Record<string, string> | null;
 }
 
 export const spotKey = (s: Spot) => `${s.doc} ${s.address}`;
@@ -19,25 +19,36 @@ export const verbs: Record<Act, (n: number) => string> = {
   detach: (n) => (n === 1 ? "Detach" : `Detach ${n}`),
   link: (n) => (n === 1 ? "Link again" : `Link ${n} again`),
   update: (n) => (n === 1 ? "Bring up to the block" : `Bring ${n} up to the block`),
+  replace: (n) => (n === 1 ? "Replace" : `Replace ${n}`),
 };
 
 /** The acts that are open to what is linked and to a copy. */
 export function actsOf(p: { kind: string; standing?: Schemas["Standing"] }): Act[] {
-  if (p.kind === "linked") return ["detach"];
+  if (p.kind === "linked") return ["detach", "replace"];
   if (p.kind !== "copy") return [];
   return p.standing === "behind" || p.standing === "both" ? ["update", "link"] : ["link"];
 }
 
-/** The operation that does an act to spots. */
+/** The operation that does an act to spots; null where something is to be chosen first. */
 export function operationOf(
   act: Act,
-  spots: Spot[],
-  { filled, settled }: { filled: boolean; settled: Record<string, Settled> },
-): Operation {
+  spots: (Spot & { of: string })[],
+  { filled, settled, swap }: { filled: boolean; settled: Record<string, Settled>; swap: Swap },
+): Operation | null {
   const bare = spots.map(({ doc, address }) => ({ doc, address }));
   switch (act) {
     case "detach":
       return { operation: "detach", spots: bare, ...(filled && { filled }) };
+    case "replace":
+      return swap.to && spots[0]
+        ? {
+            operation: "replace",
+            block: spots[0].of,
+            to: swap.to,
+            spots: bare,
+            ...(swap.fields && { fields: swap.fields }),
+          }
+        : null;
     case "link":
       return { operation: "link", spots: bare };
     case "update":

@@ -3,9 +3,13 @@ import type { Operation, Schemas } from "../../api/client";
 import { waits } from "../pendingSteps";
 import { useLiveOperation } from "../useOperation";
 import { subjectOf } from "../wall/subject";
-import { operationOf, type Act, type Settled } from "./acts";
+import { operationOf, type Act, type Swap } from "./acts";
+import type { Settled } from "./Merging";
 
-type Titled = Schemas["Spot"] & { title: string };
+/** A spot with the title of its page and the name of its block. */
+export type Titled = Schemas["Spot"] & { title: string; of: string };
+
+const noSwap: Swap = { to: "", fields: null };
 
 /** What is wanted: an act, and the spots as they were when it was asked for. */
 interface Wanted {
@@ -18,16 +22,18 @@ export function useActing(done: (title: string) => void) {
   const [wanted, setWanted] = useState<Wanted | null>(null);
   const [filled, fill] = useState(false);
   const [settled, setSettled] = useState<Record<string, Settled>>({});
+  const [swap, setSwap] = useState(noSwap);
   const cancel = useCallback(() => {
     setWanted(null);
     setSettled({});
+    setSwap(noSwap);
   }, []);
   const operation = useMemo<Operation | null>(
     () =>
       wanted && wanted.spots.length > 0
-        ? operationOf(wanted.act, wanted.spots, { filled, settled })
+        ? operationOf(wanted.act, wanted.spots, { filled, settled, swap })
         : null,
-    [wanted, filled, settled],
+    [wanted, filled, settled, swap],
   );
   const live = useLiveOperation(
     operation,
@@ -50,6 +56,6 @@ export function useActing(done: (title: string) => void) {
     want,
     cancel,
     subject: useMemo(() => subjectOf(live.operated), [live.operated]),
-    doing: { live, filled, fill, settled, settle, cancel },
+    doing: { live, filled, fill, settled, settle, swap, setSwap, cancel },
   };
 }
