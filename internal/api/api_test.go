@@ -317,6 +317,53 @@ func TestACopyIsBroughtUpToItsBlock(t *testing.T) {
 	require.Contains(t, texts.Text, "from me from all of us")
 }
 
+// A block is put into a page as a copy, in its region, at the cursor and on many pages at once;
+// what it came from is kept once the block is edited.
+func TestABlockIsInsertedAsACopy(t *testing.T) {
+	b := start(t)
+	page := string(files["pages/a.html"])
+	var put api.BlockText
+	b.send("POST", "/sites/small/page-edits", map[string]any{"path": "pages/a.html", "text": page, "edit": "put",
+		"region": "main", "before": 0, "call": `@{foot word="new" /}`, "as_copy": true}, &put)
+	base := string(site.HashOf(files["blocks/foot.html"]))
+	require.Contains(t, put.Text, `@{copy of="foot" base="`+base+`"`)
+	require.Contains(t, put.Text, `call="@{foot word=\"new\" /}"}<footer>new</footer>@{/copy}`)
+	text := page + `@{foot /}@{foot /}`
+	b.send("POST", "/sites/small/page-edits", map[string]any{"path": "pages/a.html", "text": text, "edit": "copy",
+		"from": len(page)}, &put)
+	require.Regexp(t, `call="@\{foot /\}"\}<footer>hello</footer>@\{/copy\}@\{foot /\}$`, put.Text)
+	require.Equal(t, 422, b.send("POST", "/sites/small/page-edits", map[string]any{"path": "pages/a.html", "text": text,
+		"edit": "copy", "from": 0}, nil).StatusCode, "no call begins there")
+
+	var o api.RolledOut
+	b.send("PUT", "/sites/small/documents?path=blocks/note.html", []byte("<p>note</p>"), nil, "If-None-Match", "*")
+	b.send("POST", "/sites/small/operations", map[string]any{"operation": "roll-out", "pages": []string{"pages/a.html",
+		"pages/index.html"}, "region": "main", "calls": "@{note /}@{note /}", "as_copies": true}, &o)
+	require.Equal(t, "Put note, note on 2 pages, as copies", o.ChangeSet.Title)
+	b.send("POST", "/sites/small/change-sets", o.ChangeSet, nil)
+	var all []api.Copy
+	b.send("GET", "/sites/small/copies", nil, &all)
+	require.Len(t, all, 4)
+	require.Equal(t, api.StandingUnchanged, all[0].Standing)
+
+	// A copy that somebody wrote by hand, of the block as it is: its revision goes with the next edit.
+	b.send("GET", "/sites/small/documents?path=pages/index.html", nil, &page)
+	b.send("POST", "/sites/small/change-sets", change("pages/index.html", page, "---\ntitle: Home\nlayout: l\n---\n"+put.Text[strings.Index(put.Text, "@{copy"):]), nil)
+	block := string(files["blocks/foot.html"])
+	b.send("POST", "/sites/small/change-sets", change("blocks/foot.html", block, block+"!"), nil)
+	var kept string
+	require.Equal(t, 200, b.send("GET", "/sites/small/documents?path=history/"+base, nil, &kept).StatusCode)
+	require.Equal(t, block, kept)
+	b.send("GET", "/sites/small/copies", nil, &all)
+	of := map[string]int{}
+	for _, c := range all {
+		of[c.Of]++
+		require.Equal(t, map[string]api.Standing{"foot": api.StandingBehind, "note": api.StandingUnchanged}[c.Of],
+			c.Standing)
+	}
+	require.Equal(t, map[string]int{"foot": 1, "note": 2}, of)
+}
+
 func TestOnlyTheToolItselfMayDriveIt(t *testing.T) {
 	b := start(t)
 	set := change("pages/new.html", "", "n")

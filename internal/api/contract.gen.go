@@ -637,25 +637,28 @@ func (e OrderRulesOperationOperation) Valid() bool {
 
 // Defines values for PageEditEdit.
 const (
-	Hide PageEditEdit = "hide"
-	Move PageEditEdit = "move"
-	Put  PageEditEdit = "put"
-	Show PageEditEdit = "show"
-	Take PageEditEdit = "take"
+	PageEditEditCopy PageEditEdit = "copy"
+	PageEditEditHide PageEditEdit = "hide"
+	PageEditEditMove PageEditEdit = "move"
+	PageEditEditPut  PageEditEdit = "put"
+	PageEditEditShow PageEditEdit = "show"
+	PageEditEditTake PageEditEdit = "take"
 )
 
 // Valid indicates whether the value is a known member of the PageEditEdit enum.
 func (e PageEditEdit) Valid() bool {
 	switch e {
-	case Hide:
+	case PageEditEditCopy:
 		return true
-	case Move:
+	case PageEditEditHide:
 		return true
-	case Put:
+	case PageEditEditMove:
 		return true
-	case Show:
+	case PageEditEditPut:
 		return true
-	case Take:
+	case PageEditEditShow:
+		return true
+	case PageEditEditTake:
 		return true
 	default:
 		return false
@@ -2278,10 +2281,15 @@ type Page struct {
 type PageEdit struct {
 	Address *string `json:"address,omitempty"`
 
+	// AsCopy With put: the block's content as a one-off copy, which follows no edit of it.
+	AsCopy *bool `json:"as_copy,omitempty"`
+
 	// Before The place among the parts of the region that it takes; below zero behind all.
-	Before *int         `json:"before,omitempty"`
-	Call   *string      `json:"call,omitempty"`
-	Edit   PageEditEdit `json:"edit"`
+	Before *int    `json:"before,omitempty"`
+	Call   *string `json:"call,omitempty"`
+
+	// Edit copy makes a copy of the call that begins at from.
+	Edit PageEditEdit `json:"edit"`
 
 	// From Where the part begins, in bytes.
 	From   *int    `json:"from,omitempty"`
@@ -2290,7 +2298,7 @@ type PageEdit struct {
 	Text   string  `json:"text"`
 }
 
-// PageEditEdit defines model for PageEdit.Edit.
+// PageEditEdit copy makes a copy of the call that begins at from.
 type PageEditEdit string
 
 // PageEffect defines model for PageEffect.
@@ -2680,7 +2688,9 @@ type Rival struct {
 
 // RollOutOperation Calls are put into many pages.
 type RollOutOperation struct {
-	At *RollOutOperationAt `json:"at,omitempty"`
+	// AsCopies As one-off copies, which follow no edit of their blocks.
+	AsCopies *bool               `json:"as_copies,omitempty"`
+	At       *RollOutOperationAt `json:"at,omitempty"`
 
 	// Calls What is put there.
 	Calls string `json:"calls"`

@@ -37,7 +37,8 @@ func (h *handlers) GetCopyTexts(c *gin.Context, name SiteName, params GetCopyTex
 		merged := []MergedPiece{}
 		pieces, seen, _ := copies.Merged(d, params.Doc, params.Address) // where it cannot be, nothing
 		for _, p := range pieces {
-			merged = append(merged, MergedPiece{Text: p.Text, Conflict: p.Conflict, Base: p.Base, Copy: p.Ours,
+			merged = append(merged, MergedPiece{Text: p.Text, Conflict: p.Conflict, Base: p.Base,
+				Copy:  p.Ours,
 				Block: p.Theirs})
 		}
 		c.JSON(http.StatusOK, CopyTexts{Standing: Standing(k.Standing), Why: k.Why, Text: k.Text,

@@ -48,11 +48,13 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 			list[i] = LinkedCopy{Doc: l.Doc, Address: l.Address, Page: l.URL, Fits: fitting(l.Fits),
 				Lost: append([]string{}, l.Lost...)}
 		}
-		c.JSON(http.StatusOK, LinkedAgain{Answer: LinkedAgainAnswerLinked, ChangeSet: changes, Proposal: proposal, Linked: list})
+		c.JSON(http.StatusOK, LinkedAgain{Answer: LinkedAgainAnswerLinked, ChangeSet: changes,
+			Proposal: proposal, Linked: list})
 	case out.left != nil:
 		list := make([]LeftCopy, len(out.left))
 		for i, l := range out.left {
-			list[i] = LeftCopy{Doc: l.Doc, Address: l.Address, Page: l.URL, Why: l.Why, Conflicts: l.Conflicts}
+			list[i] = LeftCopy{Doc: l.Doc, Address: l.Address, Page: l.URL, Why: l.Why,
+				Conflicts: l.Conflicts}
 		}
 		c.JSON(http.StatusOK, Updated{Answer: UpdatedAnswerUpdated, ChangeSet: changes, Proposal: proposal,
 			Left: list})

@@ -68,7 +68,8 @@ func (o UpdateOperation) changes(at desk) (outcome, error) {
 		list[i] = copies.Wanted{Spot: copies.Spot{Doc: c.Doc, Address: c.Address},
 			Seen: site.Hash(given(c.Seen))}
 		for _, k := range given(c.Choices) {
-			list[i].Choices = append(list[i].Choices, copies.Choice{Take: copies.Side(k.Take), Text: given(k.Text)})
+			list[i].Choices = append(list[i].Choices, copies.Choice{Take: copies.Side(k.Take),
+				Text: given(k.Text)})
 		}
 	}
 	set, left, err := copies.Update(at.draft, list)
@@ -247,12 +248,48 @@ func (o BringBackFieldOperation) changes(at desk) (outcome, error) {
 func (o RollOutOperation) changes(at desk) (outcome, error) {
 	set, rolled, err := placing.RollOut(at.draft, o.Pages, o.Region, o.Calls,
 		given(o.At) == RollOutOperationAtStart)
-	if err != nil || len(given(o.Layouts)) == 0 {
-		return outcome{set: set, rolled: append([]placing.Rolled{}, rolled...)}, err
+	if err != nil {
+		return outcome{}, err
 	}
-	begin, err := placing.BeginWith(at.draft, *o.Layouts, o.Region, o.Calls)
-	set.Changes = append(set.Changes, begin...)
+	if given(o.AsCopies) {
+		if set.Changes, err = copied(at.draft, set.Changes, rolled); err != nil {
+			return outcome{}, err
+		}
+		set.Title += ", as copies"
+	}
+	if len(given(o.Layouts)) > 0 {
+		var begin []site.Change
+		begin, err = placing.BeginWith(at.draft, *o.Layouts, o.Region, o.Calls)
+		set.Changes = append(set.Changes, begin...)
+	}
 	return outcome{set: set, rolled: append([]placing.Rolled{}, rolled...)}, err
+}
+
+// copied makes copies of the calls that a roll-out puts on pages.
+func copied(d *shelf.Shelf, changes []site.Change, rolled []placing.Rolled) ([]site.Change, error) {
+	where := map[string]placing.Rolled{}
+	for _, r := range rolled {
+		where[r.Doc] = r
+	}
+	parts, errs := make([][]site.Change, len(changes)), make([]error, len(changes))
+	shelf.Parallel(len(changes), func(i int) {
+		r := where[changes[i].Path]
+		parts[i], errs[i] = copies.AsCopies(d, changes[i].Path, changes[i].After, r.From, r.To)
+	})
+	var out []site.Change
+	known := map[string]bool{} // revisions that others came from, too
+	for i, list := range parts {
+		if errs[i] != nil {
+			return nil, errs[i]
+		}
+		for _, c := range list {
+			if !known[c.Path] {
+				known[c.Path] = true
+				out = append(out, c)
+			}
+		}
+	}
+	return out, nil
 }
 
 func (o TakeOffOperation) changes(at desk) (outcome, error) {

@@ -7,9 +7,11 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/patch"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
@@ -48,7 +50,7 @@ func (h *handlers) text(c *gin.Context, text []byte, err error) {
 }
 
 // EditPage edits what a page's own text puts where.
-func (h *handlers) EditPage(c *gin.Context, _ SiteName) {
+func (h *handlers) EditPage(c *gin.Context, name SiteName) {
 	var in PageEdit
 	if !h.body(c, &in) {
 		return
@@ -62,7 +64,15 @@ func (h *handlers) EditPage(c *gin.Context, _ SiteName) {
 	var err error
 	switch before := given(in.Before); in.Edit {
 	case "put":
-		text, err = outline.Put(in.Path, src, given(in.Region), before, given(in.Call))
+		var from int
+		text, from, err = outline.PutAt(in.Path, src, given(in.Region), before, given(in.Call))
+		if err == nil && given(in.AsCopy) {
+			h.asCopy(c, name, in.Path, text, from)
+			return
+		}
+	case "copy":
+		h.asCopy(c, name, in.Path, src, given(in.From))
+		return
 	case "take":
 		text, err = outline.Take(in.Path, src, given(in.From))
 	case "move":
@@ -75,4 +85,19 @@ func (h *handlers) EditPage(c *gin.Context, _ SiteName) {
 		err = &site.Refusal{Message: "there is no edit " + string(in.Edit)}
 	}
 	h.text(c, text, err)
+}
+
+// asCopy answers with a page's text in which the call that begins at a byte is a copy.
+func (h *handlers) asCopy(c *gin.Context, name SiteName, path string, text []byte, from int) {
+	h.read(c, name, func(d *shelf.Shelf) {
+		changes, err := copies.AsCopies(d, path, text, from, from+1)
+		if err == nil && string(changes[0].After) == string(text) {
+			err = site.Refuse("only a block can be put there as a copy")
+		}
+		if err != nil {
+			h.fail(c, err)
+			return
+		}
+		h.text(c, changes[0].After, nil)
+	})
 }

@@ -178,6 +178,7 @@ func (a *app) export() *cobra.Command {
 			if err != nil && !errors.As(err, &damaged) {
 				return err
 			}
+			files = files.WithoutSpent()
 			if err := folder.Write(args[0], files, a.progress("Writing")); err != nil {
 				return err
 			}

@@ -6,11 +6,13 @@ import (
 	"errors"
 	"fmt"
 	"maps"
+	"slices"
 	"sync"
 	"sync/atomic"
 	"time"
 
 	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/shelf"
@@ -129,7 +131,8 @@ func (w *Workspace) Rest() {
 	}
 }
 
-// Save makes a change set of a client part of the draft. It returns an *InvalidError or a
+// Save makes a change set of a client part of the draft. The revisions of blocks that go by it
+// and that copies came from are put into history with it. It returns an *InvalidError or a
 // *site.Conflict, having changed nothing, where that cannot be.
 func (w *Workspace) Save(set site.ChangeSet, by string) (store.Record, error) {
 	w.mu.Lock()
@@ -144,6 +147,7 @@ func (w *Workspace) Save(set site.ChangeSet, by string) (store.Record, error) {
 			return store.Record{}, err
 		}
 	}
+	set.Changes = append(slices.Clip(set.Changes), copies.Revisions(st.Draft, set.Changes)...)
 	edited := st.Draft.WithAs(set.Changes, st.Live)
 	if problems := Invalid(edited); len(problems) > 0 {
 		return store.Record{}, &InvalidError{problems}

@@ -276,3 +276,29 @@ test("a page is cut loose as a whole", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm/review`);
   await expect(page.getByRole("button", { name: /About us/ })).toHaveCount(0);
 });
+
+test("a block is inserted as a copy, into a page and on many", async ({ page, running }) => {
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html`);
+  await page.getByRole("button", { name: "Add to main" }).click();
+  await page.getByLabel("Find a call").fill("ticket office");
+  await page.getByLabel("Find a call").press("Enter");
+  await expect(page.getByText("no later edit of the block reaches it.")).toBeVisible();
+  await page.getByRole("button", { name: "Insert a copy" }).click();
+  const main = page.getByRole("region", { name: "Region main" });
+  await expect(main.getByText("one-off copy")).toHaveCount(1);
+  await page.getByRole("tab", { name: "Source" }).click();
+  await expect(page.locator(".cm-content")).toContainText('@{copy of="ticket-office-hours"');
+  await page.keyboard.press("Control+s");
+  await expect(differing(page, 1)).toBeVisible();
+
+  await page.goto(`${running.tool}/ternholm/roll-out?block=winter-banner&region=main`);
+  await page.getByRole("checkbox", { name: /As copies/ }).check();
+  await page.getByRole("searchbox", { name: "Find in Pages" }).fill("/jobs/");
+  await page.getByRole("button", { name: /^Choose Jobs/ }).click();
+  await page.getByRole("button", { name: "Put it there" }).click();
+  await expect(differing(page, 2)).toBeVisible();
+  const jobs = await page.request.get(
+    `${running.tool}/api/v1/sites/ternholm/documents?path=pages/jobs.html`,
+  );
+  expect(await jobs.text()).toContain('@{copy of="winter-banner"');
+});

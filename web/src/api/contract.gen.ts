@@ -1733,6 +1733,8 @@ export interface components {
             calls: string;
             /** @enum {string} */
             at?: "start" | "end";
+            /** @description As one-off copies, which follow no edit of their blocks. */
+            as_copies?: boolean;
             /** @description Layouts whose new pages begin with it. */
             layouts?: string[];
         };
@@ -2291,14 +2293,19 @@ export interface components {
         PageEdit: {
             path: string;
             text: string;
-            /** @enum {string} */
-            edit: "put" | "take" | "move" | "hide" | "show";
+            /**
+             * @description copy makes a copy of the call that begins at from.
+             * @enum {string}
+             */
+            edit: "put" | "take" | "move" | "hide" | "show" | "copy";
             region?: string;
             /** @description The place among the parts of the region that it takes; below zero behind all. */
             before?: number;
             /** @description Where the part begins, in bytes. */
             from?: number;
             call?: string;
+            /** @description With put: the block's content as a one-off copy, which follows no edit of it. */
+            as_copy?: boolean;
             address?: string;
         };
         Layout: {
@@ -3776,7 +3783,7 @@ export const tieDecidesValues: ReadonlyArray<FlattenedDeepRequired<components>["
 export const winnersModeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Winners"]["mode"]> = ["one", "stack"];
 export const ruleSummaryAtValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RuleSummary"]["at"]> = ["start", "end"];
 export const ruleSummaryAudienceValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RuleSummary"]["audience"]> = ["everyone", "signed-in", "signed-out"];
-export const pageEditEditValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["PageEdit"]["edit"]> = ["put", "take", "move", "hide", "show"];
+export const pageEditEditValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["PageEdit"]["edit"]> = ["put", "take", "move", "hide", "show", "copy"];
 export const regionModeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Region"]["mode"]> = ["one", "stack"];
 export const layoutEditEditValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LayoutEdit"]["edit"]> = ["add", "drop"];
 export const componentsParametersAudienceValues: ReadonlyArray<FlattenedDeepRequired<components>["parameters"]["audience"]> = ["signed-out", "signed-in"];

@@ -86,6 +86,11 @@ export function PageBench({
     text.set(text.text.slice(0, where) + call + text.text.slice(where));
     setAt(where + 3);
   };
+  const insertCopy = (call: string) => {
+    const where = at >= 0 ? at : text.text.length;
+    const whole = text.text.slice(0, where) + call + text.text.slice(where);
+    edit({ edit: "copy", from: bytes(text.text.slice(0, where)) }, whole);
+  };
   const doing = useDoing({ doc, text, pointing, edit, send: setSending, act });
   return (
     <div className="panel">
@@ -108,7 +113,7 @@ export function PageBench({
             Make a block of it
           </Button>
         )}
-        {tab === "source" && <InsertCall insert={insert} />}
+        {tab === "source" && <InsertCall insert={insert} insertCopy={insertCopy} />}
       </div>
       {(wrong || keys.wrong) && (
         <p className="bad-text wrong" role="alert">

@@ -134,7 +134,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
             save={save}
           />
         ) : (
-          <IdleBar words="Drag a block from the shelf into a region, or point at anything in the rendering." />
+          <IdleBar words="Drag a block from the shelf into a region (with Alt: a copy of it), or point at anything in the rendering." />
         )))
       )}
       {text.stale ? (

@@ -63,8 +63,14 @@ export function RegionOutline({
         doing={doing}
       />
     ));
-  const put = (call: string, before = -1) =>
-    doing.edit({ edit: "put", region: region.region, before, call });
+  const put = (call: string, before = -1, copy = false) =>
+    doing.edit({
+      edit: "put",
+      region: region.region,
+      before,
+      call,
+      ...(copy && { as_copy: true }),
+    });
   const drop = (e: React.DragEvent) => {
     const block = blockDragged(e);
     setOver(false);
@@ -83,6 +89,7 @@ export function RegionOutline({
             ? i + 1
             : -1
           : i,
+      e.altKey,
     );
   };
   return (
@@ -126,7 +133,11 @@ export function RegionOutline({
         )}
         {!lost && (
           <span className="add">
-            <InsertCall label={`Add to ${region.region}`} insert={(call) => put(call)} />
+            <InsertCall
+              label={`Add to ${region.region}`}
+              insert={(call) => put(call)}
+              insertCopy={(call) => put(call, -1, true)}
+            />
           </span>
         )}
       </h2>

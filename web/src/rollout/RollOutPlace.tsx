@@ -63,6 +63,7 @@ function RollOut({
   const [block, setBlock] = useState(begin.block);
   const [region, setRegion] = useState(begin.region);
   const [atStart, setAtStart] = useState(false);
+  const [asCopies, setAsCopies] = useState(false);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(begin.chosen);
   const [future, setFuture] = useState<string[] | null>(null);
   // Page types of which every page is chosen can begin with it too.
@@ -93,6 +94,7 @@ function RollOut({
           region,
           calls,
           at: atStart ? "start" : "end",
+          ...(asCopies && { as_copies: true }),
           ...(begins.length && { layouts: begins }),
         }
       : { operation: "take-off", pages, block, region };
@@ -157,6 +159,8 @@ function RollOut({
             setRegion={setRegion}
             atStart={atStart}
             setAtStart={setAtStart}
+            asCopies={asCopies}
+            setAsCopies={setAsCopies}
             types={types}
             begins={begins}
             begin={(type, on) =>

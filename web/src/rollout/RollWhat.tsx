@@ -21,6 +21,8 @@ interface Props {
   types: Layout[];
   begins: string[];
   begin: (type: string, on: boolean) => void;
+  asCopies: boolean;
+  setAsCopies: (on: boolean) => void;
 }
 
 /** What is put on many pages, or taken off them, and where. */
@@ -45,6 +47,19 @@ export function RollWhat(p: Props) {
         </label>
       )}
       <Where {...p} />
+      {p.way === "put" && (
+        <FormControlLabel
+          sx={{ marginLeft: "-6px" }}
+          control={
+            <Checkbox
+              size="small"
+              checked={p.asCopies}
+              onChange={(e) => p.setAsCopies(e.target.checked)}
+            />
+          }
+          label="As copies: they show the same today, and no later edit of the block reaches them"
+        />
+      )}
       {p.way === "put" &&
         p.types.map((t) => (
           <FormControlLabel

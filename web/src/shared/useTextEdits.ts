@@ -66,18 +66,18 @@ export function useKeyEdits(path: string, text: string, change: (text: string) =
   return { set, setAll, wrong };
 }
 
-/** useTextEdits for what a page's own text puts where. */
+/** useTextEdits for what a page's own text puts where; on is another text to do it to. */
 export function usePageEdits(path: string, text: string, change: (text: string) => void) {
   const site = useSite();
   const { run, wrong } = useTextEdits(text, change);
   const edit = useCallback(
-    (what: PageEdit) =>
+    (what: PageEdit, on?: string) =>
       run(
         async (now) =>
           unwrap(
             await api.POST("/sites/{site}/page-edits", {
               params: { path: { site } },
-              body: { path, text: now, ...what },
+              body: { path, text: on ?? now, ...what },
             }),
           ).text,
       ),

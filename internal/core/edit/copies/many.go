@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
@@ -224,4 +225,30 @@ func (g *gathered) changes() []site.Change {
 		out[i] = g.of[p]
 	}
 	return out
+}
+
+// AsCopies makes copies of the calls of blocks that stand between two offsets of a page's new
+// text. They show what they would show linked, and follow no edit of their blocks.
+func AsCopies(s *shelf.Shelf, path string, text []byte, from, to int) ([]site.Change, error) {
+	g := gathered{s: s}
+	g.take([]site.Change{{Path: path, Before: s.Hash(path), After: text}})
+	now := g.now(path)
+	page := now.Info(path).Page
+	var spots []Spot
+	markup.Walk(page.Text.Nodes, func(n *markup.Node) bool {
+		at := page.Split.TextAt + n.Span.From
+		mine := n.Kind == markup.Call && at >= from && at < to && s.Block(n.Name) != nil
+		if mine {
+			spots = append(spots, Spot{path, n.Container + "/" + n.Step})
+		}
+		return !mine && n.Kind != markup.Copy
+	})
+	for _, spot := range spots {
+		one, err := Detach(g.now(path), path, spot.Address)
+		if err != nil {
+			return nil, err
+		}
+		g.take(one.Changes)
+	}
+	return g.changes(), nil
 }

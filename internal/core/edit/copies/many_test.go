@@ -9,6 +9,7 @@ import (
 
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/edit/copies"
+	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
@@ -132,4 +133,73 @@ func TestThoseOfWhichMostGoesComeFirst(t *testing.T) {
 	require.ErrorContains(t, err, "is a copy already")
 	_, _, err = copies.LinkAll(s, []copies.Spot{{Doc: "pages/p.html", Address: "main/a~3"}})
 	require.ErrorContains(t, err, "there is no copy")
+}
+
+// What is written into pages as copies shows what it would show linked, and follows nothing.
+func TestCallsAreWrittenAsCopies(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		files := sitetest.Site(t)
+		s := sitetest.New(files)
+		var pages, names []string
+		for _, path := range s.PagePaths() {
+			if in := s.Info(path); in.Layout != nil && in.Layout.Region("main") != nil {
+				pages = append(pages, path)
+			}
+		}
+		for _, n := range s.Names() {
+			if s.Block(n) != nil {
+				names = append(names, n)
+			}
+		}
+		if len(pages) == 0 || len(names) == 0 || len(check.Validity(s)) > 0 {
+			t.Skip("nothing can be put anywhere")
+		}
+		name := rapid.SampledFrom(names).Draw(t, "block")
+		call := rapid.SampledFrom([]string{"@{" + name + " /}", "@{" + name + "}x@{" + name + " /}@{/" + name + "}"}).
+			Draw(t, "call")
+		path := rapid.SampledFrom(pages).Draw(t, "page")
+		src, from, err := outline.PutAt(path, files[path], "main", rapid.IntRange(-1, 1).Draw(t, "before"), call)
+		require.NoError(t, err)
+		linked := []site.Change{{Path: path, Before: s.Hash(path), After: src}}
+		changes, err := copies.AsCopies(s, path, src, from, from+1)
+		require.NoError(t, err)
+		is := sitetest.New(sitetest.Apply(t, files, site.ChangeSet{Changes: changes}))
+		require.Equal(t, seen(s.With(linked), path), seen(is, path), "%s", changes[0].After)
+		require.Len(t, copies.All(is), len(copies.All(s))+1)
+		block := "blocks/" + name + ".html"
+		later := []site.Change{{Path: block, Before: is.Hash(block), After: []byte("entirely new")}}
+		copied := 0
+		for _, c := range copies.Of(is.With(later), name) {
+			if c.Page == path && strings.HasPrefix(c.Address, "main/") && !strings.Contains(c.Text, "entirely new") {
+				copied++
+			}
+		}
+		require.Positive(t, copied, "it does not follow")
+	})
+}
+
+// A revision that a copy came from is put into history by the edit by which it goes.
+func TestRevisionsThatGoAreKeptForTheirCopies(t *testing.T) {
+	hash := func(s string) string { return string(site.HashOf([]byte(s))) }
+	files := site.Files{"site.yaml": []byte("format: brickshelf/1\n"),
+		"blocks/a.html": []byte("<b>a</b>"), "blocks/a.css": []byte("b{}"), "blocks/b.html": []byte("<i>b</i>"),
+		"blocks/c.html": []byte(`@{copy of="b" base="` + hash("<i>b</i>") + `"}<i>b</i>@{/copy}`),
+		"pages/p.html":  []byte("---\ncopies: {main/x~1: {of: a, base: x, style: " + hash("b{}") + ", text: x}}\n---\n@{c /}"),
+	}
+	s := sitetest.New(files)
+	change := func(path, text string) []site.Change {
+		return []site.Change{{Path: path, Before: s.Hash(path), After: []byte(text), Delete: text == ""}}
+	}
+	require.Empty(t, copies.Revisions(s, change("blocks/a.html", "new")), "no copy came from it")
+	require.Empty(t, copies.Revisions(s, change("pages/p.html", "new")))
+	for path, text := range map[string]string{"blocks/a.css": "b{}", "blocks/b.html": "<i>b</i>"} {
+		for _, to := range []string{"new", ""} {
+			require.Equal(t, []site.Change{{Path: "history/" + hash(text), After: []byte(text)}},
+				copies.Revisions(s, change(path, to)))
+		}
+	}
+	both := append(change("blocks/b.html", "new"), site.Change{Path: "history/" + hash("<i>b</i>"), After: []byte("<i>b</i>")})
+	require.Empty(t, copies.Revisions(s, both), "it is there")
+	require.Empty(t, copies.Revisions(s, append(change("blocks/b.html", "new"), change("blocks/c.html", "without")...)),
+		"its copy goes too")
 }

@@ -105,7 +105,8 @@ func origins(s *shelf.Shelf, path string) []origin {
 	for _, address := range slices.Sorted(maps.Keys(g.Copies)) {
 		c := g.Copies[address]
 		out = append(out, origin{address: address, of: c.Of, base: site.Hash(c.Base),
-			style: site.Hash(c.Style), behaviour: site.Hash(c.Behaviour), text: string(c.Text.Src), apart: true})
+			style: site.Hash(c.Style), behaviour: site.Hash(c.Behaviour), text: string(c.Text.Src),
+			apart: true})
 	}
 	return out
 }
@@ -134,7 +135,8 @@ func (o origin) standing(s *shelf.Shelf, path string) Copy {
 		c.Why = why
 		return c
 	}
-	base, there := filled(s.With(append(link.Changes, site.Change{Path: doc, After: then})), path, o.address, o.apart)
+	base, there := filled(s.With(append(link.Changes, site.Change{Path: doc, After: then})), path, o.address,
+		o.apart)
 	if !there {
 		c.Why = "nothing stands at this address of the page otherwise, so that it cannot be compared"
 		return c

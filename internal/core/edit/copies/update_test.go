@@ -31,7 +31,8 @@ func TestACopyIsBroughtUpToItsBlock(t *testing.T) {
 			files[path] = edited(t, sitetest.New(files), path, p.Address)
 		}
 		textAt := s.Block(p.Block).Split.TextAt
-		files[doc] = []byte(string(files[doc][:textAt]) + "new in front of it\n" + string(files[doc][textAt:]))
+		files[doc] = []byte(string(files[doc][:textAt]) + "new in front of it\n" +
+			string(files[doc][textAt:]))
 		if rapid.Bool().Draw(t, "a new style") {
 			files["blocks/"+p.Block+".css"] = []byte("b{color:red}")
 		}
@@ -79,7 +80,8 @@ func three() site.Files {
 		"blocks/a.html":   []byte("<b>at ten</b>\n<i>x</i>\n"),
 		"blocks/a.css":    []byte("b{}"),
 		"history/" + hash: []byte(base),
-		"pages/p.html": []byte(`@{copy of="a" base="` + hash + `" key="k" call="@{a key=\"k\" /}"}` + base + `@{/copy} and ` +
+		"pages/p.html": []byte(`@{copy of="a" base="` + hash + `" key="k" call="@{a key=\"k\" /}"}` + base +
+			`@{/copy} and ` +
 			`@{copy of="a" base="` + hash + `"}<b>at eight</b>` + "\n<i>y</i>\n" + `@{/copy}`),
 		"pages/q.html": []byte(`@{copy of="a" base="zero"}<b>own</b>@{/copy}`),
 	}
@@ -103,7 +105,8 @@ func TestManyAreBroughtUpAtOnceAndConflictsAreLeft(t *testing.T) {
 	now := sitetest.Apply(t, files, set)
 	text := string(now["pages/p.html"])
 	hash, style := string(site.HashOf(files["blocks/a.html"])), string(site.HashOf(files["blocks/a.css"]))
-	require.Contains(t, text, `@{copy of="a" base="`+hash+`" style="`+style+`" key="k" call="@{a key=\"k\" /}"}`+
+	require.Contains(t, text, `@{copy of="a" base="`+hash+`" style="`+style+
+		`" key="k" call="@{a key=\"k\" /}"}`+
 		"<b>at ten</b>\n<i>x</i>\n@{/copy} and @{copy")
 	require.Contains(t, text, "<b>at eight</b>\n<i>y</i>\n@{/copy}")
 	require.Equal(t, "b{}", string(now["history/"+style]))
@@ -140,7 +143,8 @@ func TestWhatWasDecidedIsHeldToWhatWasSeen(t *testing.T) {
 func TestWhatCannotBeBroughtUp(t *testing.T) {
 	files := three()
 	one := func(doc, address string) error {
-		_, _, err := copies.Update(sitetest.New(files), []copies.Wanted{{Spot: copies.Spot{Doc: doc, Address: address}}})
+		_, _, err := copies.Update(sitetest.New(files),
+			[]copies.Wanted{{Spot: copies.Spot{Doc: doc, Address: address}}})
 		return err
 	}
 	require.ErrorContains(t, one("pages/q.html", "main/a~1"), "is not in history")

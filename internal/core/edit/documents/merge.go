@@ -35,7 +35,8 @@ func Merge(s *shelf.Shelf, keep, other string) (site.ChangeSet, []string, error)
 	for _, ext := range []string{".css", ".js"} {
 		x, y := edit.TextOf(s, "blocks/"+keep+ext), edit.TextOf(s, "blocks/"+other+ext)
 		if !bytes.Equal(x, y) {
-			return set, nil, site.Refuse("blocks/%s%s and blocks/%s%s are not the same; make them so first", keep, ext,
+			return set, nil, site.Refuse("blocks/%s%s and blocks/%s%s are not the same; make them so first",
+				keep, ext,
 				other, ext)
 		}
 		bare = bare && len(x) == 0
@@ -53,7 +54,8 @@ func Merge(s *shelf.Shelf, keep, other string) (site.ChangeSet, []string, error)
 		return set, nil, err
 	}
 	if len(lost) > 0 {
-		return set, nil, site.Refuse("%s gives %s of %s the value %q, which %s has no place for", lost[0].Path,
+		return set, nil, site.Refuse("%s gives %s of %s the value %q, which %s has no place for",
+			lost[0].Path,
 			lost[0].Field, other, lost[0].Text, keep)
 	}
 	m.take(gone.Changes)
@@ -114,8 +116,10 @@ func (m *merger) fields(a, b *block.Block) ([]string, error) {
 			set, err := values.FieldFromText(m.now, now.Name, now.Split.TextAt+side.at.From,
 				now.Split.TextAt+side.at.To, name)
 			if err != nil {
-				return nil, site.Refuse("%s and %s differ in line %d of their markup in what no field can be: %v", a.Name,
-					b.Name, line, err)
+				return nil,
+					site.Refuse("%s and %s differ in line %d of their markup in what no field can be: %v",
+						a.Name,
+						b.Name, line, err)
 			}
 			m.take(set.Changes)
 		}
@@ -165,7 +169,8 @@ func differences(a, b *block.Block) []difference {
 	var out []difference
 	x, y := 0, 0
 	for i, p := range pieces {
-		d := difference{markup.Span{From: x, To: x + len(p.Ours)}, markup.Span{From: y, To: y + len(p.Theirs)}}
+		d := difference{markup.Span{From: x, To: x + len(p.Ours)},
+			markup.Span{From: y, To: y + len(p.Theirs)}}
 		x, y = d.a.To, d.b.To
 		if !p.Conflict {
 			continue

@@ -11,6 +11,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
@@ -267,14 +268,16 @@ func (p *Piece) has(field string) bool {
 }
 
 // Wanted says what to make of a piece: a block's name, title and category, the
-// fields that it has, and whether a call takes the place of the piece.
+// fields that it has, and whether a call takes the place of the piece, or a copy.
 type Wanted struct {
 	Name, Title, Category string
 	Fields                []string
 	Link                  bool
 }
 
-// FromPiece makes a block of a piece of a page. The bytes of the page stay the same.
+// FromPiece makes a block of a piece of a page, which is its first placement, or a copy of it.
+// The bytes of the page stay the same. Where the page has values of its own for calls in the
+// piece, which a copy would lose, it stays as it is.
 func FromPiece(s *shelf.Shelf, path string, from, to int, w Wanted) (site.ChangeSet, error) {
 	set := site.ChangeSet{Title: "New block " + w.Title + " from " + path}
 	if err := edit.FreeBlock(s, w.Name); err != nil {
@@ -286,20 +289,49 @@ func FromPiece(s *shelf.Shelf, path string, from, to int, w Wanted) (site.Change
 	}
 	src, _ := s.Get(path)
 	set.Changes = []site.Change{{Path: "blocks/" + w.Name + ".html", After: p.block(src, w)}}
-	if w.Link {
-		after := patch.Apply(src, []patch.Replacement{patch.Put(p.From, p.To, "@{"+w.Name+" /}")})
-		set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path), After: after})
-	}
+	made := set.Changes
+	after := patch.Apply(src, []patch.Replacement{patch.Put(p.From, p.To, "@{"+w.Name+" /}")})
+	set.Changes = append(set.Changes, site.Change{Path: path, Before: s.Hash(path), After: after})
 	o := s.With(set.Changes)
 	if problems := o.DocProblems("blocks/" + w.Name + ".html"); len(problems) > 0 {
 		return set, site.Refuse("this piece cannot stand in a block: %s", problems[0].Message)
 	}
-	if !bytes.Equal(render.AppendPage(s, nil, s.Info(path)), render.AppendPage(o, nil, o.Info(path))) ||
-		len(render.Faults(o, path)) > len(render.Faults(s, path)) {
+	same := bytes.Equal(render.AppendPage(s, nil, s.Info(path)), render.AppendPage(o, nil, o.Info(path))) &&
+		len(render.Faults(o, path)) <= len(render.Faults(s, path))
+	switch {
+	case !w.Link && !same:
+		set.Changes = made
+	case !w.Link:
+		return p.asCopy(o, s, set, w.Name)
+	case !same:
 		return set,
 			site.Refuse("the page has values of its own for calls in or behind this piece, which would lose them; choose another piece, or let the spot stay as it is")
 	}
 	return set, nil
+}
+
+// asCopy makes a copy of the call of a new block that stands in the place of the piece in o.
+func (p *Piece) asCopy(o, s *shelf.Shelf, set site.ChangeSet, name string) (site.ChangeSet, error) {
+	path := set.Changes[1].Path
+	nodes, at := outline.Steps(set.Changes[1].After)
+	for _, n := range nodes {
+		if at+n.Span.From != p.From {
+			continue
+		}
+		copied, err := copies.Detach(o, path, n.Container+"/"+n.Step)
+		if err != nil {
+			return set, err
+		}
+		for _, c := range copied.Changes {
+			if c.Path == path {
+				set.Changes[1].After = c.After
+			} else {
+				set.Changes = append(set.Changes, c)
+			}
+		}
+		return set, edit.Unchanged(s, set.Changes, "the piece cannot become a copy")
+	}
+	return set, site.Refuse("%s does not stand where the piece stood", name)
 }
 
 func (p *Piece) block(src []byte, w Wanted) []byte {

@@ -33,7 +33,11 @@ func TestMakingABlockOfAPiece(t *testing.T) {
 	require.Equal(t, sitetest.HTML(s, "pages/p.html"), sitetest.HTML(o, "pages/p.html"))
 	set, err = documents.FromPiece(s, "pages/p.html", from, to, documents.Wanted{Name: "promo",
 		Title: "Promo"})
-	require.Equal(t, page, sitetest.Source(after(t, f, set, err), "pages/p.html"), "the spot stays as it is")
+	o = after(t, f, set, err)
+	base := string(site.HashOf([]byte(sitetest.Source(o, "blocks/promo.html"))))
+	require.Equal(t, "---\ntitle: é\n---\n<p>a</p>\n@{copy of=\"promo\" base=\""+base+"\" call=\"@{promo /}\"}"+
+		strings.TrimSpace(page[from:to])+"@{/copy}\n<p>z</p>", sitetest.Source(o, "pages/p.html"), "the spot is a copy")
+	require.Equal(t, sitetest.HTML(s, "pages/p.html"), sitetest.HTML(o, "pages/p.html"))
 }
 
 func TestPiecesThatAreRefused(t *testing.T) {

@@ -70,8 +70,9 @@ func recall(s *shelf.Shelf, set *site.ChangeSet, name, to string) error {
 // called gives a block another name where documents speak of it.
 type called struct {
 	name, to  string
-	addresses bool                    // also the steps of addresses
-	only      func(*markup.Node) bool // the calls in the text; nil for all, and copies and what the head says too
+	addresses bool // also the steps of addresses
+	// the calls in the text; nil for all, and copies and what the head says too
+	only func(*markup.Node) bool
 }
 
 func (c called) in(s *shelf.Shelf, path string, src []byte) ([]byte, error) {

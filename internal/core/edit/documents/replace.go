@@ -263,20 +263,87 @@ func (r *replacer) rename(d *edit.Texts, path string) error {
 	if string(after) == string(src) {
 		return nil
 	}
-	if class == site.PageDoc || class == site.BlockDoc || class == site.LayoutDoc {
-		was, wasAt := outline.Steps(src)
-		is, isAt := outline.Steps(after)
-		moved := map[int]int{} // they are the same, in the same order
-		for i, n := range was {
-			moved[wasAt+n.Span.From] = isAt + is[i].Span.From
+	speaks := outline.Speaks(r.s, path, src)
+	switch class {
+	case site.PageDoc:
+		after = keyed(speaks, src, after)
+		if c.only == nil {
+			after, err = r.keyedCopies(path, src, after)
 		}
-		after, _ = outline.StableKeys(outline.Speaks(r.s, path, src), src, after, func(at int) int {
-			if to, ok := moved[at]; ok {
-				return to
-			}
-			return -1
-		})
+	case site.BlockDoc, site.LayoutDoc:
+		after = keyed(speaks, src, after)
+	case site.MenuDoc:
+		after, err = keyedPanels(speaks, src, after)
+	}
+	if err != nil {
+		return site.Refuse("%s: %v", path, err)
 	}
 	d.Put(path, after)
 	return nil
+}
+
+// keyed gives calls of a text their steps in another as keys, where something is said of them.
+// The calls of both are the same, in the same order.
+func keyed(speaks func(container, step string) bool, src, after []byte) []byte {
+	was, wasAt := outline.Steps(src)
+	is, isAt := outline.Steps(after)
+	moved := map[int]int{}
+	for i, n := range was {
+		moved[wasAt+n.Span.From] = isAt + is[i].Span.From
+	}
+	out, _ := outline.StableKeys(speaks, src, after, func(at int) int {
+		if to, ok := moved[at]; ok {
+			return to
+		}
+		return -1
+	})
+	return out
+}
+
+// keyedPanels is keyed for the panels of a menu.
+func keyedPanels(speaks func(container, step string) bool, src, after []byte) ([]byte, error) {
+	was, err := patch.MenuItems(src)
+	if err != nil {
+		return nil, err
+	}
+	is, err := patch.MenuItems(after)
+	if err != nil {
+		return nil, err
+	}
+	changed := false
+	var walk func(was, is []patch.MenuItem)
+	walk = func(was, is []patch.MenuItem) {
+		for i := range is {
+			if text := string(keyed(speaks, []byte(was[i].Panel), []byte(is[i].Panel))); text != is[i].Panel {
+				is[i].Panel, changed = text, true
+			}
+			walk(was[i].Items, is[i].Items)
+		}
+	}
+	if walk(was, is); !changed {
+		return after, nil
+	}
+	return patch.SetMenu(after, is)
+}
+
+// keyedCopies is keyed for the texts of the copies in a page's front matter.
+func (r *replacer) keyedCopies(path string, src, after []byte) ([]byte, error) {
+	g := r.s.Info(path).Page
+	for _, address := range edit.SortedKeys(g.Copies) {
+		was := g.Copies[address].Text.Src
+		is := called{name: r.From, to: r.To}.inText(markup.Parse(was), 0)
+		renamed := patch.Apply(was, is)
+		speaks := func(_, step string) bool {
+			return strings.Contains(string(src), address+"/"+step)
+		}
+		text := keyed(speaks, was, renamed)
+		if string(text) == string(renamed) {
+			continue
+		}
+		var err error
+		if after, err = patch.Set(path, after, []string{"copies", address, "text"}, string(text)); err != nil {
+			return nil, err
+		}
+	}
+	return after, nil
 }

@@ -168,12 +168,13 @@ func SpotIn(src []byte, split site.Split, t *markup.Text, parts []Part, region s
 // Put writes a call into a region of a page's own text, as the part that stands
 // there before the one at the given place, or behind all where that is below zero.
 func Put(path string, src []byte, region string, before int, call string) ([]byte, error) {
-	out, _, err := put(path, src, region, before, call)
+	out, _, err := PutAt(path, src, region, before, call)
 	return out, err
 }
 
-// put is Put that tells where the call begins.
-func put(path string, src []byte, region string, before int, call string) (out []byte, from int, err error) {
+// PutAt is Put that tells at which byte the call begins.
+func PutAt(path string, src []byte, region string, before int, call string) (out []byte, from int,
+	err error) {
 	if t := markup.Parse([]byte(call)); len(t.Errors) > 0 {
 		return nil, 0, site.Refuse("%s: %s", call, t.Errors[0].Message)
 	}
@@ -332,7 +333,7 @@ func Send(s *shelf.Shelf, path string, from int, to, region string) (site.Change
 	if err != nil {
 		return set, err
 	}
-	got, at, err := put(to, target, region, -1, string(src[p.From:p.To]))
+	got, at, err := PutAt(to, target, region, -1, string(src[p.From:p.To]))
 	if err != nil {
 		return set, err
 	}

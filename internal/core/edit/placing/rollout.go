@@ -33,6 +33,7 @@ type Rolled struct {
 	Doc, URL string
 	Outcome  Outcome
 	Why      string
+	From, To int // between which bytes of the page's document the calls stand that it gets
 }
 
 // RollOut writes calls into a region of many pages, at its start or end. A call of a
@@ -177,13 +178,16 @@ func rollOnto(s *shelf.Shelf, path, region string, names, texts []string, shows 
 	at, lead, tail := edgeOf(src, g.Split, g.Text, region, atStart)
 	put := []byte(lead + strings.Join(missing, patch.Newline(src)) + tail)
 	out := bytes.Join([][]byte{src[:at], put, src[at:]}, nil)
+	r.From, r.To = at, at+len(put)
 	if spoken(g, names) {
-		out, _ = outline.StableKeys(outline.Speaks(s, path, src), src, out, func(was int) int {
+		var shift func(int) int
+		out, shift = outline.StableKeys(outline.Speaks(s, path, src), src, out, func(was int) int {
 			if was < at {
 				return was
 			}
 			return was + len(put)
 		})
+		r.From, r.To = shift(r.From), shift(r.To)
 	}
 	r.Outcome = Gets
 	if r.Why == "" && g.Layout != "" && in.Layout.Region(region).Mode == place.One {

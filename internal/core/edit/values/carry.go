@@ -126,7 +126,8 @@ func renameFields(d *edit.Texts, list []Mention, called func(Mention) string) er
 	const passing = "-passing" // no name of a field ends so where another one takes it up
 	for _, m := range list {
 		rename := func(text []byte) ([]byte, error) {
-			return patch.Apply(text, []patch.Replacement{patch.Put(m.arg, m.arg+len(m.Field), called(m))}), nil
+			return patch.Apply(text, []patch.Replacement{patch.Put(m.arg, m.arg+len(m.Field), called(m))}),
+				nil
 		}
 		src, err := d.Get(m.Path), error(nil)
 		switch {

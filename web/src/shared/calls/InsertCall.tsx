@@ -31,14 +31,15 @@ export function matches(entries: Entry[], words: string): Entry[] {
     .sort((a, b) => rank(a) - rank(b));
 }
 
-/** Chooses a call from the reference and puts it where the cursor stands. */
-export function InsertCall({
-  insert,
-  label = "Insert a call",
-}: {
+interface Props {
   insert: (call: string) => void;
+  /** Where a page takes it: what the call shows, as a copy. */
+  insertCopy?: (call: string) => void;
   label?: string;
-}) {
+}
+
+/** Chooses a call from the reference and puts it where the cursor stands. */
+export function InsertCall({ insert, insertCopy, label = "Insert a call" }: Props) {
   const { data } = useReference();
   const [open, setOpen] = useState(false);
   const [filter, setFilter] = useState("");
@@ -75,6 +76,13 @@ export function InsertCall({
             close();
             insert(call);
           }}
+          insertCopy={
+            insertCopy &&
+            ((call) => {
+              close();
+              insertCopy(call);
+            })
+          }
           back={() => setChosen(null)}
         />
       ) : (
@@ -120,10 +128,12 @@ function intoView(el: HTMLElement | null) {
 function Filled({
   entry,
   insert,
+  insertCopy,
   back,
 }: {
   entry: Entry;
   insert: (call: string) => void;
+  insertCopy: ((call: string) => void) | undefined;
   back: () => void;
 }) {
   const overview = useOverview();
@@ -135,10 +145,26 @@ function Filled({
         <Button autoFocus size="small" variant="contained" onClick={() => insert(call)}>
           Insert it
         </Button>
+        {insertCopy && entry.kind === "block" && (
+          <Button
+            size="small"
+            variant="outlined"
+            color="secondary"
+            onClick={() => insertCopy(call)}
+          >
+            Insert a copy
+          </Button>
+        )}
         <Button size="small" color="secondary" onClick={back}>
           Another
         </Button>
       </span>
+      {insertCopy && entry.kind === "block" && (
+        <span className="soft">
+          Inserted, it follows the block: each edit of the block shows here too. A copy shows the
+          same today, and no later edit of the block reaches it.
+        </span>
+      )}
       <Suspense>
         <CallPanel text={call} at={3} change={setCall} close={back} />
       </Suspense>
