@@ -48,11 +48,11 @@ func renderPart(rw http.ResponseWriter, r *http.Request, live *shelf.Shelf) bool
 	}
 	o := live.With([]site.Change{{Path: partPage, After: []byte("<head></head>" + call)}})
 	res := render.Page(o, partPage, render.Options{})
-	for _, h := range res.Styles {
-		rw.Header().Add("Link", "<"+render.AssetURL(h, ".css")+">; rel=stylesheet")
+	for _, f := range res.Styles {
+		rw.Header().Add("Link", "<"+f.URL()+">; rel=stylesheet")
 	}
-	for _, h := range res.Behaviours {
-		rw.Header().Add("Link", "<"+render.AssetURL(h, ".js")+">; rel=modulepreload")
+	for _, f := range res.Behaviours {
+		rw.Header().Add("Link", "<"+f.URL()+">; rel=modulepreload")
 	}
 	_, html, _ := strings.Cut(string(res.HTML), "</head>")
 	// The query decides what it shows, so nobody who is led here may run anything in the

@@ -165,14 +165,12 @@ func content(rw http.ResponseWriter, r *http.Request, name string, b []byte) {
 }
 
 func serveHashed(rw http.ResponseWriter, name string, w *workspace.Workspace, shelves ...*shelf.Shelf) {
-	ext := path.Ext(name)
-	prefix := strings.TrimSuffix(name, ext)
 	shelves = append(shelves, w.Proposals()...)
 	for _, s := range shelves {
-		if b, ok := s.ByHashPrefix(prefix, ext); ok {
+		if b, ok := render.FileNamed(s, name); ok {
 			rw.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
 			rw.Header().Set("Access-Control-Allow-Origin", "*")
-			rw.Header().Set("Content-Type", mime.TypeByExtension(ext))
+			rw.Header().Set("Content-Type", mime.TypeByExtension(path.Ext(name)))
 			_, _ = rw.Write(b)
 			return
 		}

@@ -19,10 +19,11 @@ var below = map[string]string{
 	"place":    "block markup site",
 	"sets":     "",
 	"merge":    "",
+	"confine":  "",
 	"shelf":    "block markup place script sets site",
-	"render":   "block markup place script shelf site",
+	"render":   "block confine markup place script shelf site",
 	"explain":  "block markup place render shelf site",
-	"check":    "block explain markup place refer render shelf site",
+	"check":    "block confine explain markup place refer render shelf site",
 	"impact":   "check markup place refer render shelf site",
 	"sitetest": "render script shelf site",
 

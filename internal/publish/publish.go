@@ -7,6 +7,7 @@ import (
 	"encoding/xml"
 	"fmt"
 	"net/url"
+	"slices"
 	"strings"
 
 	"brickshelf/internal/core/render"
@@ -67,13 +68,8 @@ func Render(s *shelf.Shelf, progress folder.Progress) (*Output, error) {
 func (o *Output) page(s *shelf.Shelf, file, url string, res *render.Result) error {
 	o.Files[file] = res.HTML
 	o.faults(url, res.Faults)
-	for _, h := range res.Styles {
-		if err := o.shelfFile(s, h, ".css"); err != nil {
-			return err
-		}
-	}
-	for _, h := range res.Behaviours {
-		if err := o.shelfFile(s, h, ".js"); err != nil {
+	for _, f := range slices.Concat(res.Styles, res.Behaviours) {
+		if err := o.shelfFile(s, f); err != nil {
 			return err
 		}
 	}
@@ -86,14 +82,14 @@ func (o *Output) faults(url string, list []render.Fault) {
 	}
 }
 
-func (o *Output) shelfFile(s *shelf.Shelf, h site.Hash, ext string) error {
-	name := strings.TrimPrefix(render.AssetURL(h, ext), "/")
+func (o *Output) shelfFile(s *shelf.Shelf, f render.File) error {
+	name := strings.TrimPrefix(f.URL(), "/")
 	if o.Files[name] != nil {
 		return nil
 	}
-	b, ok := s.ByHash(h)
+	b, ok := f.Bytes(s)
 	if !ok {
-		return fmt.Errorf("the %s file with the hash %s is neither a block's nor in history; link the copy that needs it again", ext, h)
+		return fmt.Errorf("the %s file with the hash %s is neither a block's nor in history; link the copy that needs it again", f.Ext, f.Hash)
 	}
 	o.Files[name] = b
 	return nil

@@ -28,8 +28,8 @@ var files = site.Files{
 func TestWhatIsPublished(t *testing.T) {
 	out, err := publish.Render(sitetest.New(files), nil)
 	require.NoError(t, err)
-	css, js := render.AssetURL(site.HashOf([]byte("i{}")), ".css"),
-		render.AssetURL(site.HashOf([]byte("1")), ".js")
+	css, js := render.File{Hash: site.HashOf([]byte("i{}")), Ext: ".css"}.URL(),
+		render.File{Hash: site.HashOf([]byte("1")), Ext: ".js"}.URL()
 	require.ElementsMatch(t, []string{css[1:], js[1:], "assets/i.svg", "index.html", "sitemap.xml",
 		"x/y/index.html"}, out.Files.Paths())
 	require.Equal(t, `<head><link rel="stylesheet" href="`+css+"\">\n<script type=\"module\" src=\""+js+

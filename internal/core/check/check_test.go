@@ -247,3 +247,25 @@ func TestKeysOfCalls(t *testing.T) {
 		require.NotEqual(t, "", page(`@{a key="`+key+`" /}`), "%q", key)
 	}
 }
+
+// Of the style of an older revision that a page shows beside the block, it is told what cannot be
+// confined; of one that stands alone there is nothing to tell.
+func TestRulesForThePageInOlderStylesAreTold(t *testing.T) {
+	old := "body{margin:0}.a{}"
+	hash := string(site.HashOf([]byte(old)))
+	files := site.Files{"site.yaml": []byte("format: brickshelf/1\nname: N\n"), "blocks/a.html": []byte("<i>a</i>"),
+		"blocks/a.css": []byte("html{}"), "history/" + hash: []byte(old),
+		"pages/p.html": []byte("---\ntitle: P\n---\n" + `@{copy of="a" base="x" style="` + hash + `"}<b>x</b>@{/copy}@{a /}@{a /}`),
+		"pages/q.html": []byte("---\ntitle: Q\n---\n" + `@{copy of="a" base="x" style="` + hash + `"}<b>x</b>@{/copy}`)}
+	told := func() (out []string) {
+		for _, p := range check.Site(sitetest.New(files)) {
+			if p.Code == "page-wide-style" {
+				out = append(out, p.Path+": "+p.Message)
+			}
+		}
+		return out
+	}
+	require.Equal(t, []string{"pages/p.html: the style of an older revision has rules for body, which do not count beside another revision of its block"}, told())
+	files["history/"+hash] = []byte(".a{}")
+	require.Empty(t, told())
+}

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"strings"
 
+	"brickshelf/internal/core/confine"
 	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
@@ -47,12 +48,30 @@ func (k *Checker) Page(path string) site.Problems {
 	c.unshownOn(in)
 	if !in.Draft {
 		for _, v := range s.Views(path) {
-			for _, l := range lost(v.Shelf, in, render.PageAs(v, path, render.Options{Placements: true})) {
+			res := render.PageAs(v, path, render.Options{Placements: true})
+			for _, l := range lost(v.Shelf, in, res) {
 				c.add(c.problem(l, in))
 			}
+			c.pageWide(v.Shelf, path, res)
 		}
 	}
 	return once(c.out)
+}
+
+// pageWide tells of rules for the page itself in the styles of older revisions that copies have:
+// beside another revision of their block these do not count.
+func (c *list) pageWide(s *shelf.Shelf, path string, res *render.Result) {
+	for _, f := range res.Styles {
+		if f.Role != confine.Only {
+			continue
+		}
+		b, _ := s.ByHash(f.Hash)
+		if wide := confine.PageWide(b); len(wide) > 0 {
+			c.add(site.Problem{Code: "page-wide-style", Severity: site.Warning, Path: path, Line: 1, Column: 1,
+				Message: "the style of an older revision has rules for " + strings.Join(wide, ", ") +
+					", which do not count beside another revision of its block"})
+		}
+	}
 }
 
 // faults lists what does not work on a page, for either audience, now or on a day ahead.

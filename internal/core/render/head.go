@@ -17,20 +17,21 @@ func (r *renderer) finish() *Result {
 		res.HTML = r.buf
 		return res
 	}
+	several := r.several(res)
 	var head []byte
-	seen := map[site.Hash]bool{}
+	seen := map[string]bool{}
 	for _, a := range r.assets {
-		if a.style != "" && !seen[a.style] {
-			seen[a.style] = true
-			res.Styles = append(res.Styles, a.style)
-			head = append(head, `<link rel="stylesheet" href="`+AssetURL(a.style, ".css")+"\">\n"...)
+		if f := several.file(a.name, a.style, ".css"); a.style != "" && !seen[f.URL()] {
+			seen[f.URL()] = true
+			res.Styles = append(res.Styles, f)
+			head = append(head, `<link rel="stylesheet" href="`+f.URL()+"\">\n"...)
 		}
 	}
 	for _, a := range r.assets {
-		if a.code != "" && !seen[a.code] {
-			seen[a.code] = true
-			res.Behaviours = append(res.Behaviours, a.code)
-			head = append(head, `<script type="module" src="`+AssetURL(a.code, ".js")+"\"></script>\n"...)
+		if f := several.file(a.name, a.code, ".js"); a.code != "" && !seen[f.URL()] {
+			seen[f.URL()] = true
+			res.Behaviours = append(res.Behaviours, f)
+			head = append(head, `<script type="module" src="`+f.URL()+"\"></script>\n"...)
 		}
 	}
 	res.HTML = r.buf
@@ -87,18 +88,13 @@ func headEnd(b []byte) int {
 	return 0
 }
 
-// AssetURL is the address at which a style or behaviour is published: named by
-// its content alone.
-func AssetURL(h site.Hash, ext string) string {
-	return "/_shelf/" + string(h[:min(len(h), 32)]) + ext
-}
-
 // asset is a block whose style and behaviour a page loads: a block's present
 // ones, or those that a copy was made with.
 type asset struct {
 	name  string
 	style site.Hash
 	code  site.Hash
+	copy  bool // those of a copy, which can be another revision's
 }
 
 // fewAssets is how many assets are looked through one by one.
@@ -106,7 +102,7 @@ const fewAssets = 32
 
 func (r *renderer) asset(a asset) {
 	switch {
-	case a.style == "" && a.code == "":
+	case a.style == "" && a.code == "" && !a.copy:
 		return
 	case r.manyAssets != nil:
 		if r.manyAssets[a] {

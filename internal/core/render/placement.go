@@ -205,7 +205,7 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	}
 	b := shelved.Block
 	if shelved.Style != "" || shelved.Code != "" {
-		r.asset(asset{name, shelved.Style, shelved.Code})
+		r.asset(asset{name: name, style: shelved.Style, code: shelved.Code})
 	}
 	mark := len(r.values)
 	inner := r.push()
@@ -219,7 +219,7 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 	if r.trace != nil {
 		at = r.begin(Placement{Address: address, Block: name, Kind: Linked, Via: r.via(n, rule, sc),
 			InText: n != nil && sc.own && sc.loops == nil && n.Context == markup.InText && sc.pageText,
-			Own:    own})
+			Own:    own, style: shelved.Style, code: shelved.Code})
 	}
 	if r.visit != nil {
 		r.visit(&Spot{Page: r.info, Block: b, Address: address, Node: n, Rule: rule, r: r, outer: sc,
@@ -246,8 +246,9 @@ func (r *renderer) instead(name, address string, n *markup.Node, rule *place.Rul
 	if c := g.Copies[address]; c != nil {
 		r.meet("copies", address, "")
 		r.covered(address)
-		at := r.begin(Placement{Address: address, Block: c.Of, Kind: Copied, Via: g.Path})
-		r.asset(asset{c.Of, site.Hash(c.Style), site.Hash(c.Behaviour)})
+		at := r.begin(Placement{Address: address, Block: c.Of, Kind: Copied, Via: g.Path, style: site.Hash(c.Style),
+			code: site.Hash(c.Behaviour)})
+		r.asset(asset{c.Of, site.Hash(c.Style), site.Hash(c.Behaviour), true})
 		r.copyText(c.Text.Src, c.Text.Nodes, address, around(address, c.Text.Src))
 		r.end(at)
 		return true
@@ -354,9 +355,10 @@ func (r *renderer) textCopy(n *markup.Node, sc *scope) {
 	if sc.pageText {
 		r.covered(address)
 	}
+	style, code := site.Hash(n.ArgString("style")), site.Hash(n.ArgString("behaviour"))
 	at := r.begin(Placement{Address: address, Block: n.Name, Kind: Copied, Via: r.via(n, nil, sc),
-		InText: sc.pageText && sc.loops == nil})
-	r.asset(asset{n.Name, site.Hash(n.ArgString("style")), site.Hash(n.ArgString("behaviour"))})
+		InText: sc.pageText && sc.loops == nil, style: style, code: code})
+	r.asset(asset{n.Name, style, code, true})
 	r.copyText(sc.src, n.Body, address, sc)
 	r.end(at)
 }

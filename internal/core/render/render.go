@@ -37,6 +37,8 @@ type Placement struct {
 	From    int // byte offsets in the page's HTML
 	To      int
 	Sight   Sight // who sees it; told by Placements alone
+
+	style, code site.Hash // of its revision
 }
 
 // Fault is something that does not work at a placement. Field is the field that
@@ -51,8 +53,8 @@ type Fault struct {
 // Result is a rendered page.
 type Result struct {
 	HTML       []byte
-	Styles     []site.Hash
-	Behaviours []site.Hash
+	Styles     []File
+	Behaviours []File
 	Placements []Placement // in the order in which they begin; only where asked for
 	Literals   []Literal   // in order; only where placements are asked for
 	Faults     []Fault

@@ -216,12 +216,12 @@ func TestNamesOfStylesTellThemApart(t *testing.T) {
 	if other == h {
 		other = h[:31] + "f" + h[32:]
 	}
-	require.NotEqual(t, render.AssetURL(site.Hash(h), ".css"), render.AssetURL(site.Hash(other), ".css"),
+	require.NotEqual(t, render.File{Hash: site.Hash(h), Ext: ".css"}.URL(), render.File{Hash: site.Hash(other), Ext: ".css"}.URL(),
 		"128 bits of the hash")
 	f := files("layouts/l.html", "<head></head>@{region main /}", "blocks/b.html", "b", "blocks/b.css", "p{}",
 		"pages/p.html", "---\nlayout: l\n---\n@{b /}")
 	s := sitetest.New(f)
-	name := strings.TrimSuffix(strings.TrimPrefix(render.AssetURL(site.Hash(h), ".css"), "/_shelf/"), ".css")
+	name := strings.TrimSuffix(strings.TrimPrefix(render.File{Hash: site.Hash(h), Ext: ".css"}.URL(), "/_shelf/"), ".css")
 	require.Contains(t, show(t, f, "pages/p.html"), name)
 	got, ok := s.ByHash(site.Hash(h))
 	require.True(t, ok)

@@ -72,6 +72,9 @@ func Site(t *rapid.T) site.Files {
 	}
 	put("blocks/b2.css", ".b2{color:%s}", word(t))
 	put("blocks/b4.js", "// %s", word(t))
+	for _, old := range Old {
+		f["history/"+string(site.HashOf([]byte(old)))] = []byte(old)
+	}
 	for i := range rapid.IntRange(0, 4).Draw(t, "rules") {
 		f[fmt.Sprintf("rules/r%d.yaml", i)] = Rule(t)
 	}
@@ -247,6 +250,16 @@ func Page(t *rapid.T, i int) []byte {
 	return []byte("---\n" + head + "---\n" + text)
 }
 
+// Old are styles and behaviours that blocks no longer have, and copies can.
+var Old = []string{".old,.b2{color:old}", ".older{}", "// old"}
+
+// older draws the revisions of a style and a behaviour that a copy was made with.
+func older(t *rapid.T) string {
+	hash := func(i int) string { return string(site.HashOf([]byte(Old[i]))) }
+	return rapid.SampledFrom([]string{"", ", style: " + hash(0), ", style: " + hash(1), ", behaviour: " + hash(2),
+		", style: " + hash(0) + ", behaviour: " + hash(2)}).Draw(t, "older")
+}
+
 // localise gives a page overrides and hidden placements at addresses that it has.
 func localise(t *rapid.T, s *shelf.Shelf, path string, src []byte) []byte {
 	res := render.Page(s, path, render.Options{Placements: true})
@@ -265,8 +278,8 @@ func localise(t *rapid.T, s *shelf.Shelf, path string, src []byte) []byte {
 	}
 	if rapid.IntRange(0, 3).Draw(t, "copy") == 0 {
 		p := rapid.SampledFrom(res.Placements).Draw(t, "copied")
-		extra += fmt.Sprintf("copies: {%q: {of: %s, base: x, text: %q}}\n", p.Address, p.Block,
-			Text(t, 0, 2, false))
+		extra += fmt.Sprintf("copies: {%q: {of: %s, base: x%s, text: %q}}\n", p.Address, p.Block,
+			older(t), Text(t, 0, 2, false))
 	}
 	return []byte("---\n" + extra + strings.TrimPrefix(string(src), "---\n"))
 }

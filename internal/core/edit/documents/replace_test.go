@@ -1,6 +1,7 @@
 package documents_test
 
 import (
+	"regexp"
 	"strings"
 	"testing"
 
@@ -17,12 +18,15 @@ import (
 	"brickshelf/internal/core/sitetest"
 )
 
-// unstyled are a site's files without styles and behaviours, whose addresses name their block.
+var ofRevision = regexp.MustCompile(`, (style|behaviour): [0-9a-f]{64}`)
+
+// unstyled are a site's files without the styles and behaviours of blocks and copies, by which a
+// page can tell a block from its twin.
 func unstyled(files site.Files) site.Files {
 	out := site.Files{}
 	for p, b := range files {
 		if !strings.HasSuffix(p, ".css") && !strings.HasSuffix(p, ".js") {
-			out[p] = b
+			out[p] = ofRevision.ReplaceAll(b, nil)
 		}
 	}
 	return out
