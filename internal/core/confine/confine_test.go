@@ -47,7 +47,8 @@ func TestEachSelectorIsGuardedOnItsLastCompound(t *testing.T) {
 				return
 			}
 			require.Equal(t, want, guarded(sheet, confine.Rest))
-			require.Equal(t, strings.NewReplacer("@keyframes k", "@keyframes k-01234567", "font-family:F", "font-family:F-01234567").
+			require.Equal(t, strings.NewReplacer("@keyframes k", "@keyframes k-01234567", "font-family:F",
+				"font-family:F-01234567").
 				Replace(want), guarded(sheet, confine.Only))
 		})
 	}
@@ -67,8 +68,9 @@ func TestGuards(t *testing.T) {
 func TestNamesOfKeyframesAndFontsBecomeTheSheetsOwn(t *testing.T) {
 	got := guarded(`@font-face{font-family:"My Face";src:url(x)}@keyframes turn{to{a:b}}@-webkit-keyframes "spin"{to{a:b}}`+
 		`.a{animation:turn 1s, other 2s;font:12px "My Face",serif;content:"turn"}.b{animation-name:spin;font-family:'My Face'}`, confine.Only)
-	require.Equal(t, `@font-face{font-family:"My Face-01234567";src:url(x)}@keyframes turn-01234567{to{a:b}}@-webkit-keyframes "spin-01234567"{to{a:b}}`+
-		`.aG{animation:turn-01234567 1s, other 2s;font:12px "My Face-01234567",serif;content:"turn"}.bG{animation-name:spin-01234567;font-family:'My Face-01234567'}`, got)
+	require.Equal(t,
+		`@font-face{font-family:"My Face-01234567";src:url(x)}@keyframes turn-01234567{to{a:b}}@-webkit-keyframes "spin-01234567"{to{a:b}}`+
+			`.aG{animation:turn-01234567 1s, other 2s;font:12px "My Face-01234567",serif;content:"turn"}.bG{animation-name:spin-01234567;font-family:'My Face-01234567'}`, got)
 }
 
 func TestRulesForThePageItselfAreTold(t *testing.T) {
@@ -91,12 +93,14 @@ func TestOutermostElementsAreMarked(t *testing.T) {
 		"<!-- <p> --><P>a":                   "<!-- <p> --><P M>a",
 	} {
 		page := "<main>" + text + "</main>"
-		got, _ := confine.Insert([]byte(page), confine.Marks([]byte(page), []confine.Stretch{{From: 6, To: 6 + len(text),
-			Name: "m", Value: "v"}}))
+		got, _ := confine.Insert([]byte(page), confine.Marks([]byte(page),
+			[]confine.Stretch{{From: 6, To: 6 + len(text),
+				Name: "m", Value: "v"}}))
 		require.Equal(t, "<main>"+want+"</main>", strings.ReplaceAll(string(got), ` m="v"`, " M"))
 	}
 	page := []byte("<i><b>x</b></i>")
-	got, moved := confine.Insert(page, confine.Marks(page, []confine.Stretch{{0, 15, "m", "outer"}, {0, 15, "m", "same"},
+	got, moved := confine.Insert(page, confine.Marks(page, []confine.Stretch{{0, 15, "m", "outer"},
+		{0, 15, "m", "same"},
 		{3, 11, "m", "inner"}, {0, 15, "n", "1"}}))
 	require.Equal(t, `<i m="same" n="1"><b m="inner">x</b></i>`, string(got))
 	require.Equal(t, len(got), moved(len(page)))
@@ -112,8 +116,10 @@ func TestBehavioursKeepTheirLines(t *testing.T) {
 
 // Whatever a sheet holds, nothing of it is lost but that guards are put in.
 func TestNothingOfASheetIsLost(t *testing.T) {
-	part := rapid.SampledFrom([]string{".a", " ", "{", "}", "b:c", ";", ",", "@media x", "@keyframes k", ":hover", "::before",
-		"(", ")", "[x]", "/*", "*/", "\"", "'", "\\", "&", ">", "@import", "<!--", "url(", "animation:k", "\xff"})
+	part := rapid.SampledFrom([]string{".a", " ", "{", "}", "b:c", ";", ",", "@media x", "@keyframes k",
+		":hover", "::before",
+		"(", ")", "[x]", "/*", "*/", "\"", "'", "\\", "&", ">", "@import", "<!--", "url(", "animation:k",
+		"\xff"})
 	rapid.Check(t, func(t *rapid.T) {
 		sheet := strings.Join(rapid.SliceOfN(part, 0, 20).Draw(t, "sheet"), "")
 		require.Equal(t, sheet, strings.ReplaceAll(guarded(sheet, confine.Rest), "G", ""))

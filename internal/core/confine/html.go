@@ -111,23 +111,28 @@ func outermost(text []byte) []int {
 	}
 }
 
-var void = map[atom.Atom]bool{atom.Area: true, atom.Base: true, atom.Br: true, atom.Col: true, atom.Embed: true,
-	atom.Hr: true, atom.Img: true, atom.Input: true, atom.Link: true, atom.Meta: true, atom.Param: true,
+var void = map[atom.Atom]bool{atom.Area: true, atom.Base: true, atom.Br: true, atom.Col: true,
+	atom.Embed: true,
+	atom.Hr:    true, atom.Img: true, atom.Input: true, atom.Link: true, atom.Meta: true, atom.Param: true,
 	atom.Source: true, atom.Track: true, atom.Wbr: true}
 
 // ends are the elements that another one beginning ends, where their own end is left out.
 var ends = map[atom.Atom][]atom.Atom{
 	atom.Li: {atom.Li}, atom.Dt: {atom.Dt, atom.Dd}, atom.Dd: {atom.Dt, atom.Dd},
 	atom.Tr: {atom.Tr, atom.Td, atom.Th}, atom.Td: {atom.Td, atom.Th}, atom.Th: {atom.Td, atom.Th},
-	atom.Tbody: {atom.Tbody, atom.Thead, atom.Tr, atom.Td, atom.Th}, atom.Tfoot: {atom.Tbody, atom.Thead, atom.Tr,
+	atom.Tbody: {atom.Tbody, atom.Thead, atom.Tr, atom.Td, atom.Th}, atom.Tfoot: {atom.Tbody, atom.Thead,
+		atom.Tr,
 		atom.Td, atom.Th},
 	atom.Option: {atom.Option}, atom.Optgroup: {atom.Option, atom.Optgroup},
 }
 
 // ending are the elements that end a paragraph.
-var ending = []atom.Atom{atom.Address, atom.Article, atom.Aside, atom.Blockquote, atom.Details, atom.Dialog, atom.Div,
-	atom.Dl, atom.Fieldset, atom.Figcaption, atom.Figure, atom.Footer, atom.Form, atom.H1, atom.H2, atom.H3, atom.H4,
-	atom.H5, atom.H6, atom.Header, atom.Hgroup, atom.Hr, atom.Main, atom.Menu, atom.Nav, atom.Ol, atom.P, atom.Pre,
+var ending = []atom.Atom{atom.Address, atom.Article, atom.Aside, atom.Blockquote, atom.Details, atom.Dialog,
+	atom.Div,
+	atom.Dl, atom.Fieldset, atom.Figcaption, atom.Figure, atom.Footer, atom.Form, atom.H1, atom.H2, atom.H3,
+	atom.H4,
+	atom.H5, atom.H6, atom.Header, atom.Hgroup, atom.Hr, atom.Main, atom.Menu, atom.Nav, atom.Ol, atom.P,
+	atom.Pre,
 	atom.Section, atom.Table, atom.Ul}
 
 func implied(open, tag atom.Atom) bool {
