@@ -146,7 +146,9 @@ func (c *confiner) rules(list []token) {
 			c.write(list[:1])
 			c.rules(body)
 		case strings.HasSuffix(name, "keyframes"):
-			c.renamed(head, func(t token) bool { return t.kind == css.IdentToken || t.kind == css.StringToken })
+			c.renamed(head, func(t token) bool {
+				return t.kind == css.IdentToken || t.kind == css.StringToken
+			})
 			c.write(list[:1])
 			c.write(body)
 		case name == "@font-face":
@@ -289,7 +291,8 @@ func lastCompound(list []token) (start, pseudo int) {
 
 // namespaced reports whether a bar stands between a namespace and a name.
 func namespaced(list []token, i int) bool {
-	return list[i].text == "|" && i+1 < len(list) && (list[i+1].kind == css.IdentToken || list[i+1].text == "*")
+	return list[i].text == "|" && i+1 < len(list) && (list[i+1].kind == css.IdentToken ||
+		list[i+1].text == "*")
 }
 
 // old are the pseudo-elements that can be written with one colon.
@@ -374,7 +377,8 @@ func property(d []token) string {
 func (c *confiner) declarations(list []token) {
 	for _, d := range split(list) {
 		switch property(d) {
-		case "animation", "animation-name", "-webkit-animation", "-webkit-animation-name", "font", "font-family":
+		case "animation", "animation-name", "-webkit-animation", "-webkit-animation-name", "font",
+			"font-family":
 			_, first := leading(d)
 			c.write(d[:first+1])
 			c.renamed(d[first+1:], func(token) bool { return true })
