@@ -59,6 +59,21 @@ func (e BringBackFieldOperationOperation) Valid() bool {
 	}
 }
 
+// Defines values for BringBackOperationOperation.
+const (
+	BringBack BringBackOperationOperation = "bring-back"
+)
+
+// Valid indicates whether the value is a known member of the BringBackOperationOperation enum.
+func (e BringBackOperationOperation) Valid() bool {
+	switch e {
+	case BringBack:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CandidateWhy.
 const (
 	CandidateWhyAudience  CandidateWhy = "audience"
@@ -1133,6 +1148,21 @@ func (e SwitchSetOperationOperation) Valid() bool {
 	}
 }
 
+// Defines values for TakeBackOperationOperation.
+const (
+	TakeBack TakeBackOperationOperation = "take-back"
+)
+
+// Valid indicates whether the value is a known member of the TakeBackOperationOperation enum.
+func (e TakeBackOperationOperation) Valid() bool {
+	switch e {
+	case TakeBack:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TakeOffOperationOperation.
 const (
 	TakeOff TakeOffOperationOperation = "take-off"
@@ -1405,6 +1435,19 @@ type BringBackFieldOperation struct {
 
 // BringBackFieldOperationOperation defines model for BringBackFieldOperation.Operation.
 type BringBackFieldOperationOperation string
+
+// BringBackOperation A document becomes again what it was.
+type BringBackOperation struct {
+	// Hash The revision; empty: the document goes.
+	Hash      string                      `json:"hash"`
+	Operation BringBackOperationOperation `json:"operation"`
+
+	// Path The path of the document.
+	Path string `json:"path"`
+}
+
+// BringBackOperationOperation defines model for BringBackOperation.Operation.
+type BringBackOperationOperation string
 
 // Candidate defines model for Candidate.
 type Candidate struct {
@@ -2669,6 +2712,22 @@ type Review struct {
 	Writing *Writing `json:"writing,omitempty"`
 }
 
+// Revision defines model for Revision.
+type Revision struct {
+	At time.Time `json:"at"`
+
+	// Hash Empty where the document went.
+	Hash string `json:"hash"`
+
+	// Id Of the edit; 0 for what the document was before all that is known.
+	Id int64 `json:"id"`
+
+	// Kind edit, undo or redo; empty with the id 0.
+	Kind   string `json:"kind"`
+	Title  string `json:"title"`
+	Undone bool   `json:"undone"`
+}
+
 // RichText defines model for RichText.
 type RichText struct {
 	// Text HTML, as a person types it.
@@ -2973,6 +3032,16 @@ type SwitchSetOperation struct {
 // SwitchSetOperationOperation defines model for SwitchSetOperation.Operation.
 type SwitchSetOperationOperation string
 
+// TakeBackOperation An edit is taken back, also an old one where nothing later stands on it; one that was taken back is done again.
+type TakeBackOperation struct {
+	// Edit The id of the edit.
+	Edit      int64                      `json:"edit"`
+	Operation TakeBackOperationOperation `json:"operation"`
+}
+
+// TakeBackOperationOperation defines model for TakeBackOperation.Operation.
+type TakeBackOperationOperation string
+
 // TakeOffOperation A block is taken out of many pages.
 type TakeOffOperation struct {
 	// Block The name of the block.
@@ -3230,6 +3299,17 @@ type ExplainValuesParams struct {
 
 	// On On which day, as 2026-12-24; today by default.
 	On *On `form:"on,omitempty" json:"on,omitempty"`
+}
+
+// ListRevisionsParams defines parameters for ListRevisions.
+type ListRevisionsParams struct {
+	Path string `form:"path" json:"path"`
+}
+
+// GetRevisionParams defines parameters for GetRevision.
+type GetRevisionParams struct {
+	Path string `form:"path" json:"path"`
+	Hash string `form:"hash" json:"hash"`
 }
 
 // SetArgumentJSONRequestBody defines body for SetArgument for application/json ContentType.
@@ -3706,6 +3786,74 @@ func (t *Operation) MergeReplaceOperation(v ReplaceOperation) error {
 		return err
 	}
 	b, err = runtime.JSONMerge(b, []byte(`{"operation":"replace"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsBringBackOperation returns the union data inside the Operation as a BringBackOperation
+func (t Operation) AsBringBackOperation() (BringBackOperation, error) {
+	var body BringBackOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromBringBackOperation overwrites any union data inside the Operation as the provided BringBackOperation
+func (t *Operation) FromBringBackOperation(v BringBackOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"bring-back"}`))
+	t.union = b
+	return err
+}
+
+// MergeBringBackOperation performs a merge with any union data inside the Operation, using the provided BringBackOperation
+func (t *Operation) MergeBringBackOperation(v BringBackOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"bring-back"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsTakeBackOperation returns the union data inside the Operation as a TakeBackOperation
+func (t Operation) AsTakeBackOperation() (TakeBackOperation, error) {
+	var body TakeBackOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromTakeBackOperation overwrites any union data inside the Operation as the provided TakeBackOperation
+func (t *Operation) FromTakeBackOperation(v TakeBackOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"take-back"}`))
+	t.union = b
+	return err
+}
+
+// MergeTakeBackOperation performs a merge with any union data inside the Operation, using the provided TakeBackOperation
+func (t *Operation) MergeTakeBackOperation(v TakeBackOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"take-back"}`))
 	if err != nil {
 		return err
 	}
@@ -4889,6 +5037,8 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 		return t.AsAddFieldOperation()
 	case "block-from-piece":
 		return t.AsBlockFromPieceOperation()
+	case "bring-back":
+		return t.AsBringBackOperation()
 	case "bring-back-field":
 		return t.AsBringBackFieldOperation()
 	case "delete-block":
@@ -4957,6 +5107,8 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 		return t.AsSetValuesOperation()
 	case "switch-set":
 		return t.AsSwitchSetOperation()
+	case "take-back":
+		return t.AsTakeBackOperation()
 	case "take-off":
 		return t.AsTakeOffOperation()
 	case "update":
@@ -5098,6 +5250,12 @@ type ServerInterface interface {
 	// Review The edits since the last release and the pages that differ from the published site.
 	// (GET /sites/{site}/review)
 	Review(c *gin.Context, site SiteName)
+	// ListRevisions What a document became by its last changes, the newest first.
+	// (GET /sites/{site}/revisions)
+	ListRevisions(c *gin.Context, site SiteName, params ListRevisionsParams)
+	// GetRevision The text of a revision of a document.
+	// (GET /sites/{site}/revisions/text)
+	GetRevision(c *gin.Context, site SiteName, params GetRevisionParams)
 	// EnterRichText What is written of a rich text that somebody enters, and what of it is not shown; nothing is saved.
 	// (POST /sites/{site}/rich-texts)
 	EnterRichText(c *gin.Context, site SiteName)
@@ -6412,6 +6570,86 @@ func (siw *ServerInterfaceWrapper) Review(c *gin.Context) {
 	siw.Handler.Review(c, site)
 }
 
+// ListRevisions operation middleware
+func (siw *ServerInterfaceWrapper) ListRevisions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListRevisionsParams
+
+	// ------------- Required query parameter "path" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "path", c.Request.URL.Query(), &params.Path, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter path: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListRevisions(c, site, params)
+}
+
+// GetRevision operation middleware
+func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetRevisionParams
+
+	// ------------- Required query parameter "path" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "path", c.Request.URL.Query(), &params.Path, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter path: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "hash" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "hash", c.Request.URL.Query(), &params.Hash, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRevision(c, site, params)
+}
+
 // EnterRichText operation middleware
 func (siw *ServerInterfaceWrapper) EnterRichText(c *gin.Context) {
 
@@ -6698,6 +6936,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/rule-readings", wrapper.ReadRule)
 	router.POST(options.BaseURL+"/sites/:site/key-edits", wrapper.SetKey)
 	router.POST(options.BaseURL+"/sites/:site/page-edits", wrapper.EditPage)
+	router.GET(options.BaseURL+"/sites/:site/revisions", wrapper.ListRevisions)
+	router.GET(options.BaseURL+"/sites/:site/revisions/text", wrapper.GetRevision)
 	router.GET(options.BaseURL+"/sites/:site/layouts", wrapper.ListLayouts)
 	router.GET(options.BaseURL+"/sites/:site/menus", wrapper.ListMenus)
 	router.POST(options.BaseURL+"/sites/:site/layout-readings", wrapper.ReadLayout)

@@ -119,6 +119,14 @@ func paired(d *shelf.Shelf, from, to string, asked *FieldPairs) map[string]strin
 	return values.Pairs(d.Block(from), d.Block(to))
 }
 
+func (o BringBackOperation) changes(at desk) (outcome, error) {
+	return changed(at.space.BringBack(o.Path, site.Hash(o.Hash)))
+}
+
+func (o TakeBackOperation) changes(at desk) (outcome, error) {
+	return changed(at.space.TakeBack(o.Edit))
+}
+
 func (o MergeBlocksOperation) changes(at desk) (outcome, error) {
 	set, fields, err := documents.Merge(at.draft, o.Block, o.Other)
 	return outcome{set: set, fields: append([]string{}, fields...)}, err

@@ -671,6 +671,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** What a document became by its last changes, the newest first. */
+        get: operations["listRevisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/revisions/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** The text of a revision of a document. */
+        get: operations["getRevision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/layouts": {
         parameters: {
             query?: never;
@@ -1216,7 +1254,7 @@ export interface components {
             placements: components["schemas"]["PlacementEffect"][];
             breaks: components["schemas"]["Break"][];
         };
-        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
+        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
         /** @description Placements become copies that follow the block no more. */
         DetachOperation: {
             /**
@@ -1260,6 +1298,31 @@ export interface components {
             /** @description Where; everywhere, without it. */
             spots?: components["schemas"]["Spot"][];
             fields?: components["schemas"]["FieldPairs"];
+        };
+        /** @description A document becomes again what it was. */
+        BringBackOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "bring-back";
+            /** @description The path of the document. */
+            path: string;
+            /** @description The revision; empty: the document goes. */
+            hash: string;
+        };
+        /** @description An edit is taken back, also an old one where nothing later stands on it; one that was taken back is done again. */
+        TakeBackOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "take-back";
+            /**
+             * Format: int64
+             * @description The id of the edit.
+             */
+            edit: number;
         };
         /** @description Two blocks that are nearly the same become one. Where they differ a field comes about. */
         MergeBlocksOperation: {
@@ -1852,6 +1915,21 @@ export interface components {
             why: string;
             /** @description That are not settled. */
             conflicts: number;
+        };
+        Revision: {
+            /**
+             * Format: int64
+             * @description Of the edit; 0 for what the document was before all that is known.
+             */
+            id: number;
+            title: string;
+            /** @description edit, undo or redo; empty with the id 0. */
+            kind: string;
+            undone: boolean;
+            /** Format: date-time */
+            at: string;
+            /** @description Empty where the document went. */
+            hash: string;
         };
         /** @description A spot where a document gives a field of a block a value. */
         Mention: {
@@ -3332,6 +3410,57 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listRevisions: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The revisions. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revision"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRevision: {
+        parameters: {
+            query: {
+                path: string;
+                hash: string;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The text. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockText"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listLayouts: {
         parameters: {
             query?: never;
@@ -3727,6 +3856,8 @@ export const detachOperationOperationValues: ReadonlyArray<FlattenedDeepRequired
 export const linkOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LinkOperation"]["operation"]> = ["link"];
 export const updateOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["UpdateOperation"]["operation"]> = ["update"];
 export const replaceOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["ReplaceOperation"]["operation"]> = ["replace"];
+export const bringBackOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["BringBackOperation"]["operation"]> = ["bring-back"];
+export const takeBackOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["TakeBackOperation"]["operation"]> = ["take-back"];
 export const mergeBlocksOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MergeBlocksOperation"]["operation"]> = ["merge-blocks"];
 export const choiceTakeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Choice"]["take"]> = ["copy", "block", "both", "text"];
 export const newBlockOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["NewBlockOperation"]["operation"]> = ["new-block"];

@@ -47,6 +47,38 @@ export const useErrors = () =>
 export const useBlock = (block: string) => useQuery(blockOf(useSite(), block));
 export const useDocument = (path: string) => useQuery(documentOf(useSite(), path));
 
+/** What a document became by its last changes, the newest first. */
+export function useRevisions(path: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "revisions", path],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.GET("/sites/{site}/revisions", {
+          signal,
+          params: { path: { site }, query: { path } },
+        }),
+      ),
+  });
+}
+
+/** The text of a revision of a document, which stays what it is. */
+export function useRevision(path: string, hash: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: ["revision", site, path, hash],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.GET("/sites/{site}/revisions/text", {
+          signal,
+          params: { path: { site }, query: { path, hash } },
+        }),
+      ).text,
+    staleTime: Infinity,
+    retry: false,
+  });
+}
+
 /** Every spot where a block stands; undefined until they are known. */
 export function usePlacements(block: string) {
   const site = useSite();

@@ -6,7 +6,7 @@ import { PlaceByRule } from "../shared/rules/NewRule";
 import { Tabs } from "../shared/Tabs";
 import { CallChip } from "../shared/calls/CallChip";
 
-export type Tab = "make" | "placements" | "values" | "manage";
+export type Tab = "make" | "placements" | "values" | "manage" | "history";
 
 interface Props {
   block: Block;
@@ -43,6 +43,7 @@ export function BlockHead({ block, linked, tab, choose }: Props) {
           ["placements", "Placements"],
           ["values", "Values"],
           ["manage", "Manage"],
+          ["history", "History"],
         ]}
       />
     </div>

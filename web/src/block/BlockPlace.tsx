@@ -29,6 +29,7 @@ import { BlockHead, type Tab } from "./BlockHead";
 const CallPanel = later(() => import("../shared/calls/CallPanel"), "CallPanel");
 const Conflict = later(() => import("../shared/editor/Conflict"), "Conflict");
 const FieldsForm = later(() => import("./FieldsForm"), "FieldsForm");
+const History = later(() => import("../shared/history/History"), "History");
 const MakeField = later(() => import("./MakeField"), "MakeField");
 const Manage = later(() => import("./Manage"), "Manage");
 const Placements = later(() => import("./Placements"), "Placements");
@@ -36,7 +37,7 @@ const RowLists = later(() => import("../shared/calls/RowLists"), "RowLists");
 const ValuesTable = later(() => import("../shared/values/ValuesTable"), "ValuesTable");
 
 const bytes = (text: string) => new TextEncoder().encode(text).length;
-const tabs: Tab[] = ["make", "placements", "values", "manage"];
+const tabs: Tab[] = ["make", "placements", "values", "manage", "history"];
 type Part = "markup" | "fields" | "style" | "behaviour";
 
 /** The Block place: a block's source and fields beside a live rendering, and its
@@ -178,6 +179,17 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
         ) : tab === "values" ? (
           <Alone>
             <ValuesTable block={block.name} idle={subject} />
+          </Alone>
+        ) : tab === "history" ? (
+          <Alone>
+            <History
+              paths={[
+                [block.path, "Markup and fields"],
+                [`blocks/${block.name}.css`, "Style"],
+                [`blocks/${block.name}.js`, "Behaviour"],
+              ]}
+              idle={subject}
+            />
           </Alone>
         ) : tab === "manage" ? (
           <Alone>

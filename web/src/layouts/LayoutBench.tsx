@@ -12,6 +12,7 @@ import { useKeyEdits, useLayoutEdits } from "../shared/useTextEdits";
 import type { WallSubject } from "../shared/wall/subject";
 import { Beginnings } from "./Beginnings";
 import { DeleteLayout } from "./DeleteLayout";
+import { History } from "../shared/history/History";
 import { NewLayout } from "./NewLayout";
 import { PageFields } from "./PageFields";
 import { Regions } from "./Regions";
@@ -21,6 +22,7 @@ const tabs = [
   ["source", "Source"],
   ["fields", "Page fields"],
   ["begins", "New pages"],
+  ["history", "History"],
 ] as const;
 
 interface Props {
@@ -100,6 +102,7 @@ export function LayoutBench({ layout, layouts, overview }: Props) {
           set={keys.set}
         />
       )}
+      {tab === "history" && <History paths={[[path, "Layout"]]} idle={idle} />}
     </DocumentBench>
   );
 }

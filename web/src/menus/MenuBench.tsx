@@ -5,6 +5,7 @@ import type { MenuSummary, Overview } from "../api/client";
 import { useSite } from "../api/queries";
 import { DocumentBench, useTab } from "../shared/DocumentBench";
 import { SourceBox } from "../shared/editor/SourceBox";
+import { History } from "../shared/history/History";
 import { standing } from "../shared/states";
 import { useBench } from "../shared/useBench";
 import { usePending } from "../shared/usePending";
@@ -18,6 +19,7 @@ import { useEntries } from "./useEntries";
 const tabs = [
   ["entries", "Entries"],
   ["source", "Source"],
+  ["history", "History"],
 ] as const;
 
 interface Props {
@@ -106,6 +108,7 @@ export function MenuBench({ menu, menus, overview }: Props) {
         />
       )}
       {tab === "source" && <SourceBox path={path} doc={text} problems={bench.problems} />}
+      {tab === "history" && <History paths={[[path, "Menu"]]} idle={idle} />}
     </DocumentBench>
   );
 }

@@ -10,6 +10,8 @@ import type {
   Page,
   PagePart,
 } from "../api/client";
+import { History } from "../shared/history/History";
+import type { WallSubject } from "../shared/wall/subject";
 import type { useActing } from "../shared/copies/useActing";
 import { CallPanel } from "../shared/calls/CallPanel";
 import { InsertCall } from "../shared/calls/InsertCall";
@@ -29,7 +31,7 @@ import { usePut } from "../shared/usePut";
 import { useDoing } from "./useDoing";
 
 const bytes = (text: string) => new TextEncoder().encode(text).length;
-const tabs = ["outline", "source", "settings", "pages"] as const;
+const tabs = ["outline", "source", "settings", "history", "pages"] as const;
 
 interface Props {
   page: Page;
@@ -46,6 +48,7 @@ interface Props {
   made: (title: string, operation: OperationOf<"block-from-piece">) => void;
   look: Look;
   proposal: string;
+  idle: WallSubject;
 }
 
 /** Where a page is worked on: its outline, its source, its settings, and the way to
@@ -65,6 +68,7 @@ export function PageBench({
   made,
   look,
   proposal,
+  idle,
 }: Props) {
   const doc = page.doc;
   const [params] = useSearchParams();
@@ -104,6 +108,7 @@ export function PageBench({
             ["outline", "Outline"],
             ["source", "Source"],
             ["settings", "Settings"],
+            ["history", "History"],
             ["pages", "All pages"],
           ]}
         />
@@ -144,6 +149,7 @@ export function PageBench({
           move={move}
         />
       )}
+      {tab === "history" && <History paths={[[doc, "Page"]]} idle={idle} />}
       {tab === "pages" && <PageTree overview={overview} doc={doc} />}
       {sending && !text.dirty && (
         <SendPart

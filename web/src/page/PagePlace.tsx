@@ -152,6 +152,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
             setPiece={setPiece}
             ask={pending.ask}
             act={acting.want}
+            idle={subject}
             move={() => setMoving(true)}
             made={made}
             look={look}

@@ -6,6 +6,7 @@ import { api, unwrap, type Review } from "../api/client";
 import { useRefresh } from "../api/changes";
 import { useOverview, useReview, useSite } from "../api/queries";
 import { Rows } from "../shared/Rows";
+import { usePending } from "../shared/usePending";
 import { Say, SentenceBefore } from "../shared/Say";
 import { tell } from "../shared/notices";
 import { effectStates, stateOfEffect } from "../shared/states";
@@ -31,7 +32,8 @@ export function ReviewPlace() {
           },
     [effects],
   );
-  useWallSubject(subject);
+  const pending = usePending();
+  useWallSubject(pending.subject ?? subject);
   if (review.error)
     return (
       <p className="empty" role="alert">
@@ -57,10 +59,10 @@ export function ReviewPlace() {
             : "nothing: this site has not been published"}
         </span>
       </div>
-      <Publish review={r} />
+      {pending.bar ?? <Publish review={r} />}
       <Written review={r} />
       <div className="review" style={{ marginTop: 10 }}>
-        <Edits review={r} />
+        <Edits review={r} ask={pending.ask} />
         <div className="panel">
           <h2>
             {r.pages.length} {r.pages.length === 1 ? "page differs" : "pages differ"}
@@ -240,7 +242,7 @@ function brokenBefore(review: Review): number {
   );
 }
 
-function Edits({ review }: { review: Review }) {
+function Edits({ review, ask }: { review: Review; ask: ReturnType<typeof usePending>["ask"] }) {
   const site = useSite();
   const [older, setOlder] = useState<Review["records"]>([]);
   const records = [
@@ -275,6 +277,21 @@ function Edits({ review }: { review: Review }) {
               <time className="soft" dateTime={e.at}>
                 {new Date(e.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}
               </time>
+              {e.kind === "edit" && (
+                <Button
+                  size="small"
+                  sx={{ padding: "0 6px", marginLeft: "6px" }}
+                  aria-label={`${e.undone ? "Do again" : "Take back"} ${e.title}`}
+                  onClick={() =>
+                    ask(e.undone ? "Do it again" : "Take it back", {
+                      operation: "take-back",
+                      edit: e.id,
+                    })
+                  }
+                >
+                  {e.undone ? "Do again" : "Take back"}
+                </Button>
+              )}
               <div className="soft mono">
                 {e.paths.filter((p) => !p.startsWith("history/")).join(", ")}
                 {e.documents > e.paths.length && ` and ${e.documents - e.paths.length} more`}

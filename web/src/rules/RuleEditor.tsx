@@ -3,6 +3,7 @@ import { useCallback, useMemo } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { type Overview, type RuleSummary } from "../api/client";
 import { useRuleReading, useSite } from "../api/queries";
+import { HistoryFold } from "../shared/history/History";
 import { StaleText } from "../shared/editor/StaleText";
 import { Say } from "../shared/Say";
 import { reachStates } from "../shared/states";
@@ -148,6 +149,7 @@ export function RuleEditor({
                 </p>
               )}
               <RuleValues rule={rule} set={set} />
+              {known && <HistoryFold paths={[[path, "Rule"]]} idle={subject} />}
             </div>
           </div>
           <RuleTargets on={on} except={except} toggleOn={toggleOn} toggleExcept={toggleExcept} />

@@ -11,6 +11,7 @@ import { useSaveKey } from "../shared/useSaveKey";
 import { useWallSubject, useWould, type WallSubject } from "../shared/wall/subject";
 import { TryOut } from "./TryOut";
 import { EditBar, IdleBar } from "../shared/EditBar";
+import { HistoryFold } from "../shared/history/History";
 import { ProblemList } from "../shared/ProblemList";
 import { SourceBox } from "../shared/editor/SourceBox";
 
@@ -113,6 +114,7 @@ function Sheet({
             </div>
             <SourceBox path={path} doc={text} problems={problems} />
             <ProblemList problems={problems} />
+            {entry && <HistoryFold paths={[[path, "Script"]]} idle={subject} />}
           </div>
           {text.loaded && (
             <TryOut

@@ -1,0 +1,109 @@
+package workspace
+
+import (
+	"errors"
+	"fmt"
+	"strings"
+
+	"brickshelf/internal/core/edit/copies"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/store"
+)
+
+// Revisions lists what a document of the draft became by its last changes, the newest first.
+func (w *Workspace) Revisions(path string) ([]store.Revision, error) {
+	return w.store.Revisions(w.Site.ID, path)
+}
+
+// Revision is the text of a revision of a document.
+func (w *Workspace) Revision(path string, h site.Hash) ([]byte, error) {
+	b, err := w.store.Text(w.Site.ID, path, h)
+	if errors.Is(err, store.ErrNothing) {
+		return nil, site.Missing("%s was never that, or what it was is not kept any more", path)
+	}
+	return b, err
+}
+
+// BringBack is the change set by which a document of the draft is again what it was; with no
+// hash, by which it is gone again.
+func (w *Workspace) BringBack(path string, h site.Hash) (site.ChangeSet, error) {
+	d := w.State().Draft
+	set := site.ChangeSet{Title: "Bring back " + path + " as it was"}
+	c := site.Change{Path: path, Before: d.Hash(path), Delete: h == ""}
+	switch {
+	case c.Before == h:
+		return set, site.Refuse("%s is that now", path)
+	case h != "":
+		var err error
+		if c.After, err = w.Revision(path, h); err != nil {
+			return set, err
+		}
+	}
+	set.Changes = []site.Change{c}
+	return set, nil
+}
+
+// TakeBack is the change set that takes an edit back, also an old one, or does again one that
+// was taken back. It is refused, with what stands in the way named, where a document has been
+// changed since.
+func (w *Workspace) TakeBack(edit int64) (site.ChangeSet, error) {
+	r, err := w.store.Reverse(w.Site.ID, edit)
+	if errors.Is(err, store.ErrNothing) {
+		return r.Set, site.Missing("there is no such edit, or what it changed is not kept any more")
+	}
+	if err != nil {
+		return r.Set, err
+	}
+	d := w.State().Draft
+	// Revisions that copies need stay in history.
+	needed := copies.Needed(d.With(without(r.Set.Changes, site.HistoryDoc)))
+	var out []site.Change
+	var why []string
+	for _, c := range r.Set.Changes {
+		class, name, _ := site.Classify(c.Path)
+		now := d.Hash(c.Path)
+		switch after := site.HashOf(c.After); {
+		case class == site.HistoryDoc && c.Delete && (needed[site.Hash(name)] || now == ""):
+		case class == site.HistoryDoc && !c.Delete && now != "":
+		case now == c.Before:
+			out = append(out, c)
+		case c.Delete && now == "" || !c.Delete && now == after: // it is so already
+		default:
+			since, err := w.store.Since(w.Site.ID, edit, c.Path)
+			if err != nil {
+				return r.Set, err
+			}
+			why = append(why, c.Path+" was changed since"+titled(since))
+		}
+	}
+	if len(why) > 0 {
+		return r.Set, site.Refuse("this edit cannot be %s by itself: %s. Take that back first, or bring back the documents one by one",
+			map[bool]string{false: "taken back", true: "done again"}[r.Undone], strings.Join(why, "; "))
+	}
+	if len(out) == 0 {
+		return r.Set, site.Refuse("nothing of this edit is left")
+	}
+	r.Set.Changes = out
+	return r.Set, nil
+}
+
+func titled(titles []string) string {
+	var out []string
+	for _, t := range titles {
+		out = append(out, fmt.Sprintf("%q", t))
+	}
+	if len(out) == 0 {
+		return ""
+	}
+	return " by " + strings.Join(out, ", ")
+}
+
+func without(changes []site.Change, class site.Class) []site.Change {
+	var out []site.Change
+	for _, c := range changes {
+		if is, _, _ := site.Classify(c.Path); is != class {
+			out = append(out, c)
+		}
+	}
+	return out
+}
