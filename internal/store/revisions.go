@@ -89,7 +89,8 @@ func (s *Store) Reverse(id, changeSet int64) (Reversal, error) {
 		Undone bool   `db:"undone"`
 		Kept   bool   `db:"kept"`
 	}
-	err = tx.Get(&e, "SELECT title, undone, kept FROM change_sets WHERE site = ? AND id = ? AND kind = 'edit'", id,
+	err = tx.Get(&e,
+		"SELECT title, undone, kept FROM change_sets WHERE site = ? AND id = ? AND kind = 'edit'", id,
 		changeSet)
 	if errors.Is(err, sql.ErrNoRows) || err == nil && !e.Kept {
 		return out, ErrNothing

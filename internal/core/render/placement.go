@@ -246,8 +246,9 @@ func (r *renderer) instead(name, address string, n *markup.Node, rule *place.Rul
 	if c := g.Copies[address]; c != nil {
 		r.meet("copies", address, "")
 		r.covered(address)
-		at := r.begin(Placement{Address: address, Block: c.Of, Kind: Copied, Via: g.Path, style: site.Hash(c.Style),
-			code: site.Hash(c.Behaviour)})
+		at := r.begin(Placement{Address: address, Block: c.Of, Kind: Copied, Via: g.Path,
+			style: site.Hash(c.Style),
+			code:  site.Hash(c.Behaviour)})
 		r.asset(asset{c.Of, site.Hash(c.Style), site.Hash(c.Behaviour), true})
 		r.copyText(c.Text.Src, c.Text.Nodes, address, around(address, c.Text.Src))
 		r.end(at)

@@ -137,7 +137,8 @@ func (r *renderer) several(res *Result) several {
 		out[name] = g
 		for _, p := range list {
 			if p.Block == name && p.Kind != Hidden && p.From < p.To {
-				marked = append(marked, confine.Stretch{From: p.From, To: p.To, Name: confine.Attribute(g.name),
+				marked = append(marked, confine.Stretch{From: p.From, To: p.To,
+					Name:  confine.Attribute(g.name),
 					Value: confine.Mark(string(p.style), string(p.code))})
 			}
 		}
