@@ -57,7 +57,8 @@ func (s *Store) Revisions(id int64, path string) ([]Revision, error) {
 func (s *Store) Text(id int64, path string, h site.Hash) ([]byte, error) {
 	var row stored
 	err := s.db.Get(&row, "SELECT "+columns+` FROM blobs b WHERE b.hash = ? AND b.id IN (
-		SELECT coalesce(c.after, 0) FROM changes c JOIN change_sets e ON e.id = c.change_set WHERE e.site = ? AND c.path = ?
+		SELECT coalesce(c.after, 0) FROM changes c JOIN change_sets e ON e.id = c.change_set
+			WHERE e.site = ? AND c.path = ?
 		UNION SELECT coalesce(c.before, 0) FROM changes c JOIN change_sets e ON e.id = c.change_set
 			WHERE e.site = ? AND c.path = ?) LIMIT 1`, h, id, path, id, path)
 	if errors.Is(err, sql.ErrNoRows) {
