@@ -29,6 +29,21 @@ func (e AddFieldOperationOperation) Valid() bool {
 	}
 }
 
+// Defines values for AdoptOperationOperation.
+const (
+	Adopt AdoptOperationOperation = "adopt"
+)
+
+// Valid indicates whether the value is a known member of the AdoptOperationOperation enum.
+func (e AdoptOperationOperation) Valid() bool {
+	switch e {
+	case Adopt:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for BlockFromPieceOperationOperation.
 const (
 	BlockFromPiece BlockFromPieceOperationOperation = "block-from-piece"
@@ -1336,6 +1351,20 @@ type AddFieldOperation struct {
 // AddFieldOperationOperation defines model for AddFieldOperation.Operation.
 type AddFieldOperationOperation string
 
+// AdoptOperation Pieces of pages that look like a block become placements or copies of it.
+type AdoptOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Link They are linked; else they become one-off copies.
+	Link      bool                    `json:"link"`
+	Operation AdoptOperationOperation `json:"operation"`
+	Places    []Place                 `json:"places"`
+}
+
+// AdoptOperationOperation defines model for AdoptOperation.Operation.
+type AdoptOperationOperation string
+
 // Argument defines model for Argument.
 type Argument struct {
 	// Derived An expression in parentheses.
@@ -1986,6 +2015,23 @@ type LeftCopy struct {
 	Why string `json:"why"`
 }
 
+// Likeness A piece of a page's text that looks like a block and is neither linked nor a copy.
+type Likeness struct {
+	Doc  string `json:"doc"`
+	Fits []Fit  `json:"fits"`
+	From int    `json:"from"`
+
+	// Linked What would stand there, with what fits fields as its values.
+	Linked string `json:"linked"`
+
+	// Lost Lines that the block has no place for.
+	Lost  []string `json:"lost"`
+	Page  string   `json:"page"`
+	Text  string   `json:"text"`
+	Title string   `json:"title"`
+	To    int      `json:"to"`
+}
+
 // LinkOperation Copies become placements of their block again. What they hold where the block shows fields becomes the placements' values.
 type LinkOperation struct {
 	Operation LinkOperationOperation `json:"operation"`
@@ -2390,6 +2436,16 @@ type Part struct {
 type PieceQuestion struct {
 	Doc   string       `json:"doc"`
 	Piece PlaceOfPiece `json:"piece"`
+}
+
+// Place defines model for Place.
+type Place struct {
+	// Doc The document of the page.
+	Doc string `json:"doc"`
+
+	// From Offset in bytes.
+	From int `json:"from"`
+	To   int `json:"to"`
 }
 
 // PlaceInText defines model for PlaceInText.
@@ -3761,6 +3817,40 @@ func (t *Operation) MergeUpdateOperation(v UpdateOperation) error {
 	return err
 }
 
+// AsAdoptOperation returns the union data inside the Operation as a AdoptOperation
+func (t Operation) AsAdoptOperation() (AdoptOperation, error) {
+	var body AdoptOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromAdoptOperation overwrites any union data inside the Operation as the provided AdoptOperation
+func (t *Operation) FromAdoptOperation(v AdoptOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"adopt"}`))
+	t.union = b
+	return err
+}
+
+// MergeAdoptOperation performs a merge with any union data inside the Operation, using the provided AdoptOperation
+func (t *Operation) MergeAdoptOperation(v AdoptOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"adopt"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsReplaceOperation returns the union data inside the Operation as a ReplaceOperation
 func (t Operation) AsReplaceOperation() (ReplaceOperation, error) {
 	var body ReplaceOperation
@@ -5035,6 +5125,8 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 	switch discriminator {
 	case "add-field":
 		return t.AsAddFieldOperation()
+	case "adopt":
+		return t.AsAdoptOperation()
 	case "block-from-piece":
 		return t.AsBlockFromPieceOperation()
 	case "bring-back":
@@ -5142,6 +5234,9 @@ type ServerInterface interface {
 	// GetBlock A block with its fields.
 	// (GET /sites/{site}/blocks/{block})
 	GetBlock(c *gin.Context, site SiteName, block string)
+	// ListLikenesses Pieces of pages that look like a block and are neither linked nor copies, those first of which least would be lost.
+	// (GET /sites/{site}/blocks/{block}/likenesses)
+	ListLikenesses(c *gin.Context, site SiteName, block string)
 	// ListPlacements Every spot where a block stands, by page.
 	// (GET /sites/{site}/blocks/{block}/placements)
 	ListPlacements(c *gin.Context, site SiteName, block string)
@@ -5389,6 +5484,40 @@ func (siw *ServerInterfaceWrapper) GetBlock(c *gin.Context) {
 	}
 
 	siw.Handler.GetBlock(c, site, block)
+}
+
+// ListLikenesses operation middleware
+func (siw *ServerInterfaceWrapper) ListLikenesses(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "block" -------------
+	var block string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "block", c.Param("block"), &block, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter block: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListLikenesses(c, site, block)
 }
 
 // ListPlacements operation middleware
@@ -6908,6 +7037,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/findings", wrapper.ListFindings)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block", wrapper.GetBlock)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block/placements", wrapper.ListPlacements)
+	router.GET(options.BaseURL+"/sites/:site/blocks/:block/likenesses", wrapper.ListLikenesses)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block/values", wrapper.ListValues)
 	router.GET(options.BaseURL+"/sites/:site/copies", wrapper.ListCopies)
 	router.GET(options.BaseURL+"/sites/:site/copies/texts", wrapper.GetCopyTexts)

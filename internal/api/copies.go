@@ -54,3 +54,20 @@ func fitting(list []copies.Fit) []Fit {
 	}
 	return out
 }
+
+// ListLikenesses tells of pieces of pages that look like a block.
+func (h *handlers) ListLikenesses(c *gin.Context, name SiteName, blockName string) {
+	h.read(c, name, func(d *shelf.Shelf) {
+		list, err := copies.Alike(d, blockName)
+		if err != nil {
+			h.fail(c, err)
+			return
+		}
+		out := []Likeness{}
+		for _, l := range list {
+			out = append(out, Likeness{Doc: l.Doc, Page: l.URL, Title: pageTitle(d.Info(l.Doc)), From: l.From, To: l.To,
+				Text: l.Text, Linked: l.Linked, Fits: fitting(l.Fits), Lost: append([]string{}, l.Lost...)})
+		}
+		c.JSON(http.StatusOK, out)
+	})
+}

@@ -119,6 +119,15 @@ func paired(d *shelf.Shelf, from, to string, asked *FieldPairs) map[string]strin
 	return values.Pairs(d.Block(from), d.Block(to))
 }
 
+func (o AdoptOperation) changes(at desk) (outcome, error) {
+	places := make([]copies.Place, len(o.Places))
+	for i, p := range o.Places {
+		places[i] = copies.Place{Doc: p.Doc, From: p.From, To: p.To}
+	}
+	set, linked, err := copies.Adopt(at.draft, o.Block, places, o.Link)
+	return outcome{set: set, linked: linked}, err
+}
+
 func (o BringBackOperation) changes(at desk) (outcome, error) {
 	return changed(at.space.BringBack(o.Path, site.Hash(o.Hash)))
 }

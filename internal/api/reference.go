@@ -239,7 +239,7 @@ func (h *handlers) FindElement(c *gin.Context, name SiteName) {
 	var err error
 	d := w.State().Draft
 	src, _ := d.Get(in.Doc)
-	out.From, out.To, err = documents.Element(src, in.At)
+	out.From, out.To, err = outline.Element(src, in.At)
 	if err != nil {
 		h.fail(c, err)
 		return

@@ -373,3 +373,40 @@ test("two revisions of a block live apart on one page", async ({ page, running }
   await page.locator(".badge").nth(0).click();
   await expect(page.locator(".badge").nth(0)).toHaveText("B now! now");
 });
+
+test("a piece that looks like a block is found, and linked with its words as values", async ({
+  page,
+  running,
+}) => {
+  const at = `${running.tool}/api/v1/sites/ternholm/documents?path=`;
+  const headers = { "X-Brick-Shelf": "e2e" };
+  await page.request.put(`${at}blocks/pledge.html`, {
+    headers: { ...headers, "If-None-Match": "*" },
+    data: Buffer.from(
+      "---\nfields: {who: {type: text, label: Who}}\n---\n" +
+        '<div class="pledge"><b>@{=who}</b> sails whatever the weather</div>',
+    ),
+  });
+  for (const who of ["Fulmar", "Petrel"])
+    await page.request.put(`${at}pages/${who.toLowerCase()}-pledge.html`, {
+      headers: { ...headers, "If-None-Match": "*" },
+      data: Buffer.from(
+        `---\ntitle: ${who}\n---\n<p>a</p><div class="pledge"><b>${who}</b> sails whatever the weather</div>`,
+      ),
+    });
+  await page.goto(`${running.tool}/ternholm/blocks/pledge?tab=placements`);
+  const like = page.getByRole("region", { name: "Looks like it" });
+  await expect(like).toContainText("2 pieces of pages look like it and are not linked");
+  await expect(like).toContainText("with Who: Fulmar");
+  await like.getByRole("button", { name: "Declare the piece on Petrel a copy" }).click();
+  await expect(like.getByText("No page changes.")).toBeVisible();
+  await like.getByRole("button", { name: "Declare", exact: true }).click();
+  await expect(page.locator("tr[data-address]")).toContainText(["one-off copy"]);
+  await like.getByRole("button", { name: "Link the piece on Fulmar" }).click();
+  await expect(like.getByText("No page changes.")).toBeVisible();
+  await like.getByRole("button", { name: "Link", exact: true }).click();
+  await expect(page.locator("tr[data-address]")).toHaveCount(2);
+  await expect(like).toHaveCount(0);
+  const fulmar = await page.request.get(`${at}pages/fulmar-pledge.html`);
+  expect(await fulmar.text()).toContain('<p>a</p>@{pledge who="Fulmar" /}');
+});

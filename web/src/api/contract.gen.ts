@@ -118,6 +118,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/blocks/{block}/likenesses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+                block: string;
+            };
+            cookie?: never;
+        };
+        /** Pieces of pages that look like a block and are neither linked nor copies, those first of which least would be lost. */
+        get: operations["listLikenesses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/blocks/{block}/values": {
         parameters: {
             query?: never;
@@ -1254,7 +1274,7 @@ export interface components {
             placements: components["schemas"]["PlacementEffect"][];
             breaks: components["schemas"]["Break"][];
         };
-        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
+        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["AdoptOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
         /** @description Placements become copies that follow the block no more. */
         DetachOperation: {
             /**
@@ -1298,6 +1318,40 @@ export interface components {
             /** @description Where; everywhere, without it. */
             spots?: components["schemas"]["Spot"][];
             fields?: components["schemas"]["FieldPairs"];
+        };
+        /** @description Pieces of pages that look like a block become placements or copies of it. */
+        AdoptOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "adopt";
+            /** @description The name of the block. */
+            block: string;
+            places: components["schemas"]["Place"][];
+            /** @description They are linked; else they become one-off copies. */
+            link: boolean;
+        };
+        Place: {
+            /** @description The document of the page. */
+            doc: string;
+            /** @description Offset in bytes. */
+            from: number;
+            to: number;
+        };
+        /** @description A piece of a page's text that looks like a block and is neither linked nor a copy. */
+        Likeness: {
+            doc: string;
+            page: string;
+            title: string;
+            from: number;
+            to: number;
+            text: string;
+            /** @description What would stand there, with what fits fields as its values. */
+            linked: string;
+            fits: components["schemas"]["Fit"][];
+            /** @description Lines that the block has no place for. */
+            lost: string[];
         };
         /** @description A document becomes again what it was. */
         BringBackOperation: {
@@ -2638,6 +2692,30 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listLikenesses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+                block: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The pieces. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Likeness"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listValues: {
         parameters: {
             query?: never;
@@ -3856,6 +3934,7 @@ export const detachOperationOperationValues: ReadonlyArray<FlattenedDeepRequired
 export const linkOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LinkOperation"]["operation"]> = ["link"];
 export const updateOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["UpdateOperation"]["operation"]> = ["update"];
 export const replaceOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["ReplaceOperation"]["operation"]> = ["replace"];
+export const adoptOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["AdoptOperation"]["operation"]> = ["adopt"];
 export const bringBackOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["BringBackOperation"]["operation"]> = ["bring-back"];
 export const takeBackOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["TakeBackOperation"]["operation"]> = ["take-back"];
 export const mergeBlocksOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MergeBlocksOperation"]["operation"]> = ["merge-blocks"];

@@ -47,6 +47,21 @@ export const useErrors = () =>
 export const useBlock = (block: string) => useQuery(blockOf(useSite(), block));
 export const useDocument = (path: string) => useQuery(documentOf(useSite(), path));
 
+/** Pieces of pages that look like a block. */
+export function useLikenesses(block: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "likenesses", block],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.GET("/sites/{site}/blocks/{block}/likenesses", {
+          signal,
+          params: { path: { site, block } },
+        }),
+      ),
+  });
+}
+
 /** What a document became by its last changes, the newest first. */
 export function useRevisions(path: string) {
   const site = useSite();

@@ -30,6 +30,7 @@ const CallPanel = later(() => import("../shared/calls/CallPanel"), "CallPanel");
 const Conflict = later(() => import("../shared/editor/Conflict"), "Conflict");
 const FieldsForm = later(() => import("./FieldsForm"), "FieldsForm");
 const History = later(() => import("../shared/history/History"), "History");
+const Likenesses = later(() => import("./Likenesses"), "Likenesses");
 const MakeField = later(() => import("./MakeField"), "MakeField");
 const Manage = later(() => import("./Manage"), "Manage");
 const Placements = later(() => import("./Placements"), "Placements");
@@ -175,6 +176,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
         ) : tab === "placements" ? (
           <Alone>
             <Placements block={block.name} idle={idle} look={look} done={tellSaved} />
+            <Likenesses block={block.name} idle={idle} />
           </Alone>
         ) : tab === "values" ? (
           <Alone>

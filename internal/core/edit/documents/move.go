@@ -6,6 +6,7 @@ import (
 	"html"
 	"strings"
 
+	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/refer"
 	"brickshelf/internal/core/shelf"
@@ -73,7 +74,7 @@ func relative(src []byte, address, old, url string) []patch.Replacement {
 	if bad != "" {
 		return nil
 	}
-	text := masked(src)[split.TextAt:]
+	text := outline.Masked(src)[split.TextAt:]
 	var out []patch.Replacement
 	for _, r := range refer.Scan(text, address).Refs {
 		if r.Kind == refer.ToElement || strings.HasPrefix(r.Written, "/") || address != old && r.To != old {

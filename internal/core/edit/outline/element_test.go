@@ -1,4 +1,4 @@
-package documents_test
+package outline_test
 
 import (
 	"strings"
@@ -6,8 +6,10 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"brickshelf/internal/core/edit/documents"
+	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/site"
+	"brickshelf/internal/core/sitetest"
 )
 
 func TestElementsOfAPagesText(t *testing.T) {
@@ -21,7 +23,7 @@ func TestElementsOfAPagesText(t *testing.T) {
 		{"<p>never", ""},
 		{"text", ""},
 	} {
-		from, to, err := documents.Element([]byte(c.text), max(0, strings.IndexByte(c.text, '<')))
+		from, to, err := outline.Element([]byte(c.text), max(0, strings.IndexByte(c.text, '<')))
 		if c.element == "" {
 			require.Error(t, err, c.text)
 			continue
@@ -33,11 +35,10 @@ func TestElementsOfAPagesText(t *testing.T) {
 
 // Each literal of a page says truly where its bytes stand in the document.
 func TestLiteralsStandWhereTheySay(t *testing.T) {
-	_, s := stock("layouts/l.html", "<html><head></head>@{region main /}</html>", "blocks/b.html",
-		"<b>@{=inner}</b>", "blocks/b.css", "b{}",
-		"pages/p.html",
-		"---\nlayout: l\n---\n<p>one</p>@{b}<i>two</i>@{/b}@{# no }<p title=\"@{=page.title}\">é</p>",
-		"pages/q.html", "<head></head><p>@{b /}x")
+	s := sitetest.New(site.Files{"layouts/l.html": []byte("<html><head></head>@{region main /}</html>"),
+		"site.yaml": []byte("format: brickshelf/1\n"), "blocks/b.html": []byte("<b>@{=inner}</b>"), "blocks/b.css": []byte("b{}"),
+		"pages/p.html": []byte("---\nlayout: l\n---\n<p>one</p>@{b}<i>two</i>@{/b}@{# no }<p title=\"@{=page.title}\">é</p>"),
+		"pages/q.html": []byte("<head></head><p>@{b /}x")})
 	for _, p := range []string{"pages/p.html", "pages/q.html"} {
 		src, _ := s.Get(p)
 		res := render.Page(s, p, render.Options{Placements: true})

@@ -1,0 +1,109 @@
+import Button from "@mui/material/Button";
+import { lazy, Suspense, useState } from "react";
+import type { Schemas } from "../api/client";
+import { useLikenesses } from "../api/queries";
+import { usePending } from "../shared/usePending";
+import { useWallSubject, type WallSubject } from "../shared/wall/subject";
+
+const Diff = lazy(() => import("../shared/editor/Diff"));
+
+type Likeness = Schemas["Likeness"];
+
+/** Pieces of pages that look like a block and follow it no more than any other text: made
+ *  placements of it, or copies that tell how they stand. Nothing where there are none. */
+export function Likenesses({ block, idle }: { block: string; idle: WallSubject }) {
+  const { data } = useLikenesses(block);
+  const pending = usePending();
+  const [compared, setCompared] = useState("");
+  useWallSubject(pending.subject ?? idle);
+  if (!data || data.length === 0) return null;
+  const adopt = (list: Likeness[], link: boolean) =>
+    pending.ask(link ? "Link" : "Declare", {
+      operation: "adopt",
+      block,
+      link,
+      places: list.map(({ doc, from, to }) => ({ doc, from, to })),
+    });
+  const fitting = data.filter((l) => l.lost.length === 0);
+  return (
+    <section className="likenesses" aria-label="Looks like it">
+      {pending.bar}
+      <div className="bar">
+        <b>
+          {data.length === 1 ? "A piece of a page looks" : `${data.length} pieces of pages look`}{" "}
+          like it and {data.length === 1 ? "is" : "are"} not linked
+        </b>
+        <span className="right">
+          {fitting.length > 1 && (
+            <Button onClick={() => adopt(fitting, true)}>
+              Link the {fitting.length} of which nothing goes
+            </Button>
+          )}
+        </span>
+      </div>
+      <ul>
+        {data.map((l) => {
+          const key = `${l.doc} ${l.from}`;
+          return (
+            <li key={key}>
+              <div className="revision">
+                <span>
+                  <b>{l.title}</b> <span className="soft">{l.page}</span>
+                  {l.fits.length > 0 && (
+                    <span className="soft">
+                      {" "}
+                      with {l.fits.map((f) => `${f.label}: ${f.text}`).join(", ")}
+                    </span>
+                  )}
+                  {l.lost.length > 0 && (
+                    <span className="bad-text">
+                      {" "}
+                      {l.lost.length === 1 ? "A line" : `${l.lost.length} lines`} would go.
+                    </span>
+                  )}
+                </span>
+                <span className="end">
+                  {l.text !== l.linked && (
+                    <Button
+                      color="secondary"
+                      aria-expanded={compared === key}
+                      aria-label={`Compare the piece on ${l.title}`}
+                      onClick={() => setCompared(compared === key ? "" : key)}
+                    >
+                      Compare
+                    </Button>
+                  )}
+                  <Button
+                    color="secondary"
+                    aria-label={`Declare the piece on ${l.title} a copy`}
+                    onClick={() => adopt([l], false)}
+                  >
+                    Declare a copy
+                  </Button>
+                  <Button
+                    aria-label={`Link the piece on ${l.title}`}
+                    onClick={() => {
+                      if (l.text !== l.linked) setCompared(key); // what goes is shown
+                      adopt([l], true);
+                    }}
+                  >
+                    Link
+                  </Button>
+                </span>
+              </div>
+              {compared === key && (
+                <Suspense fallback={<p className="soft">Comparing…</p>}>
+                  <Diff
+                    before={l.text}
+                    after={l.linked}
+                    label="The piece, and what stands there once it is linked"
+                  />
+                </Suspense>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
