@@ -50,7 +50,11 @@ test("what goes when a copy is linked again is shown before", async ({ page, run
     /Lunna .*changed here/,
     /Harrow .*as it was cut loose/,
   ]);
-  await expect(legend(page, "copy")).toHaveText("4");
+  for (const state of ["copy", "own", "change", "held"])
+    await expect(legend(page, state)).toHaveText("1");
+  await page.getByRole("button", { name: "Bring all 2 up to the blocks" }).click();
+  await expect(page.getByText("Changes 2 pages.")).toBeVisible();
+  await page.getByRole("button", { name: "Leave it" }).click();
   await page.getByRole("button", { name: "Compare on Inver" }).click();
   const beside = page.getByRole("region", { name: "How the copy stands" });
   await expect(beside).toContainText("It holds what it came from; the block has moved on since.");

@@ -7,6 +7,9 @@ import { useWallSubject, type WallSubject } from "../shared/wall/subject";
 
 const Diff = lazy(() => import("../shared/editor/Diff"));
 
+/** How many the server tells of. */
+const most = 1000;
+
 type Likeness = Schemas["Likeness"];
 
 /** Pieces of pages that look like a block and follow it no more than any other text: made
@@ -15,6 +18,7 @@ export function Likenesses({ block, idle }: { block: string; idle: WallSubject }
   const { data } = useLikenesses(block);
   const pending = usePending();
   const [compared, setCompared] = useState("");
+  const [shown, setShown] = useState(20);
   useWallSubject(pending.subject ?? idle);
   if (!data || data.length === 0) return null;
   const adopt = (list: Likeness[], link: boolean) =>
@@ -30,7 +34,9 @@ export function Likenesses({ block, idle }: { block: string; idle: WallSubject }
       {pending.bar}
       <div className="bar">
         <b>
-          {data.length === 1 ? "A piece of a page looks" : `${data.length} pieces of pages look`}{" "}
+          {data.length === 1
+            ? "A piece of a page looks"
+            : `${data.length}${data.length === most ? " pieces of pages, and maybe more, look" : " pieces of pages look"}`}{" "}
           like it and {data.length === 1 ? "is" : "are"} not linked
         </b>
         <span className="right">
@@ -42,7 +48,7 @@ export function Likenesses({ block, idle }: { block: string; idle: WallSubject }
         </span>
       </div>
       <ul>
-        {data.map((l) => {
+        {data.slice(0, shown).map((l) => {
           const key = `${l.doc} ${l.from}`;
           return (
             <li key={key}>
@@ -104,6 +110,9 @@ export function Likenesses({ block, idle }: { block: string; idle: WallSubject }
           );
         })}
       </ul>
+      {data.length > shown && (
+        <Button onClick={() => setShown(shown + 100)}>{data.length - shown} more</Button>
+      )}
     </section>
   );
 }

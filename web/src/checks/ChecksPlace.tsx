@@ -1,9 +1,19 @@
+import Button from "@mui/material/Button";
 import { useMemo, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Finding, Schemas } from "../api/client";
 import { useCopies, useFindings, useOverview, useSite } from "../api/queries";
 import { CopyBeside } from "../shared/copies/CopyBeside";
-import { standingWords, type Standing } from "../shared/copies/standings";
+import { actsOf } from "../shared/copies/acts";
+import { Doing } from "../shared/copies/Doing";
+import {
+  standingOrder,
+  standingStates,
+  standingWords,
+  type Standing,
+} from "../shared/copies/standings";
+import { useActing } from "../shared/copies/useActing";
+import { tellSaved } from "../shared/notices";
 import { Rows } from "../shared/Rows";
 import { Tabs } from "../shared/Tabs";
 import { usePut } from "../shared/usePut";
@@ -20,15 +30,21 @@ export function ChecksPlace() {
   const { data: overview } = useOverview();
   const subject = useMemo<WallSubject | null>(() => {
     if (tab !== "copies" || !copies || !overview) return null;
-    const holding = new Set(copies.map((c) => c.page));
+    const holding = new Map<string, Standing>(); // of several on a page, the one with most to decide
+    for (const standing of standingOrder.toReversed())
+      for (const c of copies) if (c.standing === standing) holding.set(c.page, standing);
     return {
-      question: "stands",
-      about: "Which pages hold a one-off copy?",
-      states: overview.pages.map((p) => (holding.has(p.path) ? "copy" : "none")),
+      question: "copies",
+      about: "How do the one-off copies stand?",
+      states: overview.pages.map((p) => {
+        const standing = holding.get(p.path);
+        return standing ? standingStates[standing] : "none";
+      }),
       against: "live",
     };
   }, [tab, copies, overview]);
-  useWallSubject(subject);
+  const acting = useActing(tellSaved);
+  useWallSubject(acting.subject ?? subject);
   if (!data) return null;
   return (
     <>
@@ -53,7 +69,7 @@ export function ChecksPlace() {
         </div>
         {tab === "copies" ? (
           copies ? (
-            <Copies copies={copies} />
+            <Copies copies={copies} acting={acting} />
           ) : (
             <Waiting error={failed}>Looking how they stand…</Waiting>
           )
@@ -73,16 +89,42 @@ export function ChecksPlace() {
   );
 }
 
-const order: Standing[] = ["both", "behind", "unknown", "edited", "unchanged"];
-
 /** The copies of all pages, those first that have something to decide. */
-function Copies({ copies }: { copies: Schemas["Copy"][] }) {
+function Copies({
+  copies,
+  acting,
+}: {
+  copies: Schemas["Copy"][];
+  acting: ReturnType<typeof useActing>;
+}) {
   const site = useSite();
   const [compared, setCompared] = useState<Schemas["Copy"] | null>(null);
-  const sorted = [...copies].sort((a, b) => order.indexOf(a.standing) - order.indexOf(b.standing));
+  const sorted = [...copies].sort(
+    (a, b) => standingOrder.indexOf(a.standing) - standingOrder.indexOf(b.standing),
+  );
+  const behind = sorted.filter((c) => actsOf({ kind: "copy", ...c }).includes("update"));
   if (sorted.length === 0) return <p className="empty">No page holds a one-off copy.</p>;
   return (
     <>
+      {acting.wanted ? (
+        <div className="chosen">
+          <Doing {...acting.doing} act={acting.wanted.act} spots={acting.wanted.spots} />
+        </div>
+      ) : (
+        behind.length > 0 && (
+          <div className="bar">
+            <span className="soft">
+              {behind.length} {behind.length === 1 ? "copy has" : "copies have"} fallen behind
+            </span>
+            <span className="right">
+              <Button onClick={() => acting.want("update", behind)}>
+                Bring {behind.length === 1 ? "it" : `all ${behind.length}`} up to the{" "}
+                {behind.length === 1 ? "block" : "blocks"}
+              </Button>
+            </span>
+          </div>
+        )
+      )}
       {compared && (
         <div className="copy-pending">
           <CopyBeside doc={compared.doc} address={compared.address} />

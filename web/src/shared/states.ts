@@ -63,7 +63,16 @@ export function reachStates(row: string): State[] {
 }
 
 const words: Record<
-  "stands" | "would" | "differs" | "page" | "takes" | "wins" | "choose" | "type" | "menu",
+  | "stands"
+  | "would"
+  | "differs"
+  | "page"
+  | "takes"
+  | "wins"
+  | "choose"
+  | "type"
+  | "menu"
+  | "copies",
   Partial<Record<State, string>>
 > = {
   stands: {
@@ -107,6 +116,14 @@ const words: Record<
   },
   type: { linked: "are of it", none: "others" },
   menu: { linked: "show it", none: "others" },
+  copies: {
+    change: "behind",
+    held: "changed here, and behind",
+    own: "changed here",
+    copy: "as cut loose",
+    hidden: "of unknown origin",
+    none: "hold none",
+  },
   page: { linked: "this page", none: "others" },
   differs: {
     change: "differ from live",

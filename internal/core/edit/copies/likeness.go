@@ -25,8 +25,8 @@ type Likeness struct {
 	Lost     []string // lines of the piece that the block has no place for
 }
 
-// maxLikenesses is how many likenesses are looked at.
-const maxLikenesses = 200
+// maxLikenesses is how many likenesses are told of.
+const maxLikenesses = 1000
 
 // Alike finds the likenesses of a block on all pages, those first of which least would be lost.
 // Looked for is an element that begins as the block does and holds the longest text that the

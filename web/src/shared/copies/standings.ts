@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { useCopies } from "../../api/queries";
+import type { State } from "../states";
 
 export type Standing = Schemas["Standing"];
 
@@ -11,6 +12,18 @@ export const standingWords: Record<Standing, string> = {
   both: "changed here, and behind",
   unknown: "of unknown origin",
 };
+
+/** The state that a page with such a copy is in on the wall. */
+export const standingStates: Record<Standing, State> = {
+  unchanged: "copy",
+  behind: "change",
+  edited: "own",
+  both: "held",
+  unknown: "hidden",
+};
+
+/** The standings, those first that have something to decide. */
+export const standingOrder: Standing[] = ["both", "behind", "unknown", "edited", "unchanged"];
 
 /** The same in a sentence. */
 export const standingSentences: Record<Standing, string> = {
