@@ -65,7 +65,8 @@ func (h *handlers) ListLikenesses(c *gin.Context, name SiteName, blockName strin
 		}
 		out := []Likeness{}
 		for _, l := range list {
-			out = append(out, Likeness{Doc: l.Doc, Page: l.URL, Title: pageTitle(d.Info(l.Doc)), From: l.From, To: l.To,
+			out = append(out, Likeness{Doc: l.Doc, Page: l.URL, Title: pageTitle(d.Info(l.Doc)), From: l.From,
+				To:   l.To,
 				Text: l.Text, Linked: l.Linked, Fits: fitting(l.Fits), Lost: append([]string{}, l.Lost...)})
 		}
 		c.JSON(http.StatusOK, out)

@@ -87,10 +87,11 @@ test("pictures", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm/reference/timetable`);
   await expect(rendering(page).getByText("Every 90 minutes.")).toBeVisible();
   await shot("reference");
-  await page.goto(`${running.tool}/ternholm/reference?part=sets`);
-  await page.getByRole("switch", { name: "Set dates" }).click();
-  await expect(page.getByText("These calls would show nothing:")).toBeVisible();
-  await shot("sets");
+  await page.goto(`${running.tool}/ternholm/checks?tab=copies`);
+  await page.getByRole("button", { name: "Compare on Kelsay" }).click();
+  await expect(page.locator(".cm-changedLine").first()).toBeVisible();
+  await expect(legend(page, "held")).toHaveText("1");
+  await shot("copies");
   await page.goto(`${running.tool}/ternholm/scripts/timetable`);
   await page.locator(".cm-scroller").evaluate((e) => e.scrollTo(0, 470));
   await typeBefore(page, " a day</caption>", " in all");
