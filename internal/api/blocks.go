@@ -49,10 +49,17 @@ func (h *handlers) ListPlacements(c *gin.Context, name SiteName, blockName strin
 		stands := map[[2]string]Standing{}
 		for _, k := range copies.Of(d, blockName) {
 			stands[[2]string{k.Page, k.Address}] = Standing(k.Standing)
+			if k.Holder != "" { // it stands alike on every page that shows it
+				stands[[2]string{k.Holder, lastStep(k.Address)}] = Standing(k.Standing)
+			}
 		}
 		for i := range out {
 			if p := &out[i]; p.Kind == PlacementKindCopy {
-				if standing, known := stands[[2]string{p.Doc, p.Address}]; known {
+				standing, known := stands[[2]string{p.Doc, p.Address}]
+				if !known {
+					standing, known = stands[[2]string{p.Via, lastStep(p.Address)}]
+				}
+				if known {
 					p.Standing = &standing
 				}
 			}
@@ -60,6 +67,8 @@ func (h *handlers) ListPlacements(c *gin.Context, name SiteName, blockName strin
 		c.JSON(http.StatusOK, out)
 	})
 }
+
+func lastStep(address string) string { return address[strings.LastIndexByte(address, '/')+1:] }
 
 func placementsOn(d *shelf.Shelf, path, blockName string) []Placement {
 	var out []Placement

@@ -1700,7 +1700,10 @@ type DeleteRuleOperationOperation string
 // DetachOperation Placements become copies that follow the block no more.
 type DetachOperation struct {
 	// Filled The calls of blocks in them become copies too.
-	Filled    *bool                    `json:"filled,omitempty"`
+	Filled *bool `json:"filled,omitempty"`
+
+	// InBlock Of one spot whose call stands in a block: there, for all pages that show the block.
+	InBlock   *bool                    `json:"in_block,omitempty"`
 	Operation DetachOperationOperation `json:"operation"`
 	Spots     []Spot                   `json:"spots"`
 }

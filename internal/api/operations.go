@@ -41,6 +41,12 @@ type outcome struct {
 func changed(set site.ChangeSet, err error) (outcome, error) { return outcome{set: set}, err }
 
 func (o DetachOperation) changes(at desk) (outcome, error) {
+	if given(o.InBlock) {
+		if len(o.Spots) != 1 {
+			return outcome{}, site.Refuse("one call at a time is detached in a block")
+		}
+		return changed(copies.DetachInBlock(at.draft, spots(o.Spots)[0]))
+	}
 	set, err := copies.DetachAll(at.draft, spots(o.Spots), given(o.Filled))
 	if err != nil {
 		return outcome{}, err

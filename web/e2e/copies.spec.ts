@@ -259,6 +259,28 @@ test("a block is put in the place of another on one page, with what has no place
   expect(await contact.text()).toContain("@{ticket-office-hours /}");
 });
 
+test("a call in a block is detached there, for all its pages, and linked again", async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.tool}/ternholm/blocks/ticket-office-hours?tab=placements`);
+  await page.getByRole("button", { name: "Detach on About us" }).first().click();
+  await page.getByRole("radio", { name: "In footer, for all its pages" }).check();
+  await expect(page.getByText(/Every page that shows it there keeps a copy/)).toBeVisible();
+  await page.getByRole("button", { name: "Detach", exact: true }).click();
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+  await expect(differing(page, 0)).toBeVisible();
+  await expect(page.getByText("as it was cut loose").first()).toBeVisible();
+  const footer = await page.request.get(
+    `${running.tool}/api/v1/sites/ternholm/documents?path=blocks/footer.html`,
+  );
+  expect(await footer.text()).toContain('@{copy of="ticket-office-hours"');
+  await page.getByRole("button", { name: "Link again on About us" }).first().click();
+  await expect(page.getByText("No page changes.")).toBeVisible();
+  await page.getByRole("button", { name: "Link again", exact: true }).click();
+  await expect(page.getByText("as it was cut loose")).toHaveCount(0);
+});
+
 test("a page is cut loose as a whole", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html&tab=settings`);
   await page.getByRole("button", { name: "Detach everything" }).click();

@@ -1285,6 +1285,8 @@ export interface components {
             spots: components["schemas"]["Spot"][];
             /** @description The calls of blocks in them become copies too. */
             filled?: boolean;
+            /** @description Of one spot whose call stands in a block: there, for all pages that show the block. */
+            in_block?: boolean;
         };
         /** @description Copies become placements of their block again. What they hold where the block shows fields becomes the placements' values. */
         LinkOperation: {

@@ -184,6 +184,18 @@ describe("the placements of a block", () => {
     expect(screen.queryByText(/chosen/)).toBeNull();
   });
 
+  it("are detached in the block in which they stand, where one chooses that", async () => {
+    await list([place("/a/", { via: "blocks/teaser.html", address: "main/teaser~1/footer~1" })]);
+    fireEvent.click(screen.getByRole("button", { name: "Detach on Page /a/" }));
+    expect((await asked.next("POST /operations")).body).not.toHaveProperty("in_block");
+    fireEvent.click(screen.getByRole("radio", { name: "In teaser, for all its pages" }));
+    const inBlock = await asked.next("POST /operations");
+    expect(inBlock.body).toHaveProperty("in_block", true);
+    await inBlock.answer(operated({ changes: 0 }, "No page changes. Nothing breaks."));
+    expect(screen.getByText(/Every page that shows it there keeps a copy/)).toBeTruthy();
+    expect(screen.queryByRole("checkbox", { name: /Detach the blocks inside/ })).toBeNull();
+  });
+
   it("say of several that are linked again what goes with each, most first", async () => {
     const copy = { kind: "copy", standing: "edited" };
     await list([place("/a/", copy), place("/b/", copy)]);

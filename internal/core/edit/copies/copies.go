@@ -170,6 +170,10 @@ func Link(s *shelf.Shelf, path, address string) (site.ChangeSet, error) {
 	} else if n := outline.Find(g, address); n != nil && n.Kind == markup.Copy {
 		set.Title = fmt.Sprintf("Link %s again on %s", n.Name, g.URL)
 		after = splice(src, g.Split.TextAt, n.Span, relinked(g.Text.Src, n))
+	} else if held := heldBy(s, path, address, render.Copied, markup.Copy); held != nil {
+		set.Title = fmt.Sprintf("Link %s again in %s", held.node.Name, held.name)
+		set.Changes = []site.Change{held.put(s, relinked(held.text.Src, held.node))}
+		return set, nil
 	} else {
 		return set, site.Refuse("there is no copy at %s on this page", address)
 	}

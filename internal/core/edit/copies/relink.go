@@ -46,7 +46,8 @@ func Relink(s *shelf.Shelf, path, address string) (Relinked, error) {
 	}
 	out := Relinked{Set: link, Before: c.Text, After: c.Now, base: c.Base}
 	b := s.Block(c.Of)
-	if b == nil || c.Text == c.Now || c.Standing == Behind {
+	// What stands in a block's text has no values of one page's own.
+	if b == nil || c.Text == c.Now || c.Standing == Behind || c.Holder != "" {
 		return out, nil
 	}
 	r := relinker{s: s, path: path, address: address, b: b, link: link, text: c.Text,

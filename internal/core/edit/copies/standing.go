@@ -9,6 +9,7 @@ import (
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
+	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
@@ -30,7 +31,8 @@ const (
 
 // Copy is a one-off copy on a page, in its text or in its front matter.
 type Copy struct {
-	Page     string // the page's document
+	Page     string // the page's document; of a copy in a block's text, the first that shows it
+	Holder   string // the document of the block in whose text it stands; "" where it is the page's own
 	URL      string
 	Address  string
 	Of       string // the block
@@ -64,7 +66,7 @@ func of(s *shelf.Shelf, block string) []Copy {
 			}
 		}
 	}
-	return out
+	return append(out, inBlocks(s, block)...)
 }
 
 // At tells how the copy at an address of a page stands.
@@ -75,6 +77,9 @@ func At(s *shelf.Shelf, path, address string) (Copy, error) {
 				return o.standing(s, path), nil
 			}
 		}
+		if held := heldBy(s, path, address, render.Copied, markup.Copy); held != nil {
+			return held.origin(address).standing(s, path), nil
+		}
 	}
 	return Copy{}, site.Missing("there is no copy at %s of %s", address, path)
 }
@@ -84,8 +89,10 @@ type origin struct {
 	address, of            string
 	base, style, behaviour site.Hash
 	text                   string
-	loop                   bool // in a loop, where one text stands in several places
-	apart                  bool // in the page's front matter
+	loop                   bool   // in a loop, where one text stands in several places
+	apart                  bool   // in the page's front matter
+	holder                 string // the document of the block in whose text it stands; "" for a page
+	values                 bool   // it shows values of that block
 }
 
 // origins lists the copies of a page: those of its text, in order, then those of its front
@@ -114,12 +121,16 @@ func origins(s *shelf.Shelf, path string) []origin {
 func (o origin) standing(s *shelf.Shelf, path string) Copy {
 	doc := "blocks/" + o.of + ".html"
 	c := Copy{Page: path, URL: s.Info(path).URL, Address: o.address, Of: o.of, Standing: Unknown,
-		Text: o.text, Gone: s.Hash(doc) == "", Restyled: o.style != s.Hash("blocks/"+o.of+".css") ||
+		Text: o.text, Holder: o.holder, Gone: s.Hash(doc) == "", Restyled: o.style != s.Hash("blocks/"+o.of+".css") ||
 			o.behaviour != s.Hash("blocks/"+o.of+".js")}
 	c.Head = opening(o.of, o.base, o.style, o.behaviour) + "}"
 	c.NowHead = opening(o.of, s.Hash(doc), s.Hash("blocks/"+o.of+".css"), s.Hash("blocks/"+o.of+".js")) + "}"
 	if o.loop {
 		c.Why = "it stands in a loop, in several places at once"
+		return c
+	}
+	if o.values {
+		c.Why = "it shows values of the block that it stands in, and so something else on each page"
 		return c
 	}
 	link, err := Link(s, path, o.address)
@@ -202,6 +213,11 @@ func filled(s *shelf.Shelf, path, address string, apart bool) (string, bool) {
 	g := s.Info(path).Page
 	if n := outline.Find(g, address); !apart && n != nil && n.Kind == markup.Call {
 		return string(x.body(g.Text.Src, n)), true
+	}
+	if !apart {
+		if held := heldBy(s, path, address, render.Linked, markup.Call); held != nil {
+			return string(x.body(held.text.Src, held.node)), true
+		}
 	}
 	return string(x.Text), true
 }

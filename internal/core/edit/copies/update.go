@@ -9,6 +9,7 @@ import (
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/merge"
 	"brickshelf/internal/core/patch"
+	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
@@ -145,6 +146,17 @@ func chosen(pieces []merge.Piece, choices []Choice) ([]string, error) {
 	return out, nil
 }
 
+// headOf is the tag of a copy as one of the block as it is.
+func (x *Expansion) headOf(n *markup.Node) string {
+	head := opening(x.Block, x.Base, x.Style, x.Behaviour)
+	for _, name := range []string{"key", "call"} {
+		if v := n.ArgString(name); v != "" {
+			head += " " + name + "=" + markup.Quote(v)
+		}
+	}
+	return head + "}"
+}
+
 // become gives a copy another text, as a copy of its block as it is now.
 func (c *Copy) become(s *shelf.Shelf, text string) ([]site.Change, error) {
 	g := s.Info(c.Page).Page
@@ -153,6 +165,10 @@ func (c *Copy) become(s *shelf.Shelf, text string) ([]site.Change, error) {
 		Style: s.Hash("blocks/" + c.Of + ".css"), Behaviour: s.Hash("blocks/" + c.Of + ".js")}
 	var after []byte
 	var err error
+	if held := heldBy(s, c.Page, c.Address, render.Copied, markup.Copy); c.Holder != "" && held != nil {
+		n := held.node
+		return append([]site.Change{held.put(s, x.headOf(n)+text+"@{/copy}")}, kept(s, x)...), nil
+	}
 	if g.Copies[c.Address] != nil {
 		if !utf8.ValidString(text) {
 			return nil, site.Refuse("the text of %s is not UTF-8 and cannot be kept in the front matter", c.Address)
@@ -170,13 +186,7 @@ func (c *Copy) become(s *shelf.Shelf, text string) ([]site.Change, error) {
 		after = src
 	} else {
 		n := outline.Find(g, c.Address)
-		head := opening(x.Block, x.Base, x.Style, x.Behaviour)
-		for _, name := range []string{"key", "call"} {
-			if v := n.ArgString(name); v != "" {
-				head += " " + name + "=" + markup.Quote(v)
-			}
-		}
-		after = splice(src, g.Split.TextAt, markup.Span{From: n.Head.From, To: n.Tail.From}, head+"}"+text)
+		after = splice(src, g.Split.TextAt, markup.Span{From: n.Head.From, To: n.Tail.From}, x.headOf(n)+text)
 	}
 	if err != nil {
 		return nil, err

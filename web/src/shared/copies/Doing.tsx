@@ -1,6 +1,8 @@
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
+import Radio from "@mui/material/Radio";
+import RadioGroup from "@mui/material/RadioGroup";
 import type { Operated, Schemas } from "../../api/client";
 import { Sentence } from "../Say";
 import { spotKey, verbs, type Act, type Swap } from "./acts";
@@ -19,6 +21,9 @@ interface Props {
   others?: { pages: number; beside: boolean };
   filled: boolean;
   fill: (filled: boolean) => void;
+  /** In the block in whose text the call stands, for all its pages. */
+  inBlock: boolean;
+  setInBlock: (inBlock: boolean) => void;
   settled: Record<string, Settled>;
   settle: (key: string, s: Settled) => void;
   swap: Swap;
@@ -51,7 +56,27 @@ export function Doing(props: Props) {
           </span>
         </div>
       </div>
-      {act === "detach" && (
+      {act === "detach" && only?.via?.startsWith("blocks/") && (
+        <RadioGroup
+          row
+          className="filled-in"
+          aria-label="Where it is detached"
+          value={props.inBlock ? "block" : "page"}
+          onChange={(e) => props.setInBlock(e.target.value === "block")}
+        >
+          <FormControlLabel
+            value="page"
+            control={<Radio size="small" />}
+            label="For this page alone"
+          />
+          <FormControlLabel
+            value="block"
+            control={<Radio size="small" />}
+            label={`In ${only.via.replace(/^blocks\/(.*)\.html$/, "$1")}, for all its pages`}
+          />
+        </RadioGroup>
+      )}
+      {act === "detach" && !props.inBlock && (
         <FormControlLabel
           className="filled-in"
           control={
@@ -86,7 +111,7 @@ function done(o: Operated, n: number): number {
   return o.answer === "updated" ? n - o.left.length : n;
 }
 
-function Meaning({ act, spots, live, others, swap }: Props) {
+function Meaning({ act, spots, live, others, swap, inBlock }: Props) {
   const o = live.operated;
   if (act === "replace" && !swap.to) return "Choose the block to put there.";
   if (!o) return "Working out what that changes…";
@@ -98,10 +123,15 @@ function Meaning({ act, spots, live, others, swap }: Props) {
       return (
         <>
           <b>{im.counts.changes === 0 ? "No byte of any page changes." : im.sentence}</b>{" "}
-          {pages === 1 ? "This page keeps" : `${pages} pages keep`}{" "}
+          {inBlock
+            ? "Every page that shows it there keeps"
+            : pages === 1
+              ? "This page keeps"
+              : `${pages} pages keep`}{" "}
           {spots.length === 1 ? "a copy" : `${spots.length} copies`}, and later edits of the block
           leave {spots.length === 1 ? "it" : "them"} alone.
           {others &&
+            !inBlock &&
             ` ${others.pages} other ${others.pages === 1 ? "page follows" : "pages follow"} the block as before${
               others.beside
                 ? `, and so does what stands elsewhere on ${pages === 1 ? "this one" : "those"}`

@@ -4,7 +4,7 @@ import { resolved } from "./Merging";
 
 const spot = (doc: string) => ({ doc, address: "main/a~1", title: doc, of: "a" });
 const bare = (doc: string) => ({ doc, address: "main/a~1" });
-const none = { filled: false, settled: {}, swap: { to: "", fields: null } };
+const none = { filled: false, inBlock: false, settled: {}, swap: { to: "", fields: null } };
 
 describe("what can be done to a placement", () => {
   it("hangs on what it is", () => {
@@ -34,6 +34,9 @@ describe("the operation of an act", () => {
       spots: [bare("p")],
       filled: true,
     });
+    const inBlock = { ...none, inBlock: true };
+    expect(operationOf("detach", [spot("p")], inBlock)).toHaveProperty("in_block", true);
+    expect(operationOf("detach", [spot("p"), spot("q")], inBlock)).not.toHaveProperty("in_block");
     expect(operationOf("link", [spot("p")], none)).toEqual({
       operation: "link",
       spots: [bare("p")],

@@ -33,12 +33,22 @@ export function actsOf(p: { kind: string; standing?: Schemas["Standing"] }): Act
 export function operationOf(
   act: Act,
   spots: (Spot & { of: string })[],
-  { filled, settled, swap }: { filled: boolean; settled: Record<string, Settled>; swap: Swap },
+  {
+    filled,
+    inBlock,
+    settled,
+    swap,
+  }: { filled: boolean; inBlock: boolean; settled: Record<string, Settled>; swap: Swap },
 ): Operation | null {
   const bare = spots.map(({ doc, address }) => ({ doc, address }));
   switch (act) {
     case "detach":
-      return { operation: "detach", spots: bare, ...(filled && { filled }) };
+      return {
+        operation: "detach",
+        spots: bare,
+        ...(filled && { filled }),
+        ...(inBlock && bare.length === 1 && { in_block: true }),
+      };
     case "replace":
       return swap.to && spots[0]
         ? {

@@ -7,7 +7,7 @@ import { operationOf, type Act, type Swap } from "./acts";
 import type { Settled } from "./Merging";
 
 /** A spot with the title of its page and the name of its block. */
-export type Titled = Schemas["Spot"] & { title: string; of: string };
+export type Titled = Schemas["Spot"] & { title: string; of: string; via?: string };
 
 const noSwap: Swap = { to: "", fields: null };
 
@@ -21,19 +21,21 @@ interface Wanted {
 export function useActing(done: (title: string) => void) {
   const [wanted, setWanted] = useState<Wanted | null>(null);
   const [filled, fill] = useState(false);
+  const [inBlock, setInBlock] = useState(false);
   const [settled, setSettled] = useState<Record<string, Settled>>({});
   const [swap, setSwap] = useState(noSwap);
   const cancel = useCallback(() => {
     setWanted(null);
     setSettled({});
     setSwap(noSwap);
+    setInBlock(false);
   }, []);
   const operation = useMemo<Operation | null>(
     () =>
       wanted && wanted.spots.length > 0
-        ? operationOf(wanted.act, wanted.spots, { filled, settled, swap })
+        ? operationOf(wanted.act, wanted.spots, { filled, inBlock, settled, swap })
         : null,
-    [wanted, filled, settled, swap],
+    [wanted, filled, inBlock, settled, swap],
   );
   const live = useLiveOperation(
     operation,
@@ -56,6 +58,6 @@ export function useActing(done: (title: string) => void) {
     want,
     cancel,
     subject: useMemo(() => subjectOf(live.operated), [live.operated]),
-    doing: { live, filled, fill, settled, settle, swap, setSwap, cancel },
+    doing: { live, filled, fill, inBlock, setInBlock, settled, settle, swap, setSwap, cancel },
   };
 }
