@@ -225,8 +225,10 @@ test("three placements are detached at once: 5", async ({ page, running }) => {
   await openBlock(page, running, "port-card");
   const e = new Effort(page);
   await e.click(page.getByRole("tab", { name: /Placements/ }));
-  for (const port of ["Aldwick", "Brannoch", "Corrie"])
-    await e.click(page.getByRole("checkbox", { name: `Choose ${port}, main/port-card~1` }));
+  for (const title of ["Aldwick", "Brannoch", "Corrie"])
+    await e.click(
+      page.getByRole("checkbox", { name: `Choose ${title}, main/port-card~1`, exact: true }),
+    );
   await expect(page.getByText("No byte of any page changes.")).toBeVisible();
   await expect(
     page.getByText(/3 pages keep 3 copies, and later edits of the block leave/),

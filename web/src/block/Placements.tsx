@@ -134,7 +134,13 @@ function Table({ block, placements, idle, look, done }: Props & { placements: Pl
           {doing}
         </section>
       )}
-      <div className="scroll" ref={box} tabIndex={0} role="region" aria-label="Placements">
+      <div
+        className="scroll placed-rows"
+        ref={box}
+        tabIndex={0}
+        role="region"
+        aria-label="Placements"
+      >
         <table className="rows" aria-rowcount={rows.length + 1}>
           <thead>
             <tr>

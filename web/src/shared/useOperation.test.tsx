@@ -133,6 +133,18 @@ describe("an operation that is asked about while its form is filled in", () => {
     expect(done).toHaveBeenCalledTimes(1);
   });
 
+  it("leaves what was asked for while it was being saved", async () => {
+    type("one");
+    await (await asked.next("POST /operations")).answer(operated("Make one"));
+    fireEvent.submit(screen.getByRole("form"));
+    const save = await asked.next("POST /change-sets");
+    type("two");
+    const second = await asked.next("POST /operations");
+    await save.answer({ title: "Make one", version: 2 });
+    await second.answer(operated("Make two"));
+    expect(screen.getByRole("status").textContent).toBe("Would do: Make two.");
+  });
+
   it("is left by Escape", () => {
     act(() => name().focus());
     fireEvent.keyDown(name(), { key: "Escape" });

@@ -54,7 +54,8 @@ export function useOperation<O extends Operation>(done: (title: string, operatio
       // The place that asked may be gone by then, as after a rename.
       mutateAsync(operated.change_set).then(
         () => {
-          cancel();
+          // What was asked for meanwhile waits for its own answer.
+          setAsked((now) => (now === asked ? null : now));
           if (asked) done(operated.change_set.title, asked.operation);
         },
         (e: unknown) => {
@@ -62,7 +63,7 @@ export function useOperation<O extends Operation>(done: (title: string, operatio
         },
       );
     },
-    [mutateAsync, cancel, done, asked],
+    [mutateAsync, done, asked],
   );
   const failed = unsaved.turn === asked?.turn ? unsaved.message : (answer.error?.message ?? "");
   return {

@@ -13,7 +13,8 @@ export function usePending(after?: (operation: Operation) => void) {
   const [wanted, setWanted] = useState<{ operation: Operation; verb: string } | null>(null);
   const done = useCallback(
     (title: string, operation: Operation) => {
-      setWanted(null);
+      // What was asked for meanwhile stays.
+      setWanted((now) => (now && sameOperation(now.operation, operation) ? null : now));
       tellSaved(title);
       after?.(operation);
     },
@@ -46,6 +47,8 @@ export function usePending(after?: (operation: Operation) => void) {
   );
   return { wanted: wanted?.operation ?? null, ask, cancel, bar, subject };
 }
+
+const sameOperation = (a: Operation, b: Operation) => JSON.stringify(a) === JSON.stringify(b);
 
 /** What an operation would do, in words. */
 export function Answer({ error, operated }: { error: string; operated: Operated | null }) {

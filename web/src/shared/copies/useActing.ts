@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Operation, Schemas } from "../../api/client";
 import { waits } from "../pendingSteps";
 import { useLiveOperation } from "../useOperation";
@@ -37,11 +37,16 @@ export function useActing(done: (title: string) => void) {
         : null,
     [wanted, filled, inBlock, settled, swap],
   );
+  const latest = useRef(operation);
+  useEffect(() => {
+    latest.current = operation;
+  });
   const live = useLiveOperation(
     operation,
     useCallback(
-      (title: string) => {
-        cancel();
+      (title: string, saved: Operation) => {
+        // What was asked for meanwhile stays.
+        if (JSON.stringify(latest.current) === JSON.stringify(saved)) cancel();
         done(title);
       },
       [cancel, done],
