@@ -15,6 +15,7 @@ import (
 
 	nethtml "golang.org/x/net/html"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
@@ -167,7 +168,7 @@ func content(rw http.ResponseWriter, r *http.Request, name string, b []byte) {
 func serveHashed(rw http.ResponseWriter, name string, w *workspace.Workspace, shelves ...*shelf.Shelf) {
 	shelves = append(shelves, w.Proposals()...)
 	for _, s := range shelves {
-		if b, ok := render.FileNamed(s, name); ok {
+		if b, ok := assets.Named(s, name); ok {
 			rw.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
 			rw.Header().Set("Access-Control-Allow-Origin", "*")
 			rw.Header().Set("Content-Type", mime.TypeByExtension(path.Ext(name)))

@@ -20,11 +20,12 @@ var below = map[string]string{
 	"sets":     "",
 	"merge":    "",
 	"confine":  "",
+	"assets":   "confine site",
 	"shelf":    "block markup place script sets site",
-	"render":   "block confine markup place script shelf site",
+	"render":   "assets block confine markup place script shelf site",
 	"explain":  "block markup place render shelf site",
 	"check":    "block confine explain markup place refer render shelf site",
-	"impact":   "check markup place refer render shelf site",
+	"impact":   "check explain markup place refer render shelf site",
 	"sitetest": "render script shelf site",
 
 	"edit":           "markup render shelf site",
@@ -32,7 +33,7 @@ var below = map[string]string{
 	"edit/copies":    "block edit edit/outline edit/values markup merge patch place render shelf site",
 	"edit/values":    "block edit edit/outline explain markup patch place render shelf site",
 	"edit/placing":   "block edit edit/outline markup patch place render shelf site",
-	"edit/documents": "block edit edit/copies edit/outline edit/values markup merge patch place refer render shelf site",
+	"edit/documents": "block edit edit/copies edit/outline edit/values explain markup merge patch place refer render shelf site",
 }
 
 // Imports go downwards only, each room knows those that it needs, and there is none that

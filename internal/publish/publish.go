@@ -10,6 +10,8 @@ import (
 	"slices"
 	"strings"
 
+	"brickshelf/internal/core/assets"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
@@ -55,7 +57,7 @@ func Render(s *shelf.Shelf, progress folder.Progress) (*Output, error) {
 				return nil, fmt.Errorf("%s: %w", p, err)
 			}
 		}
-		out.faults(g.URL, render.FaultsAhead(s, p, out.Faults[g.URL]))
+		out.faults(g.URL, explain.FaultsAhead(s, p, out.Faults[g.URL]))
 	}
 	for _, p := range s.Paths("assets/") {
 		out.Files[p], _ = s.Get(p)
@@ -77,12 +79,12 @@ func (o *Output) page(s *shelf.Shelf, file, url string, res *render.Result) erro
 }
 
 func (o *Output) faults(url string, list []render.Fault) {
-	if faults := render.Both(o.Faults[url], list); len(faults) > 0 {
+	if faults := explain.Both(o.Faults[url], list); len(faults) > 0 {
 		o.Faults[url] = faults
 	}
 }
 
-func (o *Output) shelfFile(s *shelf.Shelf, f render.File) error {
+func (o *Output) shelfFile(s *shelf.Shelf, f assets.File) error {
 	name := strings.TrimPrefix(f.URL(), "/")
 	if o.Files[name] != nil {
 		return nil

@@ -9,10 +9,10 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/edit/documents"
-	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 	"brickshelf/internal/publish"
@@ -28,8 +28,8 @@ var files = site.Files{
 func TestWhatIsPublished(t *testing.T) {
 	out, err := publish.Render(sitetest.New(files), nil)
 	require.NoError(t, err)
-	css, js := render.File{Hash: site.HashOf([]byte("i{}")), Ext: ".css"}.URL(),
-		render.File{Hash: site.HashOf([]byte("1")), Ext: ".js"}.URL()
+	css, js := assets.File{Hash: site.HashOf([]byte("i{}")), Ext: ".css"}.URL(),
+		assets.File{Hash: site.HashOf([]byte("1")), Ext: ".js"}.URL()
 	require.ElementsMatch(t, []string{css[1:], js[1:], "assets/i.svg", "index.html", "sitemap.xml",
 		"x/y/index.html"}, out.Files.Paths())
 	require.Equal(t, `<head><link rel="stylesheet" href="`+css+"\">\n<script type=\"module\" src=\""+js+

@@ -42,7 +42,7 @@ func TestInvalidTrees(t *testing.T) {
 			"format: brickshelf/2"),
 		"site.yaml:2:1: site.yaml has no key \"titel\"": tree("site.yaml", "format: brickshelf/1\ntitel: x"),
 		"menus/m.yaml:1:10: a menu item needs a label":  tree("menus/m.yaml", "items: [{to: /x/}]"),
-		"the key k is given twice on this page": tree("pages/p.html", `@{a key="k" /}@{a key="k" /}`,
+		"the key k is given twice in main of this page": tree("pages/p.html", `@{a key="k" /}@{a key="k" /}`,
 			"blocks/a.html", "a"),
 	} {
 		require.Contains(t, check.Validity(s).Error(), want)

@@ -76,8 +76,8 @@ func (c *list) pageWide(s *shelf.Shelf, path string, res *render.Result) {
 
 // faults lists what does not work on a page, for either audience, now or on a day ahead.
 func faults(s *shelf.Shelf, path string) []render.Fault {
-	out := render.Faults(s, path)
-	return append(out, render.FaultsAhead(s, path, out)...)
+	out := explain.Faults(s, path)
+	return append(out, explain.FaultsAhead(s, path, out)...)
 }
 
 // meant tells of something that a page says of nothing what it means by its position.

@@ -6,6 +6,7 @@ import (
 	"sync"
 
 	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/refer"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
@@ -125,7 +126,7 @@ func (v *evaluator) page(r shelf.Reach) (p Page, class *render.Class) {
 		return p, nil
 	case !shown(was):
 		p.Path, p.Effect = is.URL, Added
-		p.Breaks = v.breaks(nil, append(render.Faults(now, r.Path), check.Broken(now, r.Path)...))
+		p.Breaks = v.breaks(nil, append(explain.Faults(now, r.Path), check.Broken(now, r.Path)...))
 		return p, nil
 	case !shown(is):
 		p.Path, p.Effect = was.URL, Removed
@@ -148,7 +149,7 @@ func (v *evaluator) stays(r shelf.Reach, p Page) (_ Page, class *render.Class) {
 		a, b = a.Clone(), b.Clone()
 		alike, c, d := v.Same(other, false)
 		same, class, looks = same && alike, nil, []render.Look{a, b, c, d}
-		old, fresh = render.Both(a.Faults, c.Faults), render.Both(b.Faults, d.Faults)
+		old, fresh = explain.Both(a.Faults, c.Faults), explain.Both(b.Faults, d.Faults)
 	}
 	if v.reversed {
 		old, fresh = fresh, old

@@ -268,18 +268,15 @@ func (g *Page) arrange(h *block.Head) {
 				"@{fill %s} cannot stand inside something else", n.Name))
 		}
 		if k := n.ArgString("key"); k != "" && n.Kind == markup.Call {
-			within := ""
-			if strings.Contains(n.Container, "/") { // what stands in a copy counts for itself
-				within = n.Container + "/"
-			}
-			if keys[within+k] {
-				h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid,
-					"duplicate-key", "the key %s is given twice on this page; a key names one placement", k))
+			at := n.Container + "/" + k // a region counts for itself, and so does a copy
+			if keys[at] {
+				h.Problems = append(h.Problems, site.At(g.Split, g.Path, n.Span.From, site.Invalid, "duplicate-key",
+					"the key %s is given twice in %s of this page; a key names one placement there", k, n.Container))
 			}
 			if keys == nil {
 				keys = map[string]bool{}
 			}
-			keys[within+k] = true
+			keys[at] = true
 		}
 	})
 	for _, c := range g.Copies {

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
@@ -74,7 +75,7 @@ func TestSayingThingsOfAddressesWhereNothingStands(t *testing.T) {
 		"---\nlayout: l\noverrides: {\"main/a~1\": {t: y, u: z}, \"main/a~2\": {t: z}}\nhidden: [\"main/b~1\"]\ncopies: {\"main/c~1\": {of: a, base: x, text: c}}\n---\n@{a /}",
 	)
 	var got []string
-	for _, fault := range render.Faults(sitetest.New(f), "pages/p.html") {
+	for _, fault := range explain.Faults(sitetest.New(f), "pages/p.html") {
 		got = append(got, fault.Code+" "+fault.Address+" "+fault.Field)
 	}
 	require.Equal(t, []string{"lost-override main/a~1 u", "lost-override main/a~2 t", "lost-hidden main/b~1 ",

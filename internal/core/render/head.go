@@ -1,9 +1,9 @@
 package render
 
 import (
-	"bytes"
 	"slices"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/site"
 )
 
@@ -18,29 +18,19 @@ func (r *renderer) finish() *Result {
 		return res
 	}
 	several := r.several(res)
-	var head []byte
-	seen := map[string]bool{}
+	seen := map[assets.File]bool{}
 	for _, a := range r.assets {
-		if f := several.file(a.name, a.style, ".css"); a.style != "" && !seen[f.URL()] {
-			seen[f.URL()] = true
-			res.Styles = append(res.Styles, f)
-			head = append(head, `<link rel="stylesheet" href="`+f.URL()+"\">\n"...)
-		}
-	}
-	for _, a := range r.assets {
-		if f := several.file(a.name, a.code, ".js"); a.code != "" && !seen[f.URL()] {
-			seen[f.URL()] = true
-			res.Behaviours = append(res.Behaviours, f)
-			head = append(head, `<script type="module" src="`+f.URL()+"\"></script>\n"...)
-		}
+		res.Styles = assets.Add(res.Styles, seen, several.File(a.name, a.style, ".css"))
+		res.Behaviours = assets.Add(res.Behaviours, seen, several.File(a.name, a.code, ".js"))
 	}
 	res.HTML = r.buf
+	head := assets.Links(res.Styles, res.Behaviours)
 	if len(head) == 0 {
 		return res
 	}
 	at := r.assetsAt
 	if at < 0 {
-		at = headEnd(r.buf[r.start:]) + r.start
+		at = assets.HeadEnd(r.buf[r.start:]) + r.start
 	}
 	n := len(r.buf)
 	r.buf = append(r.buf, head...)
@@ -75,17 +65,6 @@ func movePlacements(list []Placement, at, room int) {
 			p.To += room
 		}
 	}
-}
-
-// headEnd is where </head> stands, or the beginning of a text without one.
-func headEnd(b []byte) int {
-	if i := bytes.Index(b, []byte("</head>")); i >= 0 {
-		return i
-	}
-	if i := bytes.Index(b, []byte("</HEAD>")); i >= 0 {
-		return i
-	}
-	return 0
 }
 
 // asset is a block whose style and behaviour a page loads: a block's present

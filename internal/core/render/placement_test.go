@@ -88,7 +88,7 @@ func TestPlacementsInPanels(t *testing.T) {
 	require.Equal(t, map[string]string{"layout/nav~1": "layouts/l.html"}, via)
 	html := string(render.Page(s, "pages/p.html", render.Options{}).HTML)
 	require.Equal(t, 1, strings.Count(html, "[own]"), "what the page says of one of them is said of no other")
-	require.Empty(t, render.Faults(s, "pages/p.html"))
+	require.Empty(t, explain.Faults(s, "pages/p.html"))
 	l := explain.PrecedenceAt(s, "pages/p.html", "layout/nav~1/menu~1/item~1/item~1/card~1", false)
 	require.Equal(t, "menus/m.yaml", l.Via)
 }

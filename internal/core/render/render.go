@@ -1,6 +1,7 @@
 package render
 
 import (
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
@@ -53,8 +54,8 @@ type Fault struct {
 // Result is a rendered page.
 type Result struct {
 	HTML       []byte
-	Styles     []File
-	Behaviours []File
+	Styles     []assets.File
+	Behaviours []assets.File
 	Placements []Placement // in the order in which they begin; only where asked for
 	Literals   []Literal   // in order; only where placements are asked for
 	Faults     []Fault

@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
@@ -216,12 +217,12 @@ func TestNamesOfStylesTellThemApart(t *testing.T) {
 	if other == h {
 		other = h[:31] + "f" + h[32:]
 	}
-	require.NotEqual(t, render.File{Hash: site.Hash(h), Ext: ".css"}.URL(), render.File{Hash: site.Hash(other), Ext: ".css"}.URL(),
+	require.NotEqual(t, assets.File{Hash: site.Hash(h), Ext: ".css"}.URL(), assets.File{Hash: site.Hash(other), Ext: ".css"}.URL(),
 		"128 bits of the hash")
 	f := files("layouts/l.html", "<head></head>@{region main /}", "blocks/b.html", "b", "blocks/b.css", "p{}",
 		"pages/p.html", "---\nlayout: l\n---\n@{b /}")
 	s := sitetest.New(f)
-	name := strings.TrimSuffix(strings.TrimPrefix(render.File{Hash: site.Hash(h), Ext: ".css"}.URL(), "/_shelf/"), ".css")
+	name := strings.TrimSuffix(strings.TrimPrefix(assets.File{Hash: site.Hash(h), Ext: ".css"}.URL(), "/_shelf/"), ".css")
 	require.Contains(t, show(t, f, "pages/p.html"), name)
 	got, ok := s.ByHash(site.Hash(h))
 	require.True(t, ok)

@@ -1,105 +1,15 @@
 package render
 
 import (
-	"strings"
+	"slices"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/confine"
-	"brickshelf/internal/core/shelf"
-	"brickshelf/internal/core/site"
 )
-
-// File is a style or behaviour that a page loads: a revision of a block's, and what it is
-// confined to where the page shows several revisions.
-type File struct {
-	Hash site.Hash
-	Ext  string       // ".css" or ".js"
-	Of   string       // the group of revisions, where it is confined; else ""
-	Role confine.Role // what it is confined to
-}
-
-// URL is the address at which a file is published: named by its content, and what that is
-// confined to.
-func (f File) URL() string { return "/_shelf/" + f.Name() }
-
-// Name is the name of its file.
-func (f File) Name() string {
-	name := string(f.Hash[:min(len(f.Hash), hashed)])
-	if f.Of != "" {
-		name += "~" + f.Of + "~" + string(f.Role)
-	}
-	return name + f.Ext
-}
-
-// hashed is how much of a hash names a file.
-const hashed = 32
-
-// Bytes gives a file as it is loaded. It reports false where the site has no such revision.
-func (f File) Bytes(s *shelf.Shelf) ([]byte, bool) {
-	b, ok := s.ByHash(f.Hash)
-	return f.confined(b), ok
-}
-
-func (f File) confined(b []byte) []byte {
-	switch {
-	case f.Of == "":
-		return b
-	case f.Ext == ".css":
-		return confine.Style(b, f.Of, string(f.Hash), f.Role)
-	}
-	return confine.Behaviour(b, f.Of, string(f.Hash), f.Role)
-}
-
-// FileNamed gives the file of a name that a File has.
-func FileNamed(s *shelf.Shelf, name string) ([]byte, bool) {
-	i := strings.LastIndexByte(name, '.')
-	if i < 0 {
-		return nil, false
-	}
-	prefix, rest, confined := strings.Cut(name[:i], "~")
-	f := File{Hash: site.Hash(prefix), Ext: name[i:]}
-	if confined {
-		of, role, _ := strings.Cut(rest, "~")
-		if f.Of, f.Role = of, confine.Role(role); f.Role != confine.Only && f.Role != confine.Rest {
-			return nil, false
-		}
-	}
-	b, ok := s.ByHashPrefix(prefix, f.Ext)
-	if !ok {
-		return nil, false
-	}
-	return f.confined(b), true
-}
-
-// revision is one of those in which a page shows a block.
-type revision struct{ style, code site.Hash }
-
-// several are the blocks that a page shows in several revisions.
-type several map[string]group
-
-// group are the revisions of a block that a page shows: their name, and the one that counts also
-// for all that is no placement of the block. Both hang on what is shown alone, and not on what
-// is linked and what the block is: so detaching changes no page, and no later edit of the block
-// a page that has only copies of it.
-type group struct {
-	name string
-	rest revision
-}
-
-// file is a style or behaviour of a block as the page loads it.
-func (s several) file(name string, h site.Hash, ext string) File {
-	f := File{Hash: h, Ext: ext}
-	if g, apart := s[name]; apart && h != "" {
-		f.Of, f.Role = g.name, confine.Only
-		if h == g.rest.style || h == g.rest.code {
-			f.Role = confine.Rest
-		}
-	}
-	return f
-}
 
 // several finds the blocks that the page shows in several revisions, and marks their placements
 // in what was rendered. Where there is none, which is so on almost every page, nothing is done.
-func (r *renderer) several(res *Result) several {
+func (r *renderer) several(res *Result) assets.Several {
 	asked := map[string]bool{}
 	for _, a := range r.assets {
 		if !a.copy {
@@ -127,54 +37,22 @@ func (r *renderer) several(res *Result) several {
 		again.page()
 		list = *again.trace
 	}
-	out := several{}
+	shown := slices.DeleteFunc(slices.Clone(list), func(p Placement) bool { return p.Kind == Hidden })
+	uses := make([]assets.Use, len(shown))
+	for i, p := range shown {
+		uses[i] = assets.Use{Block: p.Block, Revision: assets.Revision{Style: p.style, Code: p.code}}
+	}
+	out := assets.Grouped(asked, uses)
 	var marked []confine.Stretch
-	for name := range asked {
-		g, several := grouped(list, name)
-		if !several {
-			continue
-		}
-		out[name] = g
-		for _, p := range list {
-			if p.Block == name && p.Kind != Hidden && p.From < p.To {
-				marked = append(marked, confine.Stretch{From: p.From, To: p.To,
-					Name:  confine.Attribute(g.name),
-					Value: confine.Mark(string(p.style), string(p.code))})
-			}
+	for i, p := range shown {
+		if name, value, apart := out.Mark(uses[i]); apart && p.From < p.To {
+			marked = append(marked, confine.Stretch{From: p.From, To: p.To, Name: name, Value: value})
 		}
 	}
-	if len(out) == 0 {
-		return nil
+	if len(out) > 0 {
+		r.mark(res, marked)
 	}
-	r.mark(res, marked)
 	return out
-}
-
-// grouped groups the revisions in which a block is shown. The one of which there are most
-// placements counts for the rest, of several the first. It reports false where there is only one.
-func grouped(list []Placement, name string) (group, bool) {
-	count := map[revision]int{}
-	var shown []revision
-	var names []string
-	for _, p := range list {
-		if p.Block != name || p.Kind == Hidden {
-			continue
-		}
-		v := revision{p.style, p.code}
-		if count[v]++; count[v] == 1 {
-			shown, names = append(shown, v), append(names, string(p.style)+" "+string(p.code))
-		}
-	}
-	if len(shown) < 2 {
-		return group{}, false
-	}
-	most := shown[0]
-	for _, v := range shown {
-		if count[v] > count[most] {
-			most = v
-		}
-	}
-	return group{confine.Group(names), most}, true
 }
 
 // mark marks stretches of the page, and moves along what stands behind.

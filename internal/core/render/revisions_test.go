@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
@@ -60,7 +61,7 @@ func TestRevisionsOfABlockLiveApart(t *testing.T) {
 		names = append(names, strings.TrimLeft(strings.TrimPrefix(f.Name(), string(f.Hash[:32])), ""))
 		b, ok := f.Bytes(s)
 		require.True(t, ok)
-		again, ok := render.FileNamed(s, f.Name())
+		again, ok := assets.Named(s, f.Name())
 		require.True(t, ok, f.Name())
 		require.Equal(t, string(b), string(again))
 		texts = append(texts, string(b))
@@ -82,7 +83,7 @@ func TestRevisionsOfABlockLiveApart(t *testing.T) {
 
 	for _, name := range []string{"x.css", "~.css", strings.Repeat("0", 32) + ".css", res.Styles[0].Name()[:32] +
 		"~" + group + "~most.css", "nothing"} {
-		_, ok := render.FileNamed(s, name)
+		_, ok := assets.Named(s, name)
 		require.False(t, ok, name)
 	}
 }

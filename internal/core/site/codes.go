@@ -58,7 +58,7 @@ var Codes = []Code{
 		"a text ends within a tag, attribute, comment or script, and would take in what stands behind it: invalid in a block, a warning in the text of a page with a layout, of a copy or of a panel", "end it where it began"},
 	{"unknown-name", []Severity{Invalid}, "markup shows a value of which nothing is named so",
 		"take the nearest field, or declare one"},
-	{"duplicate-key", []Severity{Invalid}, "a stable key is given twice on a page",
+	{"duplicate-key", []Severity{Invalid}, "a stable key is given twice in a region of a page",
 		"give one of the two another"},
 	{"no-head", []Severity{Invalid}, "a scripted shortcode does not begin with its description",
 		"begin it with the comment that the format asks for"},

@@ -47,53 +47,6 @@ export const useErrors = () =>
 export const useBlock = (block: string) => useQuery(blockOf(useSite(), block));
 export const useDocument = (path: string) => useQuery(documentOf(useSite(), path));
 
-/** Pieces of pages that look like a block. */
-export function useLikenesses(block: string) {
-  const site = useSite();
-  return useQuery({
-    queryKey: [site, "likenesses", block],
-    queryFn: async ({ signal }) =>
-      unwrap(
-        await api.GET("/sites/{site}/blocks/{block}/likenesses", {
-          signal,
-          params: { path: { site, block } },
-        }),
-      ),
-  });
-}
-
-/** What a document became by its last changes, the newest first. */
-export function useRevisions(path: string) {
-  const site = useSite();
-  return useQuery({
-    queryKey: [site, "revisions", path],
-    queryFn: async ({ signal }) =>
-      unwrap(
-        await api.GET("/sites/{site}/revisions", {
-          signal,
-          params: { path: { site }, query: { path } },
-        }),
-      ),
-  });
-}
-
-/** The text of a revision of a document, which stays what it is. */
-export function useRevision(path: string, hash: string) {
-  const site = useSite();
-  return useQuery({
-    queryKey: ["revision", site, path, hash],
-    queryFn: async ({ signal }) =>
-      unwrap(
-        await api.GET("/sites/{site}/revisions/text", {
-          signal,
-          params: { path: { site }, query: { path, hash } },
-        }),
-      ).text,
-    staleTime: Infinity,
-    retry: false,
-  });
-}
-
 /** Every spot where a block stands; undefined until they are known. */
 export function usePlacements(block: string) {
   const site = useSite();
@@ -106,32 +59,6 @@ export function usePlacements(block: string) {
           params: { path: { site, block } },
         }),
       ),
-  });
-}
-
-/** The one-off copies of all pages, and how each stands towards its block. */
-export function useCopies() {
-  const site = useSite();
-  return useQuery({
-    queryKey: [site, "copies"],
-    queryFn: async ({ signal }) =>
-      unwrap(await api.GET("/sites/{site}/copies", { signal, params: { path: { site } } })),
-  });
-}
-
-/** A copy, what it came from, and what its block is now. */
-export function useCopyTexts(doc: string, address: string) {
-  const site = useSite();
-  return useQuery({
-    queryKey: [site, "copies", doc, address],
-    queryFn: async ({ signal }) =>
-      unwrap(
-        await api.GET("/sites/{site}/copies/texts", {
-          signal,
-          params: { path: { site }, query: { doc, address } },
-        }),
-      ),
-    retry: false,
   });
 }
 

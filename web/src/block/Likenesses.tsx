@@ -1,7 +1,7 @@
 import Button from "@mui/material/Button";
 import { lazy, Suspense, useState } from "react";
 import type { Schemas } from "../api/client";
-import { useLikenesses } from "../api/queries";
+import { useLikenesses } from "../api/copies";
 import { usePending } from "../shared/usePending";
 import { useWallSubject, type WallSubject } from "../shared/wall/subject";
 

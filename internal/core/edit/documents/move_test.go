@@ -10,8 +10,8 @@ import (
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/edit/documents"
 	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/impact"
-	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/sitetest"
 )
 
@@ -65,7 +65,7 @@ func TestAPageThatLeadsOnSaysSoInPlainText(t *testing.T) {
 	set, err := documents.MovePage(s, "pages/a.html", "pages/r&d/it's.html", true)
 	o := after(t, f, set, err)
 	require.Equal(t, title, o.Info("pages/a.html").Page.Title)
-	require.Empty(t, render.Faults(o, "pages/a.html"))
+	require.Empty(t, explain.Faults(o, "pages/a.html"))
 	page, err := nethtml.Parse(strings.NewReader(sitetest.HTML(o, "pages/a.html")))
 	require.NoError(t, err)
 	said := map[string]string{}

@@ -13,6 +13,7 @@ import (
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
@@ -239,7 +240,7 @@ func FromPiece(s *shelf.Shelf, path string, from, to int, w Wanted) (site.Change
 		return set, site.Refuse("this piece cannot stand in a block: %s", problems[0].Message)
 	}
 	same := bytes.Equal(render.AppendPage(s, nil, s.Info(path)), render.AppendPage(o, nil, o.Info(path))) &&
-		len(render.Faults(o, path)) <= len(render.Faults(s, path))
+		len(explain.Faults(o, path)) <= len(explain.Faults(s, path))
 	switch {
 	case !w.Link && !same:
 		set.Changes = made

@@ -173,6 +173,26 @@ func TestOneSpotIsReplaced(t *testing.T) {
 	require.ErrorContains(t, err, "card does not stand at main/card~9")
 }
 
+// Two regions whose calls get the same step as key name two placements.
+func TestCallsOfTwoRegionsKeepWhatIsSaidOfThem(t *testing.T) {
+	files := site.Files{
+		"site.yaml":        []byte("format: brickshelf/1\n"),
+		"layouts/l.html":   []byte("@{region main /}@{region side /}"),
+		"blocks/card.html": []byte("---\nfields: {name: {type: text, default: d}}\n---\n@{=name}"),
+		"blocks/tile.html": []byte("---\nfields: {name: {type: text, default: d}}\n---\n@{=name}"),
+		"pages/p.html": []byte("---\nlayout: l\noverrides: {main/card~1: {name: one}, side/card~1: {name: two}}\n---\n" +
+			"@{card /}@{fill side}@{card /}@{/fill}"),
+	}
+	s := sitetest.New(files)
+	set, lost, err := documents.Replace(s, documents.Exchange{From: "card", To: "tile"})
+	require.NoError(t, err)
+	require.Empty(t, lost)
+	is := sitetest.New(sitetest.Apply(t, files, set))
+	require.Empty(t, check.Validity(is))
+	require.Equal(t, "onetwo", sitetest.HTML(is, "pages/p.html"))
+	require.Equal(t, "onetwo", sitetest.HTML(s, "pages/p.html"))
+}
+
 func TestWhatCannotBeReplaced(t *testing.T) {
 	s := sitetest.New(shop)
 	for want, x := range map[string]documents.Exchange{

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
@@ -173,7 +174,7 @@ func TestMovedPartsShowTheSame(t *testing.T) {
 		require.NoError(t, err)
 		moved := s.With([]site.Change{{Path: "pages/p.html", After: got}})
 		require.Equal(t, shown(s, "pages/p.html"), shown(moved, "pages/p.html"), "%s", got)
-		require.Empty(t, render.Faults(moved, "pages/p.html"), "%s", got)
+		require.Empty(t, explain.Faults(moved, "pages/p.html"), "%s", got)
 
 		set, err := outline.Send(s, "pages/p.html", p.From, "pages/q.html", region)
 		require.NoError(t, err)
@@ -184,7 +185,7 @@ func TestMovedPartsShowTheSame(t *testing.T) {
 			return out
 		}
 		require.Equal(t, both(s), both(sent), "%s", set.Changes[1].After)
-		require.Empty(t, render.Faults(sent, "pages/p.html"))
-		require.Empty(t, render.Faults(sent, "pages/q.html"))
+		require.Empty(t, explain.Faults(sent, "pages/p.html"))
+		require.Empty(t, explain.Faults(sent, "pages/q.html"))
 	})
 }

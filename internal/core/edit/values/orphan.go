@@ -10,7 +10,6 @@ import (
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/patch"
-	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
@@ -54,7 +53,7 @@ func Retarget(s *shelf.Shelf, path, address, to string) (site.ChangeSet, error) 
 	}
 	src := edit.TextOf(s, path)
 	lost := map[string]bool{} // fields; copies and hidden by their keys
-	for _, f := range render.Faults(s, path) {
+	for _, f := range explain.Faults(s, path) {
 		if key, ok := map[string]string{"lost-override": f.Field, "lost-copy": "copies",
 			"lost-hidden": "hidden"}[f.Code]; ok && f.Address == address {
 			lost[key] = true
@@ -125,7 +124,7 @@ func OrphansOn(s *shelf.Shelf, path string) []Orphan {
 	}
 	var out []Orphan
 	var stands map[string]string
-	for _, f := range render.Faults(s, path) {
+	for _, f := range explain.Faults(s, path) {
 		if !strings.HasPrefix(f.Code, "lost-") {
 			continue
 		}

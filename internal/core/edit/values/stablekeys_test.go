@@ -74,7 +74,7 @@ func TestKeysChangeNoPage(t *testing.T) {
 					p)
 			}
 		}
-		require.Len(t, render.Faults(o, path), len(render.Faults(plain, path)), "nothing is lost by it")
+		require.Len(t, explain.Faults(o, path), len(explain.Faults(plain, path)), "nothing is lost by it")
 		for from, to := range called {
 			require.Equal(t, strings.Count(from, "/"), strings.Count(to, "/"))
 			require.NotContains(t, to[strings.LastIndexByte(to, '/'):], "~")

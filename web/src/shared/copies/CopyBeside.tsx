@@ -1,6 +1,7 @@
 import { lazy, Suspense, useMemo, useState } from "react";
 import type { Overview, Schemas } from "../../api/client";
-import { useCopyTexts, useOverview } from "../../api/queries";
+import { useCopyTexts } from "../../api/copies";
+import { useOverview } from "../../api/queries";
 import { Live } from "../rendering/Live";
 import { Tabs } from "../Tabs";
 import { useTry } from "../useEdit";

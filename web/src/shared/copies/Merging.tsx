@@ -1,6 +1,6 @@
 import { lazy, Suspense, useEffect } from "react";
 import type { Schemas } from "../../api/client";
-import { useCopyTexts } from "../../api/queries";
+import { useCopyTexts } from "../../api/copies";
 import { Waiting } from "../Waiting";
 
 const Diff = lazy(() => import("../editor/Diff"));

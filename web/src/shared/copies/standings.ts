@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api/client";
-import { useCopies } from "../../api/queries";
+import { useCopies } from "../../api/copies";
 import type { State } from "../states";
 
 export type Standing = Schemas["Standing"];
