@@ -101,3 +101,22 @@ export function legend(page: Page, state: string) {
 export async function published(running: Running, path: string): Promise<string> {
   return (await fetch(running.site + path)).text();
 }
+
+/** Changes words of a document of the demo, as somebody else's save would. */
+export async function saveElsewhere(
+  page: Page,
+  running: Running,
+  path: string,
+  was: string,
+  is: string,
+) {
+  const at = `${running.tool}/api/v1/sites/ternholm/documents?path=${path}`;
+  const old = await page.request.get(at);
+  const text = await old.text();
+  expect(text).toContain(was);
+  const saved = await page.request.put(at, {
+    headers: { "X-Brick-Shelf": "e2e", "If-Match": old.headers().etag ?? "" },
+    data: Buffer.from(text.replace(was, is)),
+  });
+  expect(saved.ok()).toBe(true);
+}
