@@ -902,6 +902,27 @@ func (e ReplacedAnswer) Valid() bool {
 	}
 }
 
+// Defines values for Rest.
+const (
+	Fields Rest = "fields"
+	Goes   Rest = "goes"
+	Stays  Rest = "stays"
+)
+
+// Valid indicates whether the value is a known member of the Rest enum.
+func (e Rest) Valid() bool {
+	switch e {
+	case Fields:
+		return true
+	case Goes:
+		return true
+	case Stays:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RetargetOperationOperation.
 const (
 	Retarget RetargetOperationOperation = "retarget"
@@ -1590,17 +1611,11 @@ type CopyTexts struct {
 	// Base What it came from; empty where that is unknown.
 	Base string `json:"base"`
 
-	// Fits What would become values then.
-	Fits []Fit `json:"fits"`
-
 	// Gone There is no such block any more.
 	Gone bool `json:"gone"`
 
 	// Head The tag that makes text, and base, a copy in the style of its own revision.
 	Head string `json:"head"`
-
-	// Linked What would stand there once it is linked again, with what fits fields as its values; empty where it cannot be.
-	Linked string `json:"linked"`
 
 	// Merged What it becomes when it is brought up to its block; empty where that cannot be.
 	Merged []MergedPiece `json:"merged"`
@@ -1910,9 +1925,15 @@ type Findings struct {
 
 // Fit defines model for Fit.
 type Fit struct {
+	// Field Of a call within, after its step and a slash.
 	Field string `json:"field"`
 	Label string `json:"label"`
-	Text  string `json:"text"`
+
+	// Text As one types it.
+	Text string `json:"text"`
+
+	// Words As one reads it.
+	Words string `json:"words"`
 }
 
 // FoundCall defines model for FoundCall.
@@ -2038,7 +2059,10 @@ type Likeness struct {
 // LinkOperation Copies become placements of their block again. What they hold where the block shows fields becomes the placements' values.
 type LinkOperation struct {
 	Operation LinkOperationOperation `json:"operation"`
-	Spots     []Spot                 `json:"spots"`
+
+	// Rest What becomes of what was written into a copy and fits no field of its block: it goes; the copy stays as it is; or it becomes fields of the block, for this placement alone, as far as it can.
+	Rest  *Rest  `json:"rest,omitempty"`
+	Spots []Spot `json:"spots"`
 }
 
 // LinkOperationOperation defines model for LinkOperation.Operation.
@@ -2063,8 +2087,17 @@ type LinkedCopy struct {
 	Doc     string `json:"doc"`
 	Fits    []Fit  `json:"fits"`
 
+	// Left It stays a copy.
+	Left bool `json:"left"`
+
 	// Lost Lines that were written into the copy and are nowhere any more.
 	Lost []string `json:"lost"`
+
+	// Made The fields that the block gets for them.
+	Made []string `json:"made"`
+
+	// Now Where one copy is linked again, what would be written there; else empty.
+	Now string `json:"now"`
 
 	// Page The page's address.
 	Page string `json:"page"`
@@ -2721,6 +2754,9 @@ type Replaced struct {
 
 // ReplacedAnswer defines model for Replaced.Answer.
 type ReplacedAnswer string
+
+// Rest What becomes of what was written into a copy and fits no field of its block: it goes; the copy stays as it is; or it becomes fields of the block, for this placement alone, as far as it can.
+type Rest string
 
 // RetargetOperation What a page says of an address without effect is said of another, or no more.
 type RetargetOperation struct {

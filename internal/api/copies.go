@@ -29,11 +29,6 @@ func (h *handlers) GetCopyTexts(c *gin.Context, name SiteName, params GetCopyTex
 			h.fail(c, err)
 			return
 		}
-		r, err := copies.Relink(d, params.Doc, params.Address)
-		if err != nil {
-			h.fail(c, err)
-			return
-		}
 		merged := []MergedPiece{}
 		pieces, seen, _ := copies.Merged(d, params.Doc, params.Address) // where it cannot be, nothing
 		for _, p := range pieces {
@@ -42,7 +37,7 @@ func (h *handlers) GetCopyTexts(c *gin.Context, name SiteName, params GetCopyTex
 				Block: p.Theirs})
 		}
 		c.JSON(http.StatusOK, CopyTexts{Standing: Standing(k.Standing), Why: k.Why, Text: k.Text,
-			Base: k.Base, Now: k.Now, Linked: r.After, Fits: fitting(r.Fits), Merged: merged,
+			Base: k.Base, Now: k.Now, Merged: merged,
 			Seen: string(seen), Head: k.Head, NowHead: k.NowHead, Gone: k.Gone, Restyled: k.Restyled})
 	})
 }
@@ -50,7 +45,7 @@ func (h *handlers) GetCopyTexts(c *gin.Context, name SiteName, params GetCopyTex
 func fitting(list []copies.Fit) []Fit {
 	out := []Fit{}
 	for _, f := range list {
-		out = append(out, Fit{Field: f.Field, Label: f.Label, Text: f.Text})
+		out = append(out, Fit{Field: f.Field, Label: f.Label, Text: f.Text, Words: f.Words})
 	}
 	return out
 }

@@ -46,7 +46,10 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 		list := make([]LinkedCopy, len(out.linked))
 		for i, l := range out.linked {
 			list[i] = LinkedCopy{Doc: l.Doc, Address: l.Address, Page: l.URL, Fits: fitting(l.Fits),
-				Lost: append([]string{}, l.Lost...)}
+				Made: append([]string{}, l.Made...), Left: l.Left, Lost: append([]string{}, l.Lost...)}
+			if len(out.linked) == 1 {
+				list[i].Now = l.Now
+			}
 		}
 		c.JSON(http.StatusOK, LinkedAgain{Answer: LinkedAgainAnswerLinked, ChangeSet: changes,
 			Proposal: proposal, Linked: list})

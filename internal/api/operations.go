@@ -64,7 +64,7 @@ func spots(list []Spot) []copies.Spot {
 }
 
 func (o LinkOperation) changes(at desk) (outcome, error) {
-	set, linked, err := copies.LinkAll(at.draft, spots(o.Spots))
+	set, linked, err := copies.LinkAll(at.draft, spots(o.Spots), copies.Rest(cmp.Or(given(o.Rest), Goes)))
 	return outcome{set: set, linked: linked}, err
 }
 

@@ -30,7 +30,8 @@ var below = map[string]string{
 
 	"edit":           "markup render shelf site",
 	"edit/outline":   "edit markup patch place shelf site",
-	"edit/copies":    "block edit edit/outline edit/values markup merge patch place render shelf site",
+	"edit/readback":  "block markup",
+	"edit/copies":    "block edit edit/outline edit/readback edit/values markup merge patch place render shelf site",
 	"edit/values":    "block edit edit/outline explain markup patch place render shelf site",
 	"edit/placing":   "block edit edit/outline markup patch place render shelf site",
 	"edit/documents": "block edit edit/copies edit/outline edit/values explain markup merge patch place refer render shelf site",

@@ -118,6 +118,32 @@ test("what fits fields is kept when a copy is linked again: 3 actions", async ({
   ).toBeVisible();
 });
 
+test("what fits no field becomes one of the block, and no other page changes", async ({
+  page,
+  running,
+}) => {
+  await openBlock(page, running, "port-card");
+  await page.getByRole("tab", { name: /Placements/ }).click();
+  await page.getByLabel("Filter", { exact: true }).fill("kelsay");
+  await page.getByRole("button", { name: /^Link again on Kelsay/ }).click();
+  const rest = page.getByRole("radiogroup", { name: "What fits no field" });
+  await rest.getByRole("radio", { name: "stays: leave the copy" }).click();
+  await expect(page.getByText("Nothing is linked: something would go with it.")).toBeVisible();
+  await rest.getByRole("radio", { name: "becomes fields of port-card" }).click();
+  await expect(page.getByText("port-card gets a field: part.")).toBeVisible();
+  await expect(page.getByText("Closed while the boat unloads.: on")).toBeVisible();
+  await expect(page.getByText("Changes 1 page.")).toBeVisible();
+  await page.getByRole("button", { name: "Link again", exact: true }).click();
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+  const api = `${running.tool}/api/v1/sites/ternholm/documents?path=`;
+  const block = await (await page.request.get(`${api}blocks/port-card.html`)).text();
+  expect(block).toMatch(
+    /@\{when part\}[^@]*<p class="small">Closed while the boat unloads\.<\/p>[^@]*@\{\/when\}/,
+  );
+  const kelsay = await (await page.request.get(`${api}pages/ports/kelsay.html`)).text();
+  expect(kelsay).toContain("part=true");
+});
+
 test("four copies that fell behind are brought up, and keep what was written into them: 4", async ({
   page,
   running,

@@ -143,7 +143,7 @@ var operations = map[string]func(w world) (site.ChangeSet, error){
 		return copies.DetachAll(w.s, w.spots(), rapid.Bool().Draw(w.t, "filled"))
 	},
 	"link": func(w world) (site.ChangeSet, error) {
-		set, _, err := copies.LinkAll(w.s, w.spots())
+		set, _, err := copies.LinkAll(w.s, w.spots(), copies.Goes)
 		return set, err
 	},
 	"update": func(w world) (site.ChangeSet, error) {

@@ -70,6 +70,27 @@ func Two(a, b string) []Piece {
 	return out
 }
 
+// Lines finds where two texts differ line by line.
+func Lines(a, b string) []Difference {
+	var out []Difference
+	list, other := lines(a), lines(b)
+	in := symbols{}
+	var x, y, atX, atY int // lines, and bytes
+	for i, j := range append(matches(in.of(list), in.of(other)), len(other)) {
+		if j < 0 {
+			continue
+		}
+		d := Difference{Span{atX, atX + len(text(list[x:i]))}, Span{atY, atY + len(text(other[y:j]))}}
+		if i > x || j > y {
+			out = append(out, d)
+		}
+		if x, y, atX, atY = i+1, j+1, d.A.To, d.B.To; i < len(list) {
+			atX, atY = atX+len(list[i]), atY+len(other[j])
+		}
+	}
+	return out
+}
+
 // closely is how many bytes of a conflict are looked at word by word. More takes too long and
 // is another text.
 const closely = 64 << 10

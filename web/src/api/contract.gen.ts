@@ -1151,10 +1151,6 @@ export interface components {
             base: string;
             /** @description The block as it is now. */
             now: string;
-            /** @description What would stand there once it is linked again, with what fits fields as its values; empty where it cannot be. */
-            linked: string;
-            /** @description What would become values then. */
-            fits: components["schemas"]["Fit"][];
             /** @description What it becomes when it is brought up to its block; empty where that cannot be. */
             merged: components["schemas"]["MergedPiece"][];
             /** @description Names that merge, for update. */
@@ -1180,9 +1176,13 @@ export interface components {
             block: string;
         };
         Fit: {
+            /** @description Of a call within, after its step and a slash. */
             field: string;
             label: string;
+            /** @description As one types it. */
             text: string;
+            /** @description As one reads it. */
+            words: string;
         };
         OwnValue: {
             field: string;
@@ -1296,7 +1296,14 @@ export interface components {
              */
             operation: "link";
             spots: components["schemas"]["Spot"][];
+            rest?: components["schemas"]["Rest"];
         };
+        /**
+         * @description What becomes of what was written into a copy and fits no field of its block: it goes; the copy stays as it is; or it becomes fields of the block, for this placement alone, as far as it can.
+         * @default goes
+         * @enum {string}
+         */
+        Rest: "goes" | "stays" | "fields";
         /** @description Copies are brought up to their block by a three-way merge. Those with conflicts that are not settled are left as they are. */
         UpdateOperation: {
             /**
@@ -1922,6 +1929,12 @@ export interface components {
             /** @description The page's address. */
             page: string;
             fits: components["schemas"]["Fit"][];
+            /** @description The fields that the block gets for them. */
+            made: string[];
+            /** @description It stays a copy. */
+            left: boolean;
+            /** @description Where one copy is linked again, what would be written there; else empty. */
+            now: string;
             /** @description Lines that were written into the copy and are nowhere any more. */
             lost: string[];
         };
@@ -3934,6 +3947,7 @@ export const standingValues: ReadonlyArray<FlattenedDeepRequired<components>["sc
 export const effectValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Effect"]> = ["added", "removed", "changes", "held", "copied", "hidden", "same", "untouched"];
 export const detachOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DetachOperation"]["operation"]> = ["detach"];
 export const linkOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LinkOperation"]["operation"]> = ["link"];
+export const restValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Rest"]> = ["goes", "stays", "fields"];
 export const updateOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["UpdateOperation"]["operation"]> = ["update"];
 export const replaceOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["ReplaceOperation"]["operation"]> = ["replace"];
 export const adoptOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["AdoptOperation"]["operation"]> = ["adopt"];

@@ -58,7 +58,7 @@ export function Likenesses({ block, idle }: { block: string; idle: WallSubject }
                   {l.fits.length > 0 && (
                     <span className="soft">
                       {" "}
-                      with {l.fits.map((f) => `${f.label}: ${f.text}`).join(", ")}
+                      with {l.fits.map((f) => `${f.label}: ${f.words}`).join(", ")}
                     </span>
                   )}
                   {l.lost.length > 0 && (

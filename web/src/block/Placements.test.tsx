@@ -1,34 +1,10 @@
 // @vitest-environment jsdom
+import { operated, place } from "../testing/placements";
 import { draw, server, sized, type Server } from "../testing/bench";
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { WallSubject } from "../shared/wall/subject";
 import { Placements } from "./Placements";
-
-const place = (page: string, more = {}) => ({
-  page,
-  title: `Page ${page}`,
-  doc: `pages${page}x.html`,
-  address: "foot/rule:footer",
-  region: "foot",
-  kind: "linked",
-  via: "rules/footer.yaml",
-  own: [],
-  ...more,
-});
-const operated = (counts: object, sentence: string, problems: object[] = []) => ({
-  change_set: {
-    title: "Detach footer",
-    changes: [{ path: "pages/a/x.html", before: "h", text: "new" }],
-  },
-  proposal: {
-    id: "7",
-    problems,
-    impact: problems.length
-      ? null
-      : { total: 4, counts, effects: "", added: [], breaks: [], sentence },
-  },
-});
 
 const idle: WallSubject = { question: "stands", about: "", states: [], against: "live" };
 const look = vi.fn();
@@ -71,38 +47,6 @@ describe("the placements of a block", () => {
       await asked.next("GET /blocks/footer/placements")
     ).answer([place("/a/", { kind: "copy" }), place("/b/")]);
     expect(screen.queryByText(/follows the block again/)).toBeNull();
-  });
-
-  it("say how a copy stands, and what goes when it is linked again", async () => {
-    const copy = place("/a/", { kind: "copy", standing: "edited" });
-    await list([copy, place("/b/", { kind: "copy" })]);
-    expect(cells(0)[4]).toBe("one-off copychanged here");
-    expect(cells(1)[4]).toBe("one-off copy");
-    expect(screen.queryByRole("button", { name: "Compare on Page /b/" })).toBeNull();
-    fireEvent.click(screen.getByRole("button", { name: "Link again on Page /a/" }));
-    await (
-      await asked.next("GET /copies/texts")
-    ).answer({
-      standing: "edited",
-      why: "",
-      text: "own",
-      base: "old",
-      now: "old",
-      linked: "old",
-      fits: [{ field: "tone", label: "Tone", text: "loud" }],
-      head: "",
-      now_head: "",
-      gone: false,
-      restyled: true,
-    });
-    await (await asked.next("GET ")).answer({ version: 1, pages: [], blocks: [] });
-    const beside = await screen.findByRole("region", { name: "How the copy stands" });
-    expect(beside.textContent).toContain(
-      "What fits its fields becomes values of this placement: Tone: loud.",
-    );
-    expect(beside.textContent).toContain("What else is marked on the left below goes");
-    expect(beside.textContent).toContain("another style or behaviour");
-    expect(within(beside).queryByText("No difference.")).toBeNull();
   });
 
   it("are chosen, and what is done to them is said with the button that does it", async () => {
@@ -194,30 +138,6 @@ describe("the placements of a block", () => {
     await inBlock.answer(operated({ changes: 0 }, "No page changes. Nothing breaks."));
     expect(screen.getByText(/Every page that shows it there keeps a copy/)).toBeTruthy();
     expect(screen.queryByRole("checkbox", { name: /Detach the blocks inside/ })).toBeNull();
-  });
-
-  it("say of several that are linked again what goes with each, most first", async () => {
-    const copy = { kind: "copy", standing: "edited" };
-    await list([place("/a/", copy), place("/b/", copy)]);
-    fireEvent.click(screen.getByRole("checkbox", { name: "Choose all that are shown" }));
-    const at = (p: string) => ({ doc: `pages${p}x.html`, address: "foot/rule:footer", page: p });
-    await (
-      await asked.next("POST /operations")
-    ).answer({
-      ...operated({ changes: 2 }, "Changes 2 pages. Nothing breaks."),
-      answer: "linked",
-      linked: [
-        { ...at("/b/"), fits: [], lost: ["<p>own", "words</p>"] },
-        { ...at("/a/"), fits: [{ field: "n", label: "Name", text: "Ann" }], lost: [] },
-      ],
-    });
-    const going = within(screen.getByRole("list", { name: "What goes" }));
-    expect(going.getAllByRole("listitem").map((l) => l.textContent)).toEqual([
-      "Page /b/ 2 lines written into it go:<p>own\nwords</p>",
-      "Page /a/ keeps Name: Ann as values of its own. Nothing that was written into it goes.",
-    ]);
-    expect(screen.getByText(/These 2 pages follow the block again/)).toBeTruthy();
-    expect(screen.getByRole("button", { name: "Link 2 again" })).toBeTruthy();
   });
 
   it("are replaced by another block, and what has no place there is said", async () => {
@@ -361,19 +281,6 @@ describe("the placements of a block", () => {
     await list([place("/a/", { kind: "copy" })]);
     await waitFor(() => expect(done).toHaveBeenCalledExactlyOnceWith("Detach footer"));
     expect(screen.getByRole("button", { name: "Link again on Page /a/" })).toBeTruthy();
-  });
-
-  it("are linked again when one has seen which pages change", async () => {
-    await list([place("/a/", { kind: "copy" })]);
-    fireEvent.click(screen.getByRole("button", { name: "Link again on Page /a/" }));
-    await (
-      await asked.next("POST /operations")
-    ).answer(operated({ changes: 1 }, "Changes 1 page. Nothing breaks."));
-    expect(screen.getByText("Changes 1 page.")).toBeTruthy();
-    expect(screen.getByText(/This page follows the block again from then on/)).toBeTruthy();
-    fireEvent.click(screen.getByRole("button", { name: "Leave it" }));
-    expect(screen.queryByText("Changes 1 page.")).toBeNull();
-    expect(asked.count("POST /change-sets")).toBe(0);
   });
 
   it("stay as they are where that is refused, and where it cannot be saved", async () => {

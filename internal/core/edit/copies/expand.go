@@ -21,6 +21,13 @@ type Expansion struct {
 	Behaviour site.Hash
 	Text      []byte
 	Shown     bool // the enclosed content stands in Text
+	literals  []literal
+}
+
+// literal is where a stretch of a block's own markup stands in what is written out.
+type literal struct {
+	from int // in the text written out
+	of   markup.Span
 }
 
 // expanded writes out the placement at an address of a page. It returns nil where
@@ -45,7 +52,7 @@ func expand(v shelf.View, address string, keyed bool) (out *Expansion) {
 		x := &expander{s: s, keyed: keyed, steps: map[string]int{}}
 		x.nodes(b.Text.Nodes, p.Scope())
 		x.flush()
-		out = &Expansion{Block: b.Name, Base: s.Hash(b.Path), Text: x.out, Shown: x.shown,
+		out = &Expansion{Block: b.Name, Base: s.Hash(b.Path), Text: x.out, Shown: x.shown, literals: x.literals,
 			Style: s.Hash("blocks/" + b.Name + ".css"), Behaviour: s.Hash("blocks/" + b.Name + ".js")}
 	})
 	return out
@@ -62,6 +69,8 @@ type expander struct {
 	shown bool           // the enclosed content has been written
 	steps map[string]int // name → calls of that name written so far
 	outer map[string]int // the same around the copy being written
+	// literals are those of the block; where what is written has to be escaped, they do not hold.
+	literals []literal
 }
 
 // flush writes out the gathered bytes. A tag follows, with which an @ at their
@@ -84,6 +93,7 @@ func (x *expander) nodes(nodes []*markup.Node, sc render.Scope) {
 	for _, n := range nodes {
 		switch n.Kind {
 		case markup.Literal:
+			x.literals = append(x.literals, literal{len(x.out) + len(x.run), n.Span})
 			x.run = append(x.run, sc.Src()[n.Span.From:n.Span.To]...)
 		case markup.Escape:
 			x.run = append(x.run, "@{"...)

@@ -96,7 +96,7 @@ func TestCopiesInBlocksStandAsOthersDo(t *testing.T) {
 	c, err := copies.At(is, spot.Doc, spot.Address)
 	require.NoError(t, err)
 	require.Equal(t, copies.Unchanged, c.Standing)
-	set, linked, err := copies.LinkAll(is, []copies.Spot{spot})
+	set, linked, err := copies.LinkAll(is, []copies.Spot{spot}, copies.Goes)
 	require.NoError(t, err)
 	require.Equal(t, "Link a again in w", set.Title)
 	require.Empty(t, linked[0].Lost)

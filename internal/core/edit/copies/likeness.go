@@ -188,7 +188,8 @@ func Adopt(s *shelf.Shelf, name string, places []Place, link bool) (site.ChangeS
 			return set, nil, err
 		}
 		g.take(r.Set.Changes)
-		out = append(out, Linked{Spot{p.Doc, address}, s.Info(p.Doc).URL, r.Fits, lost(r.Before, r.After)})
+		out = append(out, Linked{Spot: Spot{p.Doc, address}, URL: s.Info(p.Doc).URL, Fits: r.Fits,
+			Lost: lost(r.Before, r.After), Now: r.After})
 	}
 	slices.SortStableFunc(out, func(a, b Linked) int { return len(b.Lost) - len(a.Lost) })
 	set.Changes = g.changes()

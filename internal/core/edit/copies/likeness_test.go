@@ -25,7 +25,8 @@ func TestPiecesThatLookLikeABlock(t *testing.T) {
 	require.Equal(t, "/p/", all[0].URL)
 	require.Empty(t, all[0].Lost)
 	require.Equal(t, all[0].Text, all[0].Linked)
-	require.Equal(t, []copies.Fit{{Field: "name", Label: "Name", Text: "Tom"}, {Field: "to", Label: "to", Text: "/y/"}}, all[0].Fits)
+	require.Equal(t, []copies.Fit{{Field: "name", Label: "Name", Text: "Tom", Words: "Tom"},
+		{Field: "to", Label: "to", Text: "/y/", Words: "/y/"}}, all[0].Fits)
 	require.Equal(t, []string{"  <p>own</p>"}, all[1].Lost)
 
 	var places []copies.Place

@@ -111,30 +111,60 @@ type Linked struct {
 	Spot
 	URL  string
 	Fits []Fit
+	Made []string // the fields that its block gets for them
 	Lost []string // the lines that were written into the copy and are nowhere any more
+	Left bool     // it stays a copy, since some would be
+	Now  string   // what would be written there
 }
+
+// Rest says what becomes of what was written into a copy and fits no field of its block.
+type Rest string
+
+// What can become of it.
+const (
+	Goes   Rest = "goes"
+	Stays  Rest = "stays"  // the copy stays as it is
+	Fields Rest = "fields" // it becomes fields of the block, for this placement alone, where it can
+)
 
 // LinkAll links copies again as Relink does each, and tells what goes by it, those by which
 // most goes first.
-func LinkAll(s *shelf.Shelf, spots []Spot) (site.ChangeSet, []Linked, error) {
+func LinkAll(s *shelf.Shelf, spots []Spot, rest Rest) (site.ChangeSet, []Linked, error) {
 	g := gathered{s: s}
 	var out []Linked
 	title := ""
+	linked := 0
 	for _, spot := range innermost(spots) {
-		r, err := Relink(g.now(spot.Doc), spot.Doc, spot.Address)
+		tries := max(few, searched/len(spots))
+		var r Relinked
+		var err error
+		if rest == Fields {
+			r, err = withFields(s.With(g.changes()), spot.Doc, spot.Address, tries)
+		} else {
+			r, err = relink(g.now(spot.Doc), spot.Doc, spot.Address, tries, true)
+		}
 		if err != nil {
 			return site.ChangeSet{}, nil, err
 		}
+		lost := r.Lost()
+		left := rest == Stays && len(lost) > 0
+		out = append(out, Linked{spot, s.Info(spot.Doc).URL, r.Fits, r.Made, lost, left, r.After})
+		if left {
+			continue
+		}
 		g.take(r.Set.Changes)
 		title = r.Set.Title
-		out = append(out, Linked{spot, s.Info(spot.Doc).URL, r.Fits, r.Lost()})
+		linked++
 	}
 	slices.SortStableFunc(out, func(a, b Linked) int { return len(b.Lost) - len(a.Lost) })
-	if len(spots) > 1 {
-		title = fmt.Sprintf("Link %d copies again", len(spots))
+	if linked > 1 {
+		title = fmt.Sprintf("Link %d copies again", linked)
 	}
 	return site.ChangeSet{Title: title, Changes: g.changes()}, out, nil
 }
+
+// few is how many values are tried at least for each of many copies.
+const few = 40
 
 // innermost are spots with those that stand in others before these.
 func innermost(spots []Spot) []Spot {

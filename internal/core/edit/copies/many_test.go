@@ -73,7 +73,7 @@ func TestManyAreDetachedAtOnceAndNoPageChanges(t *testing.T) {
 				}
 			}
 		}
-		back, linked, err := copies.LinkAll(is, chosen)
+		back, linked, err := copies.LinkAll(is, chosen, copies.Goes)
 		require.NoError(t, err)
 		require.Len(t, linked, len(chosen))
 		for _, l := range linked {
@@ -118,12 +118,20 @@ func TestThoseOfWhichMostGoesComeFirst(t *testing.T) {
 		"pages/q.html": []byte(`@{copy of="a" base="` + hash + `"}` + base + "<p>own</p>\n\n<p>words</p>\n@{/copy}"),
 	})
 	set, linked, err := copies.LinkAll(s, []copies.Spot{{Doc: "pages/p.html", Address: "main/a~1"},
-		{Doc: "pages/q.html", Address: "main/a~1"}})
+		{Doc: "pages/q.html", Address: "main/a~1"}}, copies.Goes)
 	require.NoError(t, err)
 	require.Equal(t, "Link 2 copies again", set.Title)
 	require.Equal(t, "/q/", linked[0].URL)
 	require.Equal(t, []string{"<p>own</p>", "<p>words</p>"}, linked[0].Lost)
 	require.Empty(t, linked[1].Lost, "what it came from is no loss")
+
+	stay, left, err := copies.LinkAll(s, []copies.Spot{{Doc: "pages/p.html", Address: "main/a~1"},
+		{Doc: "pages/q.html", Address: "main/a~1"}}, copies.Stays)
+	require.NoError(t, err)
+	require.Equal(t, "Link a again on /p/", stay.Title)
+	require.Len(t, stay.Changes, 1)
+	require.True(t, left[0].Left)
+	require.False(t, left[1].Left)
 
 	set, err = copies.DetachAll(s.With(set.Changes), []copies.Spot{{Doc: "pages/p.html", Address: "main/a~1"},
 		{Doc: "pages/q.html", Address: "main/a~1"}}, false)
@@ -131,7 +139,7 @@ func TestThoseOfWhichMostGoesComeFirst(t *testing.T) {
 	require.Equal(t, "Detach 2 placements on 2 pages", set.Title)
 	_, err = copies.DetachAll(s, []copies.Spot{{Doc: "pages/p.html", Address: "main/a~1"}}, false)
 	require.ErrorContains(t, err, "is a copy already")
-	_, _, err = copies.LinkAll(s, []copies.Spot{{Doc: "pages/p.html", Address: "main/a~3"}})
+	_, _, err = copies.LinkAll(s, []copies.Spot{{Doc: "pages/p.html", Address: "main/a~3"}}, copies.Goes)
 	require.ErrorContains(t, err, "there is no copy")
 }
 

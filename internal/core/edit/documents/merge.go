@@ -3,12 +3,10 @@ package documents
 import (
 	"bytes"
 	"fmt"
-	"strings"
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit"
 	"brickshelf/internal/core/edit/values"
-	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/merge"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
@@ -100,18 +98,18 @@ func (m *merger) changes() []site.Change {
 // fields makes fields of where the texts of two blocks differ, in both of them.
 func (m *merger) fields(a, b *block.Block) ([]string, error) {
 	var names []string
-	differ := differences(a, b)
+	differ := merge.Phrases(string(a.Text.Src), string(b.Text.Src))
 	for i := len(differ) - 1; i >= 0; i-- { // from the end, so that offsets hold
 		d := differ[i]
-		line := 1 + bytes.Count(b.Text.Src[:d.b.From], []byte("\n"))
+		line := 1 + bytes.Count(b.Text.Src[:d.B.From], []byte("\n"))
 		name := "text"
 		for n := 2; a.Field(name) >= 0 || b.Field(name) >= 0 || contains(names, name); n++ {
 			name = fmt.Sprintf("text-%d", n)
 		}
 		for _, side := range []struct {
 			of *block.Block
-			at markup.Span
-		}{{a, d.a}, {b, d.b}} {
+			at merge.Span
+		}{{a, d.A}, {b, d.B}} {
 			now := m.now.Block(side.of.Name)
 			set, err := values.FieldFromText(m.now, now.Name, now.Split.TextAt+side.at.From,
 				now.Split.TextAt+side.at.To, name)
@@ -157,58 +155,4 @@ func (m *merger) defaults(keep, other string) error {
 		m.take(set.Changes)
 	}
 	return nil
-}
-
-// difference is where two texts say different things.
-type difference struct{ a, b markup.Span }
-
-// differences finds where the texts of two blocks differ, each as wide as a field should be: a
-// phrase is one, though only some of its words differ.
-func differences(a, b *block.Block) []difference {
-	pieces := merge.Two(string(a.Text.Src), string(b.Text.Src))
-	var out []difference
-	x, y := 0, 0
-	for i, p := range pieces {
-		d := difference{markup.Span{From: x, To: x + len(p.Ours)},
-			markup.Span{From: y, To: y + len(p.Theirs)}}
-		x, y = d.a.To, d.b.To
-		if !p.Conflict {
-			continue
-		}
-		if d.a.Len() == 0 || d.b.Len() == 0 { // a field is made of something
-			by := 0
-			if i > 0 {
-				by = lastWord(pieces[i-1].Text)
-			}
-			d.a.From, d.b.From = d.a.From-by, d.b.From-by
-			if by == 0 && i+1 < len(pieces) {
-				by = firstWord(pieces[i+1].Text)
-				d.a.To, d.b.To = d.a.To+by, d.b.To+by
-			}
-		}
-		out = append(out, d)
-	}
-	return out
-}
-
-// marks end a phrase: they belong to the markup.
-const marks = "<>\"'=@{}"
-
-// lastWord is how many bytes the word at the end of a text has, with what is between.
-func lastWord(s string) int {
-	s = s[strings.LastIndexAny(s, marks)+1:]
-	words := strings.TrimRight(s, " \t\r\n")
-	return len(s) - strings.LastIndexAny(words, " \t\r\n") - 1
-}
-
-// firstWord is how many bytes the word at the beginning of a text has, with what is between.
-func firstWord(s string) int {
-	if i := strings.IndexAny(s, marks); i >= 0 {
-		s = s[:i]
-	}
-	words := strings.TrimLeft(s, " \t\r\n")
-	if i := strings.IndexAny(words, " \t\r\n"); i >= 0 {
-		return len(s) - len(words) + i
-	}
-	return len(s)
 }

@@ -7,7 +7,10 @@ import (
 )
 
 // Default is the default of a field as a person types it; "" where it has none.
-func Default(f *block.Field) string { return typedRaw(f.Written.Plain()) }
+func Default(f *block.Field) string { return AsTyped(f.Written) }
+
+// AsTyped writes a value as a person types it, which Typed reads again.
+func AsTyped(v block.Value) string { return typedRaw(v.Plain()) }
 
 // SetDefault gives a field of a block another default, in the block's text. value
 // is a text as a person types it; for lists it is JSON. Nothing but the default

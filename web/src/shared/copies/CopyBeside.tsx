@@ -13,12 +13,12 @@ const Diff = lazy(() => import("../editor/Diff"));
 interface Props {
   doc: string;
   address: string;
-  /** It is to be linked again: what goes by that is said. */
-  linking?: boolean;
+  /** What linking it again comes to, where that is to be done. */
+  linking?: Schemas["LinkedCopy"];
 }
 
 /** A copy beside what it came from and what its block is now, as text and as rendered. */
-export function CopyBeside({ doc, address, linking = false }: Props) {
+export function CopyBeside({ doc, address, linking }: Props) {
   const { data, error } = useCopyTexts(doc, address);
   const { data: overview } = useOverview();
   const [as, setAs] = useState<"text" | "rendered">("text");
@@ -29,7 +29,7 @@ export function CopyBeside({ doc, address, linking = false }: Props) {
       <div className="bar">
         <span>
           {standingSentences[data.standing]}
-          {linking && <Becomes copy={data} />}
+          {linking && <Becomes copy={data} linked={linking} />}
           {data.why && <span className="soft"> {data.why}.</span>}
           {data.gone && <span className="bad-text"> Its block is not on the shelf any more.</span>}
           {data.restyled && !data.gone && (
@@ -50,7 +50,7 @@ export function CopyBeside({ doc, address, linking = false }: Props) {
         </span>
       </div>
       {as === "text" ? (
-        <Texts copy={data} linking={linking} />
+        <Texts copy={data} now={linking?.now} />
       ) : (
         <Renderings copy={data} overview={overview} />
       )}
@@ -61,30 +61,33 @@ export function CopyBeside({ doc, address, linking = false }: Props) {
 type Copy = Schemas["CopyTexts"];
 
 /** What becomes of a copy's own words when it is linked again. */
-function Becomes({ copy: c }: { copy: Copy }) {
-  const fits = c.fits.map((f) => `${f.label}: ${f.text}`).join(", ");
+function Becomes({ copy: c, linked }: { copy: Copy; linked: Schemas["LinkedCopy"] }) {
+  const fits = linked.fits.map((f) => `${f.label}: ${f.words}`).join(", ");
   const more = fits ? " else" : "";
   return (
     <b>
       {fits && ` What fits its fields becomes values of this placement: ${fits}.`}
-      {c.text === c.linked
+      {c.text === linked.now
         ? ` Nothing${more} changes on the page.`
         : c.text === c.base
           ? " Nothing written here goes; the page shows the block as it is now."
-          : ` What${more} is marked on the left below goes when it is linked again.`}
+          : ` What${more} is marked on the left below ${
+              linked.left ? "would go if it were linked again" : "goes when it is linked again"
+            }.`}
     </b>
   );
 }
 
-function Texts({ copy: c, linking }: { copy: Copy; linking: boolean }) {
-  const pairs = linking
-    ? [["The copy, and what stands there once it is linked", c.text, c.linked] as const]
-    : c.standing === "unknown"
-      ? [["The block now, and the copy", c.now, c.text] as const]
-      : [
-          ["Changed on this page: what it came from, and the copy", c.base, c.text] as const,
-          ["Changed in the block: what it came from, and the block now", c.base, c.now] as const,
-        ];
+function Texts({ copy: c, now }: { copy: Copy; now?: string }) {
+  const pairs =
+    now !== undefined
+      ? [["The copy, and what stands there once it is linked", c.text, now] as const]
+      : c.standing === "unknown"
+        ? [["The block now, and the copy", c.now, c.text] as const]
+        : [
+            ["Changed on this page: what it came from, and the copy", c.base, c.text] as const,
+            ["Changed in the block: what it came from, and the block now", c.base, c.now] as const,
+          ];
   return pairs.map(([title, before, after]) => (
     <section key={title}>
       <h3>{title}</h3>

@@ -3,9 +3,10 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Radio from "@mui/material/Radio";
 import RadioGroup from "@mui/material/RadioGroup";
+import { useState } from "react";
 import type { Operated, Schemas } from "../../api/client";
 import { Sentence } from "../Say";
-import { spotKey, verbs, type Act, type Swap } from "./acts";
+import { spotKey, verbs, type Act, type Rest, type Swap } from "./acts";
 import { CopyBeside } from "./CopyBeside";
 import { Merging, type Settled } from "./Merging";
 import { Swapping } from "./Swapping";
@@ -28,6 +29,8 @@ interface Props {
   settle: (key: string, s: Settled) => void;
   swap: Swap;
   setSwap: (s: Swap) => void;
+  rest: Rest;
+  setRest: (r: Rest) => void;
   cancel: () => void;
 }
 
@@ -37,6 +40,10 @@ export function Doing(props: Props) {
   const { act, spots, live, cancel } = props;
   const only = spots.length === 1 ? spots[0] : undefined;
   const nothing = live.operated?.change_set.changes.length === 0;
+  // What was worked out last stays until the next is, with what one chooses by it.
+  const now = live.operated?.answer === "linked" ? live.operated.linked : undefined;
+  const [linked, setLinked] = useState(now);
+  if (now && now !== linked) setLinked(now);
   return (
     <div className="doing">
       <div className="step">
@@ -97,10 +104,11 @@ export function Doing(props: Props) {
           operated={live.operated}
         />
       )}
-      {act === "link" && !only && live.operated?.answer === "linked" && (
-        <Going linked={live.operated.linked} spots={spots} />
+      {act === "link" && linked && <Resting {...props} linked={linked} />}
+      {act === "link" && !only && linked && <Going linked={linked} spots={spots} />}
+      {act === "link" && only && (
+        <CopyBeside doc={only.doc} address={only.address} linking={linked?.[0]} />
       )}
-      {act === "link" && only && <CopyBeside doc={only.doc} address={only.address} linking />}
       {act === "update" && <Settling {...props} />}
     </div>
   );
@@ -108,6 +116,7 @@ export function Doing(props: Props) {
 
 /** How many of so many are done something to. */
 function done(o: Operated, n: number): number {
+  if (o.answer === "linked") return n - o.linked.filter((k) => k.left).length;
   return o.answer === "updated" ? n - o.left.length : n;
 }
 
@@ -139,14 +148,18 @@ function Meaning({ act, spots, live, others, swap, inBlock }: Props) {
             }.`}
         </>
       );
-    case "link":
+    case "link": {
+      const linked = done(o, spots.length);
+      if (linked === 0) return "Nothing is linked: something would go with it.";
       return (
         <>
           <Sentence text={im.sentence} />{" "}
-          {pages === 1 ? "This page follows" : `These ${pages} pages follow`} the block again from
-          then on.
+          {linked < spots.length
+            ? `${linked} of ${spots.length} follow the block again from then on.`
+            : `${pages === 1 ? "This page follows" : `These ${pages} pages follow`} the block again from then on.`}
         </>
       );
+    }
     case "replace": {
       const gone = o.answer === "replaced" ? o.without.length : 0;
       return (
@@ -176,6 +189,44 @@ function Meaning({ act, spots, live, others, swap, inBlock }: Props) {
   }
 }
 
+/** What becomes of what fits no field, where there is such. */
+function Resting({ linked, rest, setRest, spots }: Props & { linked: Schemas["LinkedCopy"][] }) {
+  const made = linked.flatMap((k) => k.made);
+  if (rest === "goes" && linked.every((k) => k.lost.length === 0)) return null;
+  const of = [...new Set(spots.map((s) => s.of))].join(", ");
+  return (
+    <>
+      <RadioGroup
+        row
+        className="filled-in"
+        aria-label="What fits no field"
+        value={rest}
+        onChange={(e) => setRest(e.target.value as Rest)}
+      >
+        <span className="soft">What fits no field</span>
+        <FormControlLabel value="goes" control={<Radio size="small" />} label="goes" />
+        <FormControlLabel
+          value="stays"
+          control={<Radio size="small" />}
+          label={spots.length === 1 ? "stays: leave the copy" : "stays: leave such copies"}
+        />
+        <FormControlLabel
+          value="fields"
+          control={<Radio size="small" />}
+          label={`becomes fields of ${of}`}
+        />
+      </RadioGroup>
+      {rest === "fields" && (
+        <p className="soft filled-in">
+          {made.length > 0
+            ? `${of} gets ${made.length === 1 ? "a field" : "fields"}: ${made.join(", ")}. Elsewhere it shows what it did.`
+            : "Nothing of it can be a field."}
+        </p>
+      )}
+    </>
+  );
+}
+
 /** What goes with each of several copies, most first. */
 function Going({ linked, spots }: { linked: Schemas["LinkedCopy"][]; spots: Titled[] }) {
   const title = (k: Spot) => spots.find((s) => spotKey(s) === spotKey(k))?.title ?? k.doc;
@@ -186,17 +237,18 @@ function Going({ linked, spots }: { linked: Schemas["LinkedCopy"][]; spots: Titl
           <b>{title(k)}</b>{" "}
           {k.fits.length > 0 && (
             <span>
-              keeps {k.fits.map((f) => `${f.label}: ${f.text}`).join(", ")} as values of its
+              keeps {k.fits.map((f) => `${f.label}: ${f.words}`).join(", ")} as values of its
               own.{" "}
             </span>
           )}
+          {k.left && <b>stays a copy. </b>}
           {k.lost.length === 0 ? (
             <span className="soft">Nothing that was written into it goes.</span>
           ) : (
             <>
               <span className="bad-text">
                 {k.lost.length === 1 ? "A line" : `${k.lost.length} lines`} written into it{" "}
-                {k.lost.length === 1 ? "goes" : "go"}:
+                {k.left ? "would go" : k.lost.length === 1 ? "goes" : "go"}:
               </span>
               <pre>{k.lost.join("\n")}</pre>
             </>

@@ -4,7 +4,13 @@ import { resolved } from "./Merging";
 
 const spot = (doc: string) => ({ doc, address: "main/a~1", title: doc, of: "a" });
 const bare = (doc: string) => ({ doc, address: "main/a~1" });
-const none = { filled: false, inBlock: false, settled: {}, swap: { to: "", fields: null } };
+const none = {
+  filled: false,
+  inBlock: false,
+  settled: {},
+  swap: { to: "", fields: null },
+  rest: "goes" as const,
+};
 
 describe("what can be done to a placement", () => {
   it("hangs on what it is", () => {

@@ -6,6 +6,9 @@ type Spot = Schemas["Spot"];
 /** What is done to placements and copies. */
 export type Act = "detach" | "link" | "update" | "replace";
 
+/** What becomes of what was written into a copy and fits no field of its block. */
+export type Rest = Schemas["Rest"];
+
 /** The block to put in the place of one, and where its values go; null as it comes. */
 export interface Swap {
   to: string;
@@ -38,7 +41,14 @@ export function operationOf(
     inBlock,
     settled,
     swap,
-  }: { filled: boolean; inBlock: boolean; settled: Record<string, Settled>; swap: Swap },
+    rest,
+  }: {
+    filled: boolean;
+    inBlock: boolean;
+    settled: Record<string, Settled>;
+    swap: Swap;
+    rest: Rest;
+  },
 ): Operation | null {
   const bare = spots.map(({ doc, address }) => ({ doc, address }));
   switch (act) {
@@ -60,7 +70,7 @@ export function operationOf(
           }
         : null;
     case "link":
-      return { operation: "link", spots: bare };
+      return { operation: "link", spots: bare, ...(rest !== "goes" && { rest }) };
     case "update":
       return {
         operation: "update",

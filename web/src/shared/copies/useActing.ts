@@ -3,7 +3,7 @@ import type { Operation, Schemas } from "../../api/client";
 import { waits } from "../pendingSteps";
 import { useLiveOperation } from "../useOperation";
 import { subjectOf } from "../wall/subject";
-import { operationOf, type Act, type Swap } from "./acts";
+import { operationOf, type Act, type Rest, type Swap } from "./acts";
 import type { Settled } from "./Merging";
 
 /** A spot with the title of its page and the name of its block. */
@@ -24,18 +24,20 @@ export function useActing(done: (title: string) => void) {
   const [inBlock, setInBlock] = useState(false);
   const [settled, setSettled] = useState<Record<string, Settled>>({});
   const [swap, setSwap] = useState(noSwap);
+  const [rest, setRest] = useState<Rest>("goes");
   const cancel = useCallback(() => {
     setWanted(null);
     setSettled({});
     setSwap(noSwap);
     setInBlock(false);
+    setRest("goes");
   }, []);
   const operation = useMemo<Operation | null>(
     () =>
       wanted && wanted.spots.length > 0
-        ? operationOf(wanted.act, wanted.spots, { filled, inBlock, settled, swap })
+        ? operationOf(wanted.act, wanted.spots, { filled, inBlock, settled, swap, rest })
         : null,
-    [wanted, filled, inBlock, settled, swap],
+    [wanted, filled, inBlock, settled, swap, rest],
   );
   const latest = useRef(operation);
   useEffect(() => {
@@ -63,6 +65,9 @@ export function useActing(done: (title: string) => void) {
     want,
     cancel,
     subject: useMemo(() => subjectOf(live.operated), [live.operated]),
-    doing: { live, filled, fill, inBlock, setInBlock, settled, settle, swap, setSwap, cancel },
+    doing: {
+      ...{ live, filled, fill, inBlock, setInBlock, settled, settle },
+      ...{ swap, setSwap, rest, setRest, cancel },
+    },
   };
 }
