@@ -2039,7 +2039,7 @@ type LeftCopy struct {
 	Why string `json:"why"`
 }
 
-// Likeness A piece of a page's text that looks like a block and is neither linked nor a copy.
+// Likeness A piece of the text of a page, or of another block, that looks like a block and is neither linked nor a copy.
 type Likeness struct {
 	Doc  string `json:"doc"`
 	Fits []Fit  `json:"fits"`
@@ -2049,11 +2049,15 @@ type Likeness struct {
 	Linked string `json:"linked"`
 
 	// Lost Lines that the block has no place for.
-	Lost  []string `json:"lost"`
-	Page  string   `json:"page"`
-	Text  string   `json:"text"`
-	Title string   `json:"title"`
-	To    int      `json:"to"`
+	Lost []string `json:"lost"`
+
+	// Page The page's address; empty for a block.
+	Page string `json:"page"`
+	Text string `json:"text"`
+
+	// Title Of the page, or the block.
+	Title string `json:"title"`
+	To    int    `json:"to"`
 }
 
 // LinkOperation Copies become placements of their block again. What they hold where the block shows fields becomes the placements' values.

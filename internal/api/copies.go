@@ -7,6 +7,7 @@ import (
 
 	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/shelf"
+	"brickshelf/internal/core/site"
 )
 
 // ListCopies tells of every copy of the draft how it stands.
@@ -60,9 +61,13 @@ func (h *handlers) ListLikenesses(c *gin.Context, name SiteName, blockName strin
 		}
 		out := []Likeness{}
 		for _, l := range list {
-			out = append(out, Likeness{Doc: l.Doc, Page: l.URL, Title: pageTitle(d.Info(l.Doc)), From: l.From,
-				To:   l.To,
-				Text: l.Text, Linked: l.Linked, Fits: fitting(l.Fits), Lost: append([]string{}, l.Lost...)})
+			title := ""
+			if in := d.Info(l.Doc); in != nil {
+				title = pageTitle(in)
+			} else if class, of, _ := site.Classify(l.Doc); class == site.BlockDoc {
+				title = d.Block(of).Title
+			}
+			out = append(out, Likeness{Doc: l.Doc, Page: l.URL, Title: title, From: l.From, To: l.To, Text: l.Text, Linked: l.Linked, Fits: fitting(l.Fits), Lost: append([]string{}, l.Lost...)})
 		}
 		c.JSON(http.StatusOK, out)
 	})

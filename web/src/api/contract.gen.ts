@@ -1348,10 +1348,12 @@ export interface components {
             from: number;
             to: number;
         };
-        /** @description A piece of a page's text that looks like a block and is neither linked nor a copy. */
+        /** @description A piece of the text of a page, or of another block, that looks like a block and is neither linked nor a copy. */
         Likeness: {
             doc: string;
+            /** @description The page's address; empty for a block. */
             page: string;
+            /** @description Of the page, or the block. */
             title: string;
             from: number;
             to: number;

@@ -12,7 +12,7 @@ const most = 1000;
 
 type Likeness = Schemas["Likeness"];
 
-/** Pieces of pages that look like a block and follow it no more than any other text: made
+/** Pieces of pages and other blocks that look like a block and follow it no more than any other text: made
  *  placements of it, or copies that tell how they stand. Nothing where there are none. */
 export function Likenesses({ block, idle }: { block: string; idle: WallSubject }) {
   const { data } = useLikenesses(block);
@@ -35,9 +35,8 @@ export function Likenesses({ block, idle }: { block: string; idle: WallSubject }
       <div className="bar">
         <b>
           {data.length === 1
-            ? "A piece of a page looks"
-            : `${data.length}${data.length === most ? " pieces of pages, and maybe more, look" : " pieces of pages look"}`}{" "}
-          like it and {data.length === 1 ? "is" : "are"} not linked
+            ? "A piece of a text looks like it and is not linked"
+            : `${data.length} pieces of texts${data.length === most ? ", and maybe more," : ""} look like it and are not linked`}
         </b>
         <span className="right">
           {fitting.length > 1 && (
@@ -54,7 +53,8 @@ export function Likenesses({ block, idle }: { block: string; idle: WallSubject }
             <li key={key}>
               <div className="revision">
                 <span>
-                  <b>{l.title}</b> <span className="soft">{l.page}</span>
+                  <b>{l.title}</b>{" "}
+                  <span className="soft">{l.page || "in the text of the block"}</span>
                   {l.fits.length > 0 && (
                     <span className="soft">
                       {" "}

@@ -1,10 +1,12 @@
 package copies_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
+	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
@@ -77,4 +79,66 @@ func TestBlocksOfFewWordsAreLikeNothing(t *testing.T) {
 		require.NoError(t, err)
 		require.Empty(t, all, text)
 	}
+}
+
+// Pieces of other blocks are found, too, and become calls in their text, but for where that
+// would be a circle.
+func TestPiecesOfBlocksAreFound(t *testing.T) {
+	piece := func(name string) string {
+		return "<div class=\"card\">\n  <h3>" + name + "</h3>\n  <p>Ask at the office</p>\n</div>"
+	}
+	files := site.Files{
+		"site.yaml":        []byte("format: brickshelf/1\n"),
+		"blocks/a.html":    []byte("---\nfields: {name: {type: text, default: N}}\n---\n" + piece("@{=name}") + "@{part /}"),
+		"blocks/part.html": []byte(piece("Sub")),
+		"blocks/list.html": []byte("<ul>" + piece("Ann &amp; Bob") + "</ul>@{a /}@{a name=z /}<i>" + piece("Cy") + "</i>"),
+		"blocks/tile.html": []byte("<i>" + piece("Di") + "</i>"),
+		"pages/p.html":     []byte("---\noverrides: {main/list~1/a~1: {name: own}}\n---\n@{list /}@{tile /}"),
+		"pages/q.html":     []byte("---\noverrides: {main/a~1: {name: own}}\n---\n" + piece("Eve") + "@{part /}\n@{a /}"),
+	}
+	// The block is its card and its part: the piece alone lacks that, and is told with it.
+	files["blocks/a.html"] = []byte(strings.TrimSuffix(string(files["blocks/a.html"]), "@{part /}"))
+	s := sitetest.New(files)
+	all, err := copies.Alike(s, "a")
+	require.NoError(t, err)
+	var found []string
+	var places []copies.Place
+	for _, l := range all {
+		require.Empty(t, l.Lost)
+		require.Len(t, l.Fits, 1)
+		found = append(found, l.Doc+" "+l.URL+" "+l.Fits[0].Text)
+		places = append(places, copies.Place{Doc: l.Doc, From: l.From, To: l.To})
+	}
+	require.Equal(t, []string{"blocks/list.html  Ann & Bob", "blocks/list.html  Cy", "blocks/part.html  Sub",
+		"blocks/tile.html  Di", "pages/q.html /q/ Eve"}, found)
+	for _, link := range []bool{true, false} {
+		set, linked, err := copies.Adopt(s, "a", places, link)
+		require.NoError(t, err)
+		require.Len(t, linked, map[bool]int{true: 5}[link])
+		after := sitetest.Apply(t, files, set)
+		is := sitetest.New(after)
+		require.Empty(t, check.Validity(is))
+		for _, path := range s.PagePaths() {
+			require.Equal(t, sitetest.HTML(s, path), sitetest.HTML(is, path), "%s\n%s", path, after[path])
+		}
+		if link {
+			require.Equal(t, `<ul>@{a key="a-1" name="Ann & Bob" /}</ul>@{a key="a~1" /}@{a key="a~2" name=z /}<i>@{a key="a~3" name="Cy" /}</i>`,
+				string(after["blocks/list.html"]))
+			require.Contains(t, string(after["pages/q.html"]), `@{a key="a-1" name="Eve" /}@{part /}`)
+		} else {
+			require.Len(t, copies.All(is), 5)
+		}
+	}
+
+	files["blocks/a.html"] = append(files["blocks/a.html"], "@{part /}"...)
+	s = sitetest.New(files)
+	all, err = copies.Alike(s, "a")
+	require.NoError(t, err)
+	for _, l := range all {
+		require.NotEqual(t, "blocks/part.html", l.Doc, "the block shows it")
+	}
+	_, _, err = copies.Adopt(s, "a", []copies.Place{{Doc: "blocks/part.html", From: 0, To: len(piece("Sub"))}}, true)
+	require.ErrorContains(t, err, "a shows part, which cannot show it too")
+	_, _, err = copies.Adopt(s, "a", []copies.Place{{Doc: "rules/r.yaml", From: 0, To: 1}}, true)
+	require.ErrorContains(t, err, "there is no page or block rules/r.yaml")
 }

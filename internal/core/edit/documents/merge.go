@@ -26,7 +26,7 @@ func Merge(s *shelf.Shelf, keep, other string) (site.ChangeSet, []string, error)
 	case b == nil || a == b:
 		return set, nil, site.Refuse("name the block to merge; there is no other block %q%s", other,
 			block.Nearest(other, s.Names()))
-	case leads(s, keep, other, map[string]bool{}) || leads(s, other, keep, map[string]bool{}):
+	case edit.Leads(s, keep, other) || edit.Leads(s, other, keep):
 		return set, nil, site.Refuse("one of %s and %s calls the other; they cannot be one", keep, other)
 	}
 	bare := true

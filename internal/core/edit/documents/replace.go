@@ -41,7 +41,7 @@ func Replace(s *shelf.Shelf, x Exchange) (site.ChangeSet, []values.Mention, erro
 	case to == nil || from == to:
 		return set, nil, site.Refuse("name the block to put there; there is no other block %q%s", x.To,
 			block.Nearest(x.To, s.Names()))
-	case leads(s, x.To, x.From, map[string]bool{}):
+	case edit.Leads(s, x.To, x.From):
 		return set, nil, site.Refuse("%s calls %s itself and cannot take its place; take that call out of it first", x.To,
 			x.From)
 	}

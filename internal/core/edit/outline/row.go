@@ -279,9 +279,9 @@ func Steps(src []byte) ([]*markup.Node, int) {
 
 // withKey gives a call or copy of a text that begins at an offset of a document a key.
 func withKey(n *markup.Node, at int, key string) patch.Replacement {
-	end := at + n.NameAt
-	if n.Kind != markup.Copy {
-		end += len(n.Name)
+	end := at + n.NameAt + len(n.Name)
+	if n.Kind == markup.Copy { // whose name is that of its block
+		end = at + n.NameAt + len("copy")
 	}
 	return patch.Put(end, end, " key="+markup.Quote(key))
 }

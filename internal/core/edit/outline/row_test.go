@@ -1,7 +1,9 @@
 package outline_test
 
 import (
+	"bytes"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -126,4 +128,18 @@ func TestItemsOfARowShowTheSameWhereverTheyStand(t *testing.T) {
 		require.Equal(t, want, pieces(shown(sitetest.New(site.Files{"blocks/a.html": []byte(block),
 			"blocks/b.html": []byte(block), "pages/p.html": got}))))
 	})
+}
+
+// A copy whose place becomes another one gets the old as its key, as a call does.
+func TestCopiesGetKeysToo(t *testing.T) {
+	src := []byte("---\nhidden: [main/a~1, main/a~2]\n---\n@{copy of=\"a\" base=\"x\"}one@{/copy}@{a /}")
+	at := bytes.Index(src, []byte("@{copy"))
+	out := slices.Concat(src[:at], []byte("@{a /}"), src[at:])
+	text, _ := outline.StableKeys(outline.Speaks(nil, "pages/p.html", src), src, out, func(i int) int {
+		if i < at {
+			return i
+		}
+		return i + len("@{a /}")
+	})
+	require.Equal(t, `@{a key="a-1" /}@{copy key="a~1" of="a" base="x"}one@{/copy}@{a key="a~2" /}`, string(text[at:]))
 }
