@@ -2625,6 +2625,9 @@ type RaiseToRuleOperationOperation string
 type Record struct {
 	At time.Time `json:"at"`
 
+	// Author Who made the edit, as they signed it; else empty.
+	Author string `json:"author"`
+
 	// Documents How many documents it touched, of which paths names the first.
 	Documents int      `json:"documents"`
 	Id        int64    `json:"id"`
@@ -2814,6 +2817,9 @@ type Review struct {
 // Revision defines model for Revision.
 type Revision struct {
 	At time.Time `json:"at"`
+
+	// Author Who made the edit, as they signed it; else empty.
+	Author string `json:"author"`
 
 	// Hash Empty where the document went.
 	Hash string `json:"hash"`
@@ -3403,6 +3409,11 @@ type ExplainValuesParams struct {
 // ListRevisionsParams defines parameters for ListRevisions.
 type ListRevisionsParams struct {
 	Path string `form:"path" json:"path"`
+}
+
+// GetRevisionImpactParams defines parameters for GetRevisionImpact.
+type GetRevisionImpactParams struct {
+	Edit int64 `form:"edit" json:"edit"`
 }
 
 // GetRevisionParams defines parameters for GetRevision.
@@ -5391,6 +5402,9 @@ type ServerInterface interface {
 	// ListRevisions What a document became by its last changes, the newest first.
 	// (GET /sites/{site}/revisions)
 	ListRevisions(c *gin.Context, site SiteName, params ListRevisionsParams)
+	// GetRevisionImpact The pages that an edit changed when it was made, with the rules that are on today.
+	// (GET /sites/{site}/revisions/impact)
+	GetRevisionImpact(c *gin.Context, site SiteName, params GetRevisionImpactParams)
 	// GetRevision The text of a revision of a document.
 	// (GET /sites/{site}/revisions/text)
 	GetRevision(c *gin.Context, site SiteName, params GetRevisionParams)
@@ -6778,6 +6792,42 @@ func (siw *ServerInterfaceWrapper) ListRevisions(c *gin.Context) {
 	siw.Handler.ListRevisions(c, site, params)
 }
 
+// GetRevisionImpact operation middleware
+func (siw *ServerInterfaceWrapper) GetRevisionImpact(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetRevisionImpactParams
+
+	// ------------- Required query parameter "edit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "edit", c.Request.URL.Query(), &params.Edit, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter edit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRevisionImpact(c, site, params)
+}
+
 // GetRevision operation middleware
 func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
 
@@ -7110,6 +7160,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/key-edits", wrapper.SetKey)
 	router.POST(options.BaseURL+"/sites/:site/page-edits", wrapper.EditPage)
 	router.GET(options.BaseURL+"/sites/:site/revisions", wrapper.ListRevisions)
+	router.GET(options.BaseURL+"/sites/:site/revisions/impact", wrapper.GetRevisionImpact)
 	router.GET(options.BaseURL+"/sites/:site/revisions/text", wrapper.GetRevision)
 	router.GET(options.BaseURL+"/sites/:site/layouts", wrapper.ListLayouts)
 	router.GET(options.BaseURL+"/sites/:site/menus", wrapper.ListMenus)

@@ -64,6 +64,7 @@ func (h *handlers) save(c *gin.Context, w *workspace.Workspace, set site.ChangeS
 		h.fail(c, site.Refuse("there is nothing to save: the change set has no change"))
 		return
 	}
+	set.Author = author(c)
 	rec, err := w.Save(set, client(c))
 	if err != nil {
 		h.fail(c, err)

@@ -7,8 +7,10 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"net/url"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/gin-gonic/gin"
 
@@ -261,6 +263,19 @@ func findings(ps site.Problems) []Finding {
 // client is what tells the client of a request from others, as it calls itself.
 func client(c *gin.Context) string { return c.GetHeader("X-Brick-Shelf") }
 
+// longestName is how many letters of a name are kept.
+const longestName = 80
+
+// author is who makes an edit, as they sign it; "" where they do not.
+func author(c *gin.Context) string {
+	name, err := url.PathUnescape(c.GetHeader("X-Brick-Shelf-Author"))
+	if err != nil || !utf8.ValidString(name) {
+		return ""
+	}
+	letters := []rune(strings.Join(strings.Fields(name), " "))
+	return string(letters[:min(len(letters), longestName)])
+}
+
 // ListenToSite streams events until the listener goes away.
 func (h *handlers) ListenToSite(c *gin.Context, name SiteName) {
 	w := h.open(c, name)
@@ -331,7 +346,7 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 func records(list []store.Record) []Record {
 	out := []Record{}
 	for _, r := range list {
-		out = append(out, Record{Id: r.ID, Title: r.Title, Kind: r.Kind, Undone: r.Undone, Waits: r.Waits,
+		out = append(out, Record{Id: r.ID, Title: r.Title, Author: r.Author, Kind: r.Kind, Undone: r.Undone, Waits: r.Waits,
 			At: r.At, Paths: append([]string{}, r.Paths...), Documents: r.Count})
 	}
 	return out
@@ -374,7 +389,7 @@ func (h *handlers) Publish(c *gin.Context, name SiteName) {
 // Restore makes the draft what a release was.
 func (h *handlers) Restore(c *gin.Context, name SiteName, number int) {
 	if w := h.open(c, name); w != nil {
-		rec, err := w.Restore(number, client(c))
+		rec, err := w.Restore(number, author(c), client(c))
 		h.saved(c, w, rec, err)
 	}
 }

@@ -46,7 +46,7 @@ func (h *handlers) ImportTree(c *gin.Context, name SiteName, params ImportTreePa
 	if title == "" {
 		title = "Import"
 	}
-	out, err := h.Import(name, files, mode, title, given(params.DryRun))
+	out, err := h.Import(name, files, mode, title, author(c), given(params.DryRun))
 	if err != nil {
 		h.fail(c, err)
 		return
@@ -77,7 +77,7 @@ const WouldRemove = "This would remove documents"
 
 // Import takes a tree in, as a new site or as an edit of the one that is there. Where dry is
 // set it only tells what that would do.
-func (h *Server) Import(name string, files site.Files, mode workspace.Mode, title string,
+func (h *Server) Import(name string, files site.Files, mode workspace.Mode, title, author string,
 	dry bool) (*Imported, error) {
 	w, err := h.Workspace(name)
 	mended := []string{}
@@ -109,7 +109,7 @@ func (h *Server) Import(name string, files site.Files, mode workspace.Mode, titl
 	if err != nil {
 		return nil, err
 	}
-	im, err := w.Import(files, mode, title, dry, "")
+	im, err := w.Import(files, mode, title, author, dry)
 	if err != nil {
 		return nil, err
 	}

@@ -3,6 +3,7 @@ package api_test
 import (
 	"net/http"
 	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -280,4 +281,32 @@ func TestWhatIsNotThereAndWhatIsTooMuch(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, answer.Body.Close())
 	require.Equal(t, 200, answer.StatusCode)
+}
+
+// Who signs is named in the history, and what an edit changed is told also when more has been done.
+func TestAnEditTellsWhoMadeItAndWhatItChanged(t *testing.T) {
+	b := start(t)
+	var text string
+	b.send("GET", "/sites/small/documents?path=pages/a.html", nil, &text)
+	var first, second api.Saved
+	save := func(was, is, author string, into *api.Saved) {
+		require.Equal(t, 200, b.send("POST", "/sites/small/change-sets", change("pages/a.html", was, is), into,
+			"X-Brick-Shelf-Author", author).StatusCode)
+	}
+	save(text, text+"more", "%C3%89va%20%20Ott", &first)
+	save(text+"more", text+"more yet", "%zz", &second)
+
+	var list []api.Revision
+	b.send("GET", "/sites/small/revisions?path=pages/a.html", nil, &list)
+	require.Equal(t, "Éva Ott", list[1].Author)
+	require.Empty(t, list[0].Author, "it cannot be read")
+	var review api.Review
+	b.send("GET", "/sites/small/review", nil, &review)
+	require.Equal(t, "Éva Ott", review.Records[1].Author)
+
+	var im api.Impact
+	b.send("GET", "/sites/small/revisions/impact?edit="+strconv.FormatInt(first.Id, 10), nil, &im)
+	require.Equal(t, map[string]int{"changes": 1}, im.Counts)
+	require.Equal(t, 1, strings.Count(im.Effects, "c"))
+	require.Equal(t, 404, b.send("GET", "/sites/small/revisions/impact?edit=99999", nil, nil).StatusCode)
 }

@@ -21,7 +21,7 @@ func (h *handlers) ListRevisions(c *gin.Context, name SiteName, params ListRevis
 	}
 	out := []Revision{}
 	for _, r := range list {
-		out = append(out, Revision{Id: r.ID, Title: r.Title, Kind: r.Kind, Undone: r.Undone, At: r.At,
+		out = append(out, Revision{Id: r.ID, Title: r.Title, Author: r.Author, Kind: r.Kind, Undone: r.Undone, At: r.At,
 			Hash: string(r.Hash)})
 	}
 	c.JSON(http.StatusOK, out)
@@ -35,4 +35,18 @@ func (h *handlers) GetRevision(c *gin.Context, name SiteName, params GetRevision
 	}
 	text, err := w.Revision(params.Path, site.Hash(params.Hash))
 	h.text(c, text, err)
+}
+
+// GetRevisionImpact answers with the pages that an edit changed.
+func (h *handlers) GetRevisionImpact(c *gin.Context, name SiteName, params GetRevisionImpactParams) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	im, err := w.Changed(params.Edit)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, contractImpact(w.State().Draft, im))
 }

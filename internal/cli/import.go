@@ -2,6 +2,7 @@ package cli
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -9,6 +10,7 @@ import (
 	"net/http"
 	"net/url"
 	"os"
+	"os/user"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -86,7 +88,7 @@ func (a *app) take(in intake, files site.Files, title string) error {
 	}
 	defer st.Close()
 	srv := api.NewServer(st, nil, a.log(), a.now, a.scripts())
-	out, err := srv.Import(in.name, files, in.mode(), title, in.dry)
+	out, err := srv.Import(in.name, files, in.mode(), title, userName(), in.dry)
 	if err != nil {
 		var removes *workspace.RemovalError
 		var invalid *workspace.InvalidError
@@ -125,6 +127,7 @@ func (a *app) hand(tool string, in intake, files site.Files, title string) error
 		return err
 	}
 	req.Header.Set("X-Brick-Shelf", "1")
+	req.Header.Set("X-Brick-Shelf-Author", url.PathEscape(userName()))
 	req.Header.Set("Content-Type", "application/zip")
 	resp, err := http.DefaultClient.Do(req)
 	if err != nil {
@@ -194,4 +197,13 @@ func reading(data string) (*store.Store, error) {
 		return nil, fmt.Errorf("there is no data folder %s", data)
 	}
 	return store.Beside(data)
+}
+
+// userName is what the system calls the one who runs the program; "" where it does not tell.
+func userName() string {
+	u, err := user.Current()
+	if err != nil {
+		return ""
+	}
+	return cmp.Or(u.Name, u.Username)
 }

@@ -16,6 +16,7 @@ import (
 type Record struct {
 	ID     int64     `db:"id"`
 	Title  string    `db:"title"`
+	Author string    `db:"author"`
 	Kind   string    `db:"kind"` // edit, undo or redo
 	Undone bool      `db:"undone"`
 	At     time.Time `db:"-"`
@@ -46,10 +47,10 @@ func wrap(err error, doing string) error {
 }
 
 func (s *Store) apply(tx *sqlx.Tx, id int64, set site.ChangeSet, kind string, target int64) (Record, error) {
-	rec := Record{Title: set.Title, Kind: kind, Stamp: s.stamp()}
+	rec := Record{Title: set.Title, Author: set.Author, Kind: kind, Stamp: s.stamp()}
 	rec.At, _ = time.Parse(time.RFC3339Nano, rec.Stamp)
-	res,
-		err := tx.Exec("INSERT INTO change_sets (site, title, kind, target, at) VALUES (?, ?, ?, nullif(?, 0), ?)", id, set.Title, kind, target, rec.Stamp)
+	res, err := tx.Exec(`INSERT INTO change_sets (site, title, author, kind, target, at)
+		VALUES (?, ?, ?, ?, nullif(?, 0), ?)`, id, set.Title, set.Author, kind, target, rec.Stamp)
 	if err != nil {
 		return rec, err
 	}
@@ -243,7 +244,7 @@ const maxPaths = 20
 // newest first, at most so many.
 func (s *Store) History(id, after, before int64, most int) ([]Record, error) {
 	var out []Record
-	err := s.db.Select(&out, `SELECT e.id, e.title, e.kind, e.undone, e.at, `+waits+
+	err := s.db.Select(&out, `SELECT e.id, e.title, e.author, e.kind, e.undone, e.at, `+waits+
 		` AS waits, (SELECT count(*) FROM changes c WHERE c.change_set = e.id) AS count
 		FROM change_sets e WHERE e.site = ?1 AND e.id > ?2 AND (?3 = 0 OR e.id < ?3) ORDER BY e.id DESC LIMIT ?4`, id, after, before, most)
 	if err != nil {

@@ -13,6 +13,7 @@ import (
 type Revision struct {
 	ID     int64     `db:"id"` // of the change set
 	Title  string    `db:"title"`
+	Author string    `db:"author"`
 	Kind   string    `db:"kind"` // edit, undo or redo
 	Undone bool      `db:"undone"`
 	At     time.Time `db:"-"`
@@ -28,7 +29,7 @@ const maxRevisions = 200
 // kept any more are left out.
 func (s *Store) Revisions(id int64, path string) ([]Revision, error) {
 	var out []Revision
-	err := s.db.Select(&out, `SELECT e.id, e.title, e.kind, e.undone, e.at, coalesce(b.hash, '') AS hash
+	err := s.db.Select(&out, `SELECT e.id, e.title, e.author, e.kind, e.undone, e.at, coalesce(b.hash, '') AS hash
 		FROM changes c JOIN change_sets e ON e.id = c.change_set LEFT JOIN blobs b ON b.id = c.after
 		WHERE e.site = ? AND c.path = ? AND e.kept = 1 ORDER BY e.id DESC LIMIT ?`,
 		id, path, maxRevisions)
@@ -105,6 +106,45 @@ func (s *Store) Reverse(id, changeSet int64) (Reversal, error) {
 	}
 	out.Set.Title = map[bool]string{false: "Take back: ", true: "Do again: "}[e.Undone] + e.Title
 	return out, nil
+}
+
+// Rewind gives what takes the draft of a site back to how it was after an edit, and from there to
+// how it was before. It returns ErrNothing where there is no such edit, or the texts are not kept.
+func (s *Store) Rewind(id, changeSet int64) (later, own []site.Change, err error) {
+	tx, err := s.db.Beginx()
+	if err != nil {
+		return nil, nil, wrap(err, "reading edits")
+	}
+	defer func() { _ = tx.Rollback() }()
+	var list []struct {
+		ID   int64 `db:"id"`
+		Kept bool  `db:"kept"`
+	}
+	err = tx.Select(&list, "SELECT id, kept FROM change_sets WHERE site = ? AND id >= ? ORDER BY id DESC", id, changeSet)
+	if err != nil {
+		return nil, nil, wrap(err, "reading edits")
+	}
+	at := map[string]int{}
+	for _, e := range list {
+		if !e.Kept {
+			return nil, nil, ErrNothing
+		}
+		set, err := readChanges(tx, "changes", "change_set", e.ID, true)
+		if err != nil {
+			return nil, nil, wrap(err, "reading edits")
+		}
+		if e.ID == changeSet {
+			return later, set.Changes, nil
+		}
+		for _, c := range set.Changes {
+			if i, known := at[c.Path]; known {
+				later[i] = c
+			} else {
+				at[c.Path], later = len(later), append(later, c)
+			}
+		}
+	}
+	return nil, nil, ErrNothing
 }
 
 // Since lists the titles of the edits after one that changed a document and stand, the newest

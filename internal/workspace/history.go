@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"brickshelf/internal/core/edit/copies"
+	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/store"
 )
@@ -85,6 +86,31 @@ func (w *Workspace) TakeBack(edit int64) (site.ChangeSet, error) {
 	}
 	r.Set.Changes = out
 	return r.Set, nil
+}
+
+// Changed tells which pages an edit changed when it was made, undone or done again: those of which
+// it changed a byte, that came by it and that went. Rules are taken to be on as they are today.
+func (w *Workspace) Changed(edit int64) (*impact.Impact, error) {
+	later, own, err := w.store.Rewind(w.Site.ID, edit)
+	if errors.Is(err, store.ErrNothing) {
+		return nil, site.Missing("there is no such edit, or what it changed is not kept any more")
+	}
+	if err != nil {
+		return nil, err
+	}
+	d := w.State().Draft
+	after := d.Commit(d.With(later))
+	im := impact.Turned(after, after.With(own))
+	out := &impact.Impact{Total: im.Total, Counts: map[impact.Effect]int{}}
+	for _, p := range im.Pages {
+		switch p.Effect {
+		case impact.Changes, impact.Added, impact.Removed:
+			p.Breaks = nil
+			out.Pages = append(out.Pages, p)
+			out.Counts[p.Effect]++
+		}
+	}
+	return out, nil
 }
 
 func titled(titles []string) string {

@@ -39,14 +39,14 @@ func (e *RemovalError) Error() string {
 		strings.Join(e.Paths[:min(3, len(e.Paths))], ", "), more)
 }
 
-// Import makes a tree part of the draft, as one edit like any other. Where dry is set it
+// Import makes a tree part of the draft, as one edit like any other, signed by its author. Where dry is set it
 // only tells what that would do. It returns an *InvalidError or a *RemovalError, having
 // changed nothing, where it cannot be.
-func (w *Workspace) Import(files site.Files, mode Mode, title string, dry bool,
-	by string) (*Imported, error) {
+func (w *Workspace) Import(files site.Files, mode Mode, title, author string,
+	dry bool) (*Imported, error) {
 	draft := w.State().Draft
 	out := &Imported{Added: []string{}, Changed: []string{}, Removed: []string{}}
-	set := site.ChangeSet{Title: title}
+	set := site.ChangeSet{Title: title, Author: author}
 	for _, c := range site.Diff(draft.Files(), files).Changes {
 		switch {
 		case c.Delete && mode == Merge:
@@ -71,7 +71,7 @@ func (w *Workspace) Import(files site.Files, mode Mode, title string, dry bool,
 	if dry || len(set.Changes) == 0 {
 		return out, nil
 	}
-	if _, err := w.Save(set, by); err != nil {
+	if _, err := w.Save(set, ""); err != nil {
 		return nil, err
 	}
 	out.Saved = true

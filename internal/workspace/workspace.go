@@ -254,7 +254,7 @@ func (w *Workspace) Publish(title, by string) (store.Release, error) {
 }
 
 // Restore makes the draft what a release was, as an edit that can be undone.
-func (w *Workspace) Restore(number int, by string) (store.Record, error) {
+func (w *Workspace) Restore(number int, author, by string) (store.Record, error) {
 	files, err := w.store.ReleaseFiles(w.Site.ID, number)
 	if err != nil {
 		return store.Record{}, err
@@ -263,7 +263,7 @@ func (w *Workspace) Restore(number int, by string) (store.Record, error) {
 	if len(set.Changes) == 0 {
 		return store.Record{}, store.ErrNothing
 	}
-	set.Title = fmt.Sprintf("Restore release %d", number)
+	set.Title, set.Author = fmt.Sprintf("Restore release %d", number), author
 	return w.Save(set, by)
 }
 

@@ -209,12 +209,12 @@ func TestProposalsAndListeners(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, review.Records, 1)
 	require.Equal(t, 2, review.Impact.Counts[impact.Changes])
-	_, err = w.Restore(rel.Number, "")
+	_, err = w.Restore(rel.Number, "", "")
 	require.NoError(t, err)
 	review, err = w.Review()
 	require.NoError(t, err)
 	require.Zero(t, review.Impact.Counts[impact.Changes])
-	_, err = w.Restore(rel.Number, "")
+	_, err = w.Restore(rel.Number, "", "")
 	require.ErrorIs(t, err, store.ErrNothing)
 }
 

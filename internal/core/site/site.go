@@ -42,6 +42,7 @@ type Change struct {
 // ChangeSet is a titled list of changes, at most one for each path.
 type ChangeSet struct {
 	Title   string
+	Author  string // as they sign; "" for nobody's name
 	Changes []Change
 }
 

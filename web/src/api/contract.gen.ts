@@ -710,6 +710,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/revisions/impact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** The pages that an edit changed when it was made, with the rules that are on today. */
+        get: operations["getRevisionImpact"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/revisions/text": {
         parameters: {
             query?: never;
@@ -1994,6 +2013,8 @@ export interface components {
              */
             id: number;
             title: string;
+            /** @description Who made the edit, as they signed it; else empty. */
+            author: string;
             /** @description edit, undo or redo; empty with the id 0. */
             kind: string;
             undone: boolean;
@@ -2175,6 +2196,8 @@ export interface components {
             /** Format: int64 */
             id: number;
             title: string;
+            /** @description Who made the edit, as they signed it; else empty. */
+            author: string;
             kind: string;
             undone: boolean;
             /** @description It is part of what would be published. */
@@ -3525,6 +3548,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Revision"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRevisionImpact: {
+        parameters: {
+            query: {
+                edit: number;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The pages that changed, came or went. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Impact"];
                 };
             };
             default: components["responses"]["Problem"];
