@@ -39,12 +39,17 @@ test("a document is brought back as it was, with what that changes said before",
         .map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`),
     ).toEqual([]);
   }
+  await page.getByRole("button", { name: /^Pages that Edit .* 1 before changed/ }).click();
+  await expect(was.getByText(/It changed 64 pages: /)).toBeVisible();
+  await expect(legend(page, "change")).toHaveText("64");
+  await page.getByLabel("Sign my edits as").fill("Ina Ruud");
   await page.getByRole("button", { name: "Bring back as it was at first" }).click();
   await expect(page.getByText("Changes 64 pages.")).toBeVisible();
   await expect(legend(page, "change")).toHaveText("64");
   await page.getByRole("button", { name: "Bring it back" }).click();
   await expect(differing(page, 0)).toBeVisible();
   await expect(was.getByRole("listitem")).toHaveCount(4);
+  await expect(was.getByText("by Ina Ruud")).toHaveCount(1);
   await page.getByRole("tab", { name: "Style" }).click();
   await expect(page.getByText("nothing of it has been changed since")).toBeVisible();
   for (const [place, tab] of [

@@ -93,7 +93,7 @@ test("a piece that looks like a block is found, and linked with its words as val
     });
   await page.goto(`${running.tool}/ternholm/blocks/pledge?tab=placements`);
   const like = page.getByRole("region", { name: "Looks like it" });
-  await expect(like).toContainText("2 pieces of pages look like it and are not linked");
+  await expect(like).toContainText("2 pieces of texts look like it and are not linked");
   await expect(like).toContainText("with Who: Fulmar");
   await like.getByRole("button", { name: "Declare the piece on Petrel a copy" }).click();
   await expect(like.getByText("No page changes.")).toBeVisible();

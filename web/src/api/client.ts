@@ -63,7 +63,21 @@ export const client = Array.from(crypto.getRandomValues(new Uint32Array(2)), (n)
 
 const headers = { "X-Brick-Shelf": client };
 
+/** Who makes the edits of this browser, as they sign them; "" for nobody's name. */
+export const signature = {
+  get: () => localStorage.getItem("signature") ?? "",
+  set: (name: string) => localStorage.setItem("signature", name),
+};
+
 export const api = createClient<paths>({ baseUrl: "/api/v1", headers });
+api.use({
+  onRequest({ request }) {
+    const name = signature.get();
+    if (name && request.method !== "GET")
+      request.headers.set("X-Brick-Shelf-Author", encodeURIComponent(name));
+    return request;
+  },
+});
 
 /** What the server said was wrong. */
 export class ApiError extends Error {

@@ -32,6 +32,23 @@ export function useRevisions(path: string) {
   });
 }
 
+/** The pages that an edit changed when it was made. */
+export function useRevisionImpact(edit: number) {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "revision-impact", edit],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.GET("/sites/{site}/revisions/impact", {
+          signal,
+          params: { path: { site }, query: { edit } },
+        }),
+      ),
+    enabled: edit !== 0,
+    retry: false,
+  });
+}
+
 /** The text of a revision of a document, which stays what it is. */
 export function useRevision(path: string, hash: string) {
   const site = useSite();

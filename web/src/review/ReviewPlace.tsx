@@ -6,6 +6,7 @@ import { api, unwrap, type Review } from "../api/client";
 import { useRefresh } from "../api/changes";
 import { useOverview, useReview, useSite } from "../api/queries";
 import { Rows } from "../shared/Rows";
+import { Signature } from "../shared/history/Signature";
 import { usePending } from "../shared/usePending";
 import { Say, SentenceBefore } from "../shared/Say";
 import { tell } from "../shared/notices";
@@ -267,6 +268,9 @@ function Edits({ review, ask }: { review: Review; ask: ReturnType<typeof usePend
         Edits since {review.releases[0] ? `release ${review.releases[0].number}` : "the beginning"}
       </h2>
       <div className="scroll" tabIndex={0} role="region" aria-label="Edits">
+        <div className="signing">
+          <Signature />
+        </div>
         {records.length === 0 && (
           <p className="empty">No edits yet. Choose a block from the shelf and change something.</p>
         )}
@@ -277,6 +281,7 @@ function Edits({ review, ask }: { review: Review; ask: ReturnType<typeof usePend
               <time className="soft" dateTime={e.at}>
                 {new Date(e.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}
               </time>
+              {e.author && <span className="soft"> by {e.author}</span>}
               {e.kind === "edit" && (
                 <Button
                   size="small"

@@ -65,6 +65,7 @@ export function reachStates(row: string): State[] {
 const words: Record<
   | "stands"
   | "would"
+  | "did"
   | "differs"
   | "page"
   | "takes"
@@ -91,6 +92,7 @@ const words: Record<
     break: "would break",
     none: "not touched",
   },
+  did: { change: "changed", none: "not changed" },
   takes: {
     linked: "take it",
     own: "take it in place of something",

@@ -1,13 +1,16 @@
 import Button from "@mui/material/Button";
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useMemo, useState } from "react";
 import type { Schemas } from "../../api/client";
-import { useRevision, useRevisions } from "../../api/copies";
+import { useRevision, useRevisionImpact, useRevisions } from "../../api/copies";
 import { documentOf, useSite } from "../../api/queries";
+import { effectStates } from "../states";
 import { Tabs } from "../Tabs";
 import { usePending } from "../usePending";
 import { Waiting } from "../Waiting";
 import { useWallSubject, type WallSubject } from "../wall/subject";
+import { ChangedPages } from "./ChangedPages";
+import { Signature } from "./Signature";
 
 const Diff = lazy(() => import("../editor/Diff"));
 
@@ -24,7 +27,9 @@ interface Props {
 export function History({ paths, idle }: Props) {
   const [path, setPath] = useState(paths[0]?.[0] ?? "");
   const pending = usePending();
-  useWallSubject(pending.subject ?? idle);
+  const [looked, look] = useState(0);
+  const did = useDid(looked);
+  useWallSubject(pending.subject ?? did ?? idle);
   return (
     <div className="history">
       {pending.bar}
@@ -36,6 +41,8 @@ export function History({ paths, idle }: Props) {
       <Revisions
         key={path}
         path={path}
+        looked={looked}
+        look={look}
         bringBack={(r) =>
           pending.ask("Bring it back", { operation: "bring-back", path, hash: r.hash })
         }
@@ -44,7 +51,32 @@ export function History({ paths, idle }: Props) {
   );
 }
 
-function Revisions({ path, bringBack }: { path: string; bringBack: (r: Revision) => void }) {
+/** On the wall: which pages an edit changed when it was made; null for none. */
+function useDid(edit: number): WallSubject | null {
+  const { data } = useRevisionImpact(edit);
+  return useMemo(
+    () =>
+      edit !== 0 && data
+        ? {
+            question: "did",
+            about: "What did this edit change?",
+            states: effectStates(data.effects),
+            against: "live",
+          }
+        : null,
+    [edit, data],
+  );
+}
+
+interface RevisionsProps {
+  path: string;
+  /** The edit of which one sees which pages it changed, 0 for none. */
+  looked: number;
+  look: (edit: number) => void;
+  bringBack: (r: Revision) => void;
+}
+
+function Revisions({ path, looked, look, bringBack }: RevisionsProps) {
   const site = useSite();
   const { data, error } = useRevisions(path);
   const now = useQuery({ ...documentOf(site, path), retry: false });
@@ -55,6 +87,7 @@ function Revisions({ path, bringBack }: { path: string; bringBack: (r: Revision)
   const present = now.data?.hash ?? "";
   return (
     <div className="scroll" tabIndex={0} role="region" aria-label="What it was">
+      <Signature />
       <ol>
         {data.map((r, i) => (
           <li key={`${r.id} ${r.hash}`}>
@@ -66,10 +99,21 @@ function Revisions({ path, bringBack }: { path: string; bringBack: (r: Revision)
                     {new Date(r.at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" })}
                   </time>
                 )}
+                {r.author && <span className="soft"> by {r.author}</span>}
                 {r.hash === "" && <span className="soft"> It was deleted.</span>}
                 {r.hash === present && <span className="soft"> It is this now.</span>}
               </span>
               <span className="end">
+                {r.id !== 0 && (
+                  <Button
+                    color="secondary"
+                    aria-expanded={looked === r.id}
+                    aria-label={`Pages that ${named(r, i)} changed`}
+                    onClick={() => look(looked === r.id ? 0 : r.id)}
+                  >
+                    Pages
+                  </Button>
+                )}
                 {r.hash !== "" && r.hash !== present && (
                   <Button
                     color="secondary"
@@ -87,6 +131,7 @@ function Revisions({ path, bringBack }: { path: string; bringBack: (r: Revision)
                 )}
               </span>
             </div>
+            {looked === r.id && r.id !== 0 && <ChangedPages edit={r.id} />}
             {compared === r && <Compared path={path} hash={r.hash} now={now.data?.text ?? ""} />}
           </li>
         ))}
