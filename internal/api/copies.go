@@ -67,7 +67,8 @@ func (h *handlers) ListLikenesses(c *gin.Context, name SiteName, blockName strin
 			} else if class, of, _ := site.Classify(l.Doc); class == site.BlockDoc {
 				title = d.Block(of).Title
 			}
-			out = append(out, Likeness{Doc: l.Doc, Page: l.URL, Title: title, From: l.From, To: l.To, Text: l.Text, Linked: l.Linked, Fits: fitting(l.Fits), Lost: append([]string{}, l.Lost...)})
+			out = append(out, Likeness{Doc: l.Doc, Page: l.URL, Title: title, From: l.From, To: l.To,
+				Text: l.Text, Linked: l.Linked, Fits: fitting(l.Fits), Lost: append([]string{}, l.Lost...)})
 		}
 		c.JSON(http.StatusOK, out)
 	})

@@ -346,8 +346,8 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 func records(list []store.Record) []Record {
 	out := []Record{}
 	for _, r := range list {
-		out = append(out, Record{Id: r.ID, Title: r.Title, Author: r.Author, Kind: r.Kind, Undone: r.Undone, Waits: r.Waits,
-			At: r.At, Paths: append([]string{}, r.Paths...), Documents: r.Count})
+		out = append(out, Record{Id: r.ID, Title: r.Title, Author: r.Author, Kind: r.Kind, Undone: r.Undone,
+			Waits: r.Waits, At: r.At, Paths: append([]string{}, r.Paths...), Documents: r.Count})
 	}
 	return out
 }

@@ -21,8 +21,8 @@ func (h *handlers) ListRevisions(c *gin.Context, name SiteName, params ListRevis
 	}
 	out := []Revision{}
 	for _, r := range list {
-		out = append(out, Revision{Id: r.ID, Title: r.Title, Author: r.Author, Kind: r.Kind, Undone: r.Undone, At: r.At,
-			Hash: string(r.Hash)})
+		out = append(out, Revision{Id: r.ID, Title: r.Title, Author: r.Author, Kind: r.Kind, Undone: r.Undone,
+			At: r.At, Hash: string(r.Hash)})
 	}
 	c.JSON(http.StatusOK, out)
 }

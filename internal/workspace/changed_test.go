@@ -59,7 +59,8 @@ func TestAnEditIsSaidToHaveChangedWhatItDid(t *testing.T) {
 				got[p.Path] = p.Effect
 			}
 			require.Equal(t, want[id], got)
-			require.Equal(t, len(got), im.Counts[impact.Changes]+im.Counts[impact.Added]+im.Counts[impact.Removed])
+			total := im.Counts[impact.Changes] + im.Counts[impact.Added] + im.Counts[impact.Removed]
+			require.Equal(t, len(got), total)
 		}
 		_, err = w.Changed(ids[len(ids)-1] + 100)
 		require.ErrorContains(t, err, "there is no such edit")

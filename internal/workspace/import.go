@@ -39,8 +39,8 @@ func (e *RemovalError) Error() string {
 		strings.Join(e.Paths[:min(3, len(e.Paths))], ", "), more)
 }
 
-// Import makes a tree part of the draft, as one edit like any other, signed by its author. Where dry is set it
-// only tells what that would do. It returns an *InvalidError or a *RemovalError, having
+// Import makes a tree part of the draft, as one edit like any other, signed by its author. Where
+// dry is set it only tells what that would do. It returns an *InvalidError or a *RemovalError, having
 // changed nothing, where it cannot be.
 func (w *Workspace) Import(files site.Files, mode Mode, title, author string,
 	dry bool) (*Imported, error) {

@@ -360,3 +360,39 @@ func MenuItems(src []byte) ([]MenuItem, error) {
 	name(out, "")
 	return out, nil
 }
+
+// PanelAt is what the panel of a menu says in which something stands at an address, which names
+// the items around as item~1, item~2; "" where there is none.
+func PanelAt(src []byte, address string) string {
+	items, err := MenuItems(src)
+	if err != nil {
+		return ""
+	}
+	panel := ""
+	for step := range strings.SplitSeq(address, "/") {
+		n, named := strings.CutPrefix(step, "item~")
+		if i, err := strconv.Atoi(n); named && err == nil && i >= 1 && i <= len(items) {
+			panel, items = items[i-1].Panel, items[i-1].Items
+		}
+	}
+	return panel
+}
+
+// SetPanel gives every item of a menu whose panel says one thing a panel that says another.
+func SetPanel(src []byte, was, is string) ([]byte, error) {
+	items, err := MenuItems(src)
+	if err != nil {
+		return nil, err
+	}
+	var walk func(items []MenuItem)
+	walk = func(items []MenuItem) {
+		for i := range items {
+			if items[i].Panel == was {
+				items[i].Panel = is
+			}
+			walk(items[i].Items)
+		}
+	}
+	walk(items)
+	return SetMenu(src, items)
+}

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"brickshelf/internal/core/edit/expansion"
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
@@ -35,7 +36,7 @@ func Detach(s *shelf.Shelf, path, address string) (site.ChangeSet, error) {
 		return set, site.Refuse("%s is a shortcode; only blocks are detached", placement.Block)
 	}
 	set.Title = fmt.Sprintf("Detach %s on %s", placement.Block, in.Page.URL)
-	x := expanded(s, path, address, !placement.InText)
+	x := expansion.Of(s, path, address, !placement.InText)
 	if x == nil {
 		return set, site.Refuse("%s cannot be detached", address)
 	}
@@ -75,7 +76,7 @@ func linked(s *shelf.Shelf, path, address string) (*render.Placement, error) {
 }
 
 // keepCopy writes a copy into a page's front matter.
-func keepCopy(path string, src []byte, address string, x *Expansion) ([]byte, error) {
+func keepCopy(path string, src []byte, address string, x *expansion.Expansion) ([]byte, error) {
 	split, _ := site.Cut(src)
 	y, problem := site.ParseYAML(split.Head, path, 1)
 	if problem != nil {
@@ -88,7 +89,7 @@ func keepCopy(path string, src []byte, address string, x *Expansion) ([]byte, er
 	return patch.Set(path, src, []string{"copies", address}, entry)
 }
 
-func copyEntry(x *Expansion) string {
+func copyEntry(x *expansion.Expansion) string {
 	var b strings.Builder
 	fmt.Fprintf(&b, "{of: %s, base: %q", x.Block, string(x.Base))
 	if x.Style != "" {
@@ -103,7 +104,7 @@ func copyEntry(x *Expansion) string {
 
 // detachText puts the copy into the page's text, in place of the call. The
 // call's own words are kept in the copy, so that it can be linked again.
-func detachText(g *place.Page, src []byte, address string, x *Expansion) ([]byte, error) {
+func detachText(g *place.Page, src []byte, address string, x *expansion.Expansion) ([]byte, error) {
 	n := outline.Find(g, address)
 	if n == nil || n.Kind != markup.Call {
 		return nil, site.Refuse("the call at %s was not found in the page's text", address)
@@ -115,7 +116,7 @@ func detachText(g *place.Page, src []byte, address string, x *Expansion) ([]byte
 		b.WriteString(" key=" + markup.Quote(k))
 	}
 	b.WriteString(" call=" + markup.Quote(head) + "}")
-	b.Write(x.body(g.Text.Src, n))
+	b.Write(body(x, g.Text.Src, n))
 	b.WriteString("@{/copy}")
 	return splice(src, g.Split.TextAt, n.Span, b.String()), nil
 }
@@ -134,7 +135,7 @@ func opening(of string, base, style, behaviour site.Hash) string {
 
 // body is what a copy holds that takes the place of a call in a page's text: what is shown
 // there, and what the call encloses where that is not.
-func (x *Expansion) body(src []byte, n *markup.Node) []byte {
+func body(x *expansion.Expansion, src []byte, n *markup.Node) []byte {
 	if !n.Closed || x.Shown {
 		return x.Text
 	}

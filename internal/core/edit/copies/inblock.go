@@ -1,54 +1,67 @@
 package copies
 
 import (
+	"bytes"
 	"fmt"
 	"strings"
 
 	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/expansion"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
 
-// inBlock is a copy, or a call, that stands in a block's text, and shows on a page where the block
-// stands.
+// inBlock is a copy, or a call, that stands in a block's text, or in the panel of a menu, and shows
+// on a page where that stands.
 type inBlock struct {
-	doc    string // the block's document
+	doc    string // the document of the block or menu
 	name   string // and its name
+	panel  string // what the panel says; "" in a block
 	text   *markup.Text
 	textAt int
 	node   *markup.Node
 }
 
-// heldBy finds what stands at an address of a page in the text of a block; nil where nothing does.
+// heldBy finds what stands at an address of a page in the text of a block or the panel of a menu;
+// nil where nothing does.
 func heldBy(s *shelf.Shelf, path, address string, kind render.PlacementKind, is markup.Kind) *inBlock {
 	for _, p := range render.Placements(s, path) {
 		if p.Address != address || p.Kind != kind {
 			continue
 		}
-		class, name, _ := site.Classify(p.Via)
-		b := s.Block(name)
-		if class != site.BlockDoc || b == nil {
+		in := inBlock{doc: p.Via}
+		var class site.Class
+		class, in.name, _ = site.Classify(p.Via)
+		switch b := s.Block(in.name); {
+		case class == site.BlockDoc && b != nil:
+			in.text, in.textAt = b.Text, b.Split.TextAt
+		case class == site.MenuDoc:
+			src, _ := s.Get(p.Via)
+			in.panel = patch.PanelAt(src, address)
+			in.text = markup.Parse([]byte(in.panel))
+		default:
 			return nil
 		}
-		var found *markup.Node
-		markup.Walk(b.Text.Nodes, func(n *markup.Node) bool {
+		markup.Walk(in.text.Nodes, func(n *markup.Node) bool {
 			at := strings.TrimPrefix(n.Container, "main") + "/" + n.Step
 			if n.Kind == is && n.Name == p.Block && strings.HasSuffix(address, at) {
-				found = n
+				in.node = n
 			}
 			return true
 		})
-		if found == nil {
+		if in.node == nil {
 			return nil
 		}
-		return &inBlock{p.Via, name, b.Text, b.Split.TextAt, found}
+		return &in
 	}
 	return nil
 }
 
-// inBlocks lists the copies in the texts of blocks, each on the first page that shows it.
+// inBlocks lists the copies in the texts of blocks and the panels of menus, each on the first page
+// that shows it.
 func inBlocks(s *shelf.Shelf, of string) []Copy {
 	var out []Copy
 	for _, name := range s.Names() {
@@ -58,6 +71,17 @@ func inBlocks(s *shelf.Shelf, of string) []Copy {
 		}
 		for _, path := range s.Users(name) {
 			list := on(s, path, b.Path, of)
+			if out = append(out, list...); len(list) > 0 {
+				break
+			}
+		}
+	}
+	for _, path := range s.Paths("menus/") {
+		if src, _ := s.Get(path); !bytes.Contains(src, []byte("@{copy")) {
+			continue
+		}
+		for _, page := range s.PagePaths() {
+			list := on(s, page, path, of)
 			if out = append(out, list...); len(list) > 0 {
 				break
 			}
@@ -75,18 +99,24 @@ func holdsCopy(t *markup.Text, of string) bool {
 	return found
 }
 
-// on are the copies in the text of a block that a page shows.
+// on are the copies in the text of a block, or the panels of a menu, that a page shows.
 func on(s *shelf.Shelf, path, doc, of string) []Copy {
 	var out []Copy
-	seen := map[*markup.Node]bool{}
+	type spot struct {
+		panel string
+		at    markup.Span
+	}
+	seen := map[spot]bool{}
 	for _, p := range render.Placements(s, path) {
 		if p.Kind != render.Copied || p.Via != doc || of != "" && p.Block != of {
 			continue
 		}
-		if in := heldBy(s, path, p.Address, render.Copied, markup.Copy); in != nil && !seen[in.node] {
-			seen[in.node] = true
-			out = append(out, in.origin(p.Address).standing(s, path))
+		in := heldBy(s, path, p.Address, render.Copied, markup.Copy)
+		if in == nil || seen[spot{in.panel, in.node.Span}] {
+			continue
 		}
+		seen[spot{in.panel, in.node.Span}] = true
+		out = append(out, in.origin(p.Address).standing(s, path))
 	}
 	return out
 }
@@ -103,15 +133,23 @@ func (in *inBlock) origin(address string) origin {
 	return o
 }
 
-// put writes the block's document with another text in the place of the node.
+// put writes the document with another text in the place of the node. In a menu, panels that say
+// the same are one.
 func (in *inBlock) put(s *shelf.Shelf, with string) site.Change {
 	src, _ := s.Get(in.doc)
+	if in.panel != "" {
+		text := splice([]byte(in.panel), 0, in.node.Span, with)
+		if after, err := patch.SetPanel(src, in.panel, string(text)); err == nil { // it could be read
+			src = after
+		}
+		return site.Change{Path: in.doc, Before: s.Hash(in.doc), After: src}
+	}
 	return site.Change{Path: in.doc, Before: s.Hash(in.doc), After: splice(src, in.textAt,
 		in.node.Span, with)}
 }
 
-// DetachInBlock makes a copy of a call that stands in a block, in the block's own text: on every page
-// that shows the block. It is refused where the call shows something else on another page.
+// DetachInBlock makes a copy of a call that stands in a block, or in the panel of a menu, in the text
+// there: on every page that shows it. It is refused where the call shows something else on another page.
 func DetachInBlock(s *shelf.Shelf, spot Spot) (site.ChangeSet, error) {
 	set := site.ChangeSet{}
 	if s.Info(spot.Doc) == nil {
@@ -123,12 +161,12 @@ func DetachInBlock(s *shelf.Shelf, spot Spot) (site.ChangeSet, error) {
 	}
 	in := heldBy(s, spot.Doc, spot.Address, render.Linked, markup.Call)
 	if in == nil || s.Block(p.Block) == nil {
-		return set, site.Refuse("%s does not stand in a block; detach it on its page", spot.Address)
+		return set, site.Refuse("%s stands neither in a block nor in a menu; detach it on its page", spot.Address)
 	}
 	if in.node.Context != markup.InText {
 		return set, site.Refuse("%s stands in an attribute of %s, where no copy can", p.Block, in.name)
 	}
-	x := expanded(s, spot.Doc, spot.Address, false)
+	x := expansion.Of(s, spot.Doc, spot.Address, false)
 	if x == nil || in.node.Loops > 0 {
 		return set,
 			site.Refuse("%s stands in a loop of %s and is another thing in each round; detach it on its page",
@@ -140,7 +178,7 @@ func DetachInBlock(s *shelf.Shelf, spot Spot) (site.ChangeSet, error) {
 	}
 	head += " call=" + markup.Quote(string(in.text.Src[in.node.Head.From:in.node.Head.To])) + "}"
 	set.Title = fmt.Sprintf("Detach %s in %s", p.Block, in.name)
-	set.Changes = append([]site.Change{in.put(s, head+string(x.body(in.text.Src, in.node))+"@{/copy}")},
+	set.Changes = append([]site.Change{in.put(s, head+string(body(x, in.text.Src, in.node))+"@{/copy}")},
 		kept(s, x)...)
 	return set, edit.Unchanged(s, set.Changes,
 		fmt.Sprintf("%s shows values of the page; detach it there alone", p.Block))

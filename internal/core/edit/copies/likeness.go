@@ -9,6 +9,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/expansion"
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/shelf"
@@ -155,7 +156,7 @@ const scratch = "pages/a-piece-of-a-block.html"
 
 // declare makes a piece of a document a copy of a block. It reports false where that cannot be.
 func declare(s *shelf.Shelf, path string, from, to int, name string) (declared, bool) {
-	x := &Expansion{Block: name, Base: s.Hash("blocks/" + name + ".html"), Style: s.Hash("blocks/" + name +
+	x := &expansion.Expansion{Block: name, Base: s.Hash("blocks/" + name + ".html"), Style: s.Hash("blocks/" + name +
 		".css"), Behaviour: s.Hash("blocks/" + name + ".js")}
 	src, _ := s.Get(path)
 	tag := opening(name, x.Base, x.Style, x.Behaviour) + " call=" + markup.Quote("@{"+name+" /}") + "}"

@@ -8,6 +8,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit"
+	"brickshelf/internal/core/edit/expansion"
 	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/merge"
 	"brickshelf/internal/core/patch"
@@ -29,11 +30,11 @@ func withFields(s *shelf.Shelf, path, address string, tries int) (Relinked, erro
 	if err != nil || b == nil || r.Before == r.After || c.Holder != "" {
 		return relink(s, path, address, tries, true)
 	}
-	x := expanded(s.With(r.Set.Changes), path, address, s.Info(path).Page.Copies[address] != nil)
+	x := expansion.Of(s.With(r.Set.Changes), path, address, s.Info(path).Page.Copies[address] != nil)
 	if x == nil {
 		return r, nil
 	}
-	m := maker{s: s, name: b.Name, text: b.Text.Src, literals: x.literals}
+	m := maker{s: s, name: b.Name, text: b.Text.Src, literals: x.Literals}
 	own := r.Before
 	if c.Base != "" { // what the block has become since is no edit of the copy
 		pieces := merge.Three(c.Base, c.Text, c.Now)
@@ -75,7 +76,7 @@ type maker struct {
 	s        *shelf.Shelf
 	name     string
 	text     []byte // the block's markup as it was
-	literals []literal
+	literals []expansion.Literal
 	src      []byte // the block's document as it is by now; nil for as it was
 	made     []string
 }
@@ -107,18 +108,18 @@ func (m *maker) make(shown string, at merge.Span, own string) {
 // is no literal part of it, or one that shows more than once.
 func (m *maker) at(shown string, i int, end bool) (int, bool) {
 	for _, l := range m.literals {
-		n := l.of.Len()
-		if i < l.from || i > l.from+n || end && i == l.from || !end && i == l.from+n && i < len(shown) ||
-			l.from+n > len(shown) || shown[l.from:l.from+n] != string(m.text[l.of.From:l.of.To]) {
+		n := l.Of.Len()
+		if i < l.From || i > l.From+n || end && i == l.From || !end && i == l.From+n && i < len(shown) ||
+			l.From+n > len(shown) || shown[l.From:l.From+n] != string(m.text[l.Of.From:l.Of.To]) {
 			continue
 		}
 		times := 0
 		for _, k := range m.literals {
-			if k.of == l.of {
+			if k.Of == l.Of {
 				times++
 			}
 		}
-		return l.of.From + i - l.from, times == 1
+		return l.Of.From + i - l.From, times == 1
 	}
 	return 0, false
 }

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"brickshelf/internal/core/edit/expansion"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
@@ -198,7 +199,7 @@ func counted(n int, one, many string) string {
 }
 
 // kept are the revisions that a copy came from, where they are not in history yet.
-func kept(s *shelf.Shelf, x *Expansion) []site.Change {
+func kept(s *shelf.Shelf, x *expansion.Expansion) []site.Change {
 	var out []site.Change
 	for _, d := range []struct {
 		h    site.Hash

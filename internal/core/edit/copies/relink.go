@@ -26,10 +26,10 @@ type Relinked struct {
 	base   string   // what it came from, which needs no keeping; "" where unknown
 }
 
-// Relink links the copy at an address of a page again. Where the copy has been edited, what
-// stands in it where the block shows fields becomes the placement's values, and so do values
-// that decide what is shown; what is still different then is the difference of Before and After. Where everything fits, they are the
-// same, and no byte of the page changes.
+// Relink links the copy at an address of a page again. Where the copy has been edited, what stands
+// in it where the block shows fields becomes the placement's values, and so do values that decide
+// what is shown; what is still different then is the difference of Before and After. Where
+// everything fits, they are the same, and no byte of the page changes.
 func Relink(s *shelf.Shelf, path, address string) (Relinked, error) {
 	return relink(s, path, address, searched, true)
 }

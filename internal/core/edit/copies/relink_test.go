@@ -36,7 +36,8 @@ func TestWhatFitsFieldsIsKeptWhenACopyIsLinkedAgain(t *testing.T) {
 			block.Switch: {"true", "false"},
 			block.List:   {"[]", `[{"name":"one"}]`, `[{"name":"a & b"},{"name":"two"},{"name":"one"}]`},
 		}[f.Type]).Draw(t, "value")
-		set, err := values.Set(s, p.Block, []values.Edit{{Doc: path, Address: p.Address, Field: f.Name, Text: &value}})
+		set, err := values.Set(s, p.Block, []values.Edit{{Doc: path, Address: p.Address,
+			Field: f.Name, Text: &value}})
 		if err != nil {
 			return // its pattern does not take it
 		}

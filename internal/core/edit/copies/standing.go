@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"brickshelf/internal/core/edit/expansion"
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/patch"
@@ -206,17 +207,17 @@ func (o origin) source(s *shelf.Shelf, doc string) ([]byte, string) {
 // filled is the text that a copy of what is linked at an address of a page would hold: apart
 // from the page's text, as in its front matter, or in it.
 func filled(s *shelf.Shelf, path, address string, apart bool) (string, bool) {
-	x := expanded(s, path, address, apart)
+	x := expansion.Of(s, path, address, apart)
 	if x == nil {
 		return "", false
 	}
 	g := s.Info(path).Page
 	if n := outline.Find(g, address); !apart && n != nil && n.Kind == markup.Call {
-		return string(x.body(g.Text.Src, n)), true
+		return string(body(x, g.Text.Src, n)), true
 	}
 	if !apart {
 		if held := heldBy(s, path, address, render.Linked, markup.Call); held != nil {
-			return string(x.body(held.text.Src, held.node)), true
+			return string(body(x, held.text.Src, held.node)), true
 		}
 	}
 	return string(x.Text), true

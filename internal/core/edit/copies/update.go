@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"unicode/utf8"
 
+	"brickshelf/internal/core/edit/expansion"
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/merge"
@@ -147,7 +148,7 @@ func chosen(pieces []merge.Piece, choices []Choice) ([]string, error) {
 }
 
 // headOf is the tag of a copy as one of the block as it is.
-func (x *Expansion) headOf(n *markup.Node) string {
+func headOf(x *expansion.Expansion, n *markup.Node) string {
 	head := opening(x.Block, x.Base, x.Style, x.Behaviour)
 	for _, name := range []string{"key", "call"} {
 		if v := n.ArgString(name); v != "" {
@@ -161,13 +162,13 @@ func (x *Expansion) headOf(n *markup.Node) string {
 func (c *Copy) become(s *shelf.Shelf, text string) ([]site.Change, error) {
 	g := s.Info(c.Page).Page
 	src, _ := s.Get(c.Page)
-	x := &Expansion{Block: c.Of, Base: s.Hash("blocks/" + c.Of + ".html"), Text: []byte(text),
+	x := &expansion.Expansion{Block: c.Of, Base: s.Hash("blocks/" + c.Of + ".html"), Text: []byte(text),
 		Style: s.Hash("blocks/" + c.Of + ".css"), Behaviour: s.Hash("blocks/" + c.Of + ".js")}
 	var after []byte
 	var err error
 	if held := heldBy(s, c.Page, c.Address, render.Copied, markup.Copy); c.Holder != "" && held != nil {
 		n := held.node
-		return append([]site.Change{held.put(s, x.headOf(n)+text+"@{/copy}")}, kept(s, x)...), nil
+		return append([]site.Change{held.put(s, headOf(x, n)+text+"@{/copy}")}, kept(s, x)...), nil
 	}
 	if g.Copies[c.Address] != nil {
 		if !utf8.ValidString(text) {
@@ -186,7 +187,8 @@ func (c *Copy) become(s *shelf.Shelf, text string) ([]site.Change, error) {
 		after = src
 	} else {
 		n := outline.Find(g, c.Address)
-		after = splice(src, g.Split.TextAt, markup.Span{From: n.Head.From, To: n.Tail.From}, x.headOf(n)+text)
+		after = splice(src, g.Split.TextAt, markup.Span{From: n.Head.From, To: n.Tail.From},
+			headOf(x, n)+text)
 	}
 	if err != nil {
 		return nil, err

@@ -124,7 +124,9 @@ func showsInner(b *block.Block) bool {
 // source is what brings a placement where it stands: a call in a document's text, or a rule.
 type source struct {
 	path string
-	step string // of a call, in a page with its region; "" for a rule
+	step string // of a call, in a page with its region or copy; "" for a rule
+	// panel is what the panel of a menu says that holds the call. Panels that say the same are one.
+	panel string
 }
 
 // replacer knows what is replaced.
@@ -155,27 +157,31 @@ func (r *replacer) choose() error {
 			return site.Refuse("%s does not stand at %s of %s", r.From, spot.Address, spot.Doc)
 		}
 		p := list[spot.Doc][i]
-		class, _, _ := site.Classify(p.Via)
-		switch {
-		case p.Kind != render.Linked:
+		if p.Kind != render.Linked {
 			return site.Refuse("%s is a %s; only what is linked is replaced", spot.Address, p.Kind)
-		case class == site.MenuDoc, class == site.PageDoc && !p.InText:
-			return site.Refuse("%s stands in a text within %s; put the other block there by hand", spot.Address, p.Via)
 		}
-		r.sources[sourceOf(p)] = true
+		r.sources[r.sourceOf(p)] = true
 	}
 	return nil
 }
 
-func sourceOf(p render.Placement) source {
+func (r *replacer) sourceOf(p render.Placement) source {
 	switch class, _, _ := site.Classify(p.Via); class {
 	case site.RuleDoc:
 		return source{path: p.Via}
 	case site.PageDoc:
-		return source{p.Via, p.Address}
+		return source{path: p.Via, step: p.Address}
+	case site.MenuDoc:
+		src, _ := r.s.Get(p.Via)
+		return source{path: p.Via, step: stepOf(p), panel: patch.PanelAt(src, p.Address)}
 	}
-	step, _, _ := strings.Cut(p.Address[strings.LastIndexByte(p.Address, '/')+1:], ".") // of a loop's round
-	return source{p.Via, step}
+	return source{path: p.Via, step: stepOf(p)}
+}
+
+// stepOf is the step of the call that brings a placement, without the round of a loop.
+func stepOf(p render.Placement) string {
+	step, _, _ := strings.Cut(p.Address[strings.LastIndexByte(p.Address, '/')+1:], ".")
+	return step
 }
 
 // takes reports whether a call in a document's text is replaced.
@@ -184,9 +190,9 @@ func (r *replacer) takes(path string, n *markup.Node) bool {
 		return false
 	}
 	if class, _, _ := site.Classify(path); class == site.PageDoc {
-		return r.sources[source{path, n.Container + "/" + n.Step}]
+		return r.sources[source{path: path, step: n.Container + "/" + n.Step}]
 	}
-	return r.sources[source{path, n.Step}]
+	return r.sources[source{path: path, step: n.Step}]
 }
 
 // concerns reports whether a value is one of a placement that is replaced.
@@ -200,10 +206,16 @@ func (r *replacer) concerns(m values.Mention) bool {
 	if m.Overrides() {
 		for _, p := range render.Placements(r.s, m.Path) {
 			if p.Address == m.Address {
-				return r.sources[sourceOf(p)]
+				return r.sources[r.sourceOf(p)]
 			}
 		}
 		return false
+	}
+	switch under, step := m.Within(); {
+	case len(under) > 1 && under[0] == "panel":
+		return r.sources[source{path: m.Path, step: step, panel: under[1]}]
+	case len(under) > 1 && under[0] == "copies":
+		return r.sources[source{path: m.Path, step: under[1] + "/" + step}]
 	}
 	return m.Call != nil && r.takes(m.Path, m.Call)
 }
@@ -232,118 +244,4 @@ func (r *replacer) enclosed() []values.Mention {
 		}
 	}
 	return out
-}
-
-// rename makes a document call the other block. What is said of the addresses in it goes on
-// being said of what stands there: calls are given their steps as keys for that.
-func (r *replacer) rename(d *edit.Texts, path string) error {
-	src := d.Get(path)
-	class, _, _ := site.Classify(path)
-	c := called{name: r.From, to: r.To}
-	switch {
-	case r.sources == nil:
-	case class == site.RuleDoc:
-		if !r.sources[source{path: path}] {
-			return nil
-		}
-		after, err := patch.Set(path, src, []string{"block"}, r.To)
-		if err == nil {
-			d.Put(path, after)
-		}
-		return err
-	case class == site.PageDoc, class == site.BlockDoc, class == site.LayoutDoc:
-		c.only = func(n *markup.Node) bool { return r.takes(path, n) }
-	default:
-		return nil
-	}
-	after, err := c.in(r.s, path, src)
-	if err != nil {
-		return site.Refuse("%s: %v", path, err)
-	}
-	if string(after) == string(src) {
-		return nil
-	}
-	speaks := outline.Speaks(r.s, path, src)
-	switch class {
-	case site.PageDoc:
-		after = keyed(speaks, src, after)
-		if c.only == nil {
-			after, err = r.keyedCopies(path, src, after)
-		}
-	case site.BlockDoc, site.LayoutDoc:
-		after = keyed(speaks, src, after)
-	case site.MenuDoc:
-		after, err = keyedPanels(speaks, src, after)
-	}
-	if err != nil {
-		return site.Refuse("%s: %v", path, err)
-	}
-	d.Put(path, after)
-	return nil
-}
-
-// keyed gives calls of a text their steps in another as keys, where something is said of them.
-// The calls of both are the same, in the same order.
-func keyed(speaks func(container, step string) bool, src, after []byte) []byte {
-	was, wasAt := outline.Steps(src)
-	is, isAt := outline.Steps(after)
-	moved := map[int]int{}
-	for i, n := range was {
-		moved[wasAt+n.Span.From] = isAt + is[i].Span.From
-	}
-	out, _ := outline.StableKeys(speaks, src, after, func(at int) int {
-		if to, ok := moved[at]; ok {
-			return to
-		}
-		return -1
-	})
-	return out
-}
-
-// keyedPanels is keyed for the panels of a menu.
-func keyedPanels(speaks func(container, step string) bool, src, after []byte) ([]byte, error) {
-	was, err := patch.MenuItems(src)
-	if err != nil {
-		return nil, err
-	}
-	is, err := patch.MenuItems(after)
-	if err != nil {
-		return nil, err
-	}
-	changed := false
-	var walk func(was, is []patch.MenuItem)
-	walk = func(was, is []patch.MenuItem) {
-		for i := range is {
-			if text := string(keyed(speaks, []byte(was[i].Panel), []byte(is[i].Panel))); text != is[i].Panel {
-				is[i].Panel, changed = text, true
-			}
-			walk(was[i].Items, is[i].Items)
-		}
-	}
-	if walk(was, is); !changed {
-		return after, nil
-	}
-	return patch.SetMenu(after, is)
-}
-
-// keyedCopies is keyed for the texts of the copies in a page's front matter.
-func (r *replacer) keyedCopies(path string, src, after []byte) ([]byte, error) {
-	g := r.s.Info(path).Page
-	for _, address := range edit.SortedKeys(g.Copies) {
-		was := g.Copies[address].Text.Src
-		is := called{name: r.From, to: r.To}.inText(markup.Parse(was), 0)
-		renamed := patch.Apply(was, is)
-		speaks := func(_, step string) bool {
-			return strings.Contains(string(src), address+"/"+step)
-		}
-		text := keyed(speaks, was, renamed)
-		if string(text) == string(renamed) {
-			continue
-		}
-		var err error
-		if after, err = patch.Set(path, after, []string{"copies", address, "text"}, string(text)); err != nil {
-			return nil, err
-		}
-	}
-	return after, nil
 }

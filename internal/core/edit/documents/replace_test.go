@@ -45,8 +45,7 @@ func TestATwinInTheBlocksPlaceChangesNoPage(t *testing.T) {
 		blocks := map[string][]copies.Spot{}
 		for _, path := range s.PagePaths() {
 			for _, p := range render.Placements(s, path) {
-				if class, _, _ := site.Classify(p.Via); p.Kind == render.Linked && s.Block(p.Block) != nil &&
-					(p.InText || class == site.BlockDoc || class == site.LayoutDoc || class == site.RuleDoc) {
+				if p.Kind == render.Linked && s.Block(p.Block) != nil {
 					blocks[p.Block] = append(blocks[p.Block], copies.Spot{Doc: path, Address: p.Address})
 				}
 			}
@@ -191,6 +190,50 @@ func TestCallsOfTwoRegionsKeepWhatIsSaidOfThem(t *testing.T) {
 	require.Empty(t, check.Validity(is))
 	require.Equal(t, "onetwo", sitetest.HTML(is, "pages/p.html"))
 	require.Equal(t, "onetwo", sitetest.HTML(s, "pages/p.html"))
+}
+
+// In the panel of a menu, and in a copy in a page's front matter, just the chosen call is another
+// block's, with its values.
+func TestSpotsInPanelsAndCopiesAreReplaced(t *testing.T) {
+	files := site.Files{
+		"site.yaml":        []byte("format: brickshelf/1\n"),
+		"layouts/l.html":   []byte("@{region main /}@{menu name=m /}@{wrap /}"),
+		"blocks/card.html": []byte("---\nfields: {name: {type: text, default: d}}\n---\n<b>@{=name}</b>"),
+		"blocks/tile.html": []byte("---\nfields: {name: {type: text, default: d}}\n---\n<i>@{=name}</i>"),
+		"blocks/wrap.html": []byte("w"),
+		"menus/m.yaml": []byte("items:\n  - {label: x, panel: '@{card name=one /}'} # first\n  - {label: y, items: [{label: z, panel: '@{card name=two /}@{card name=three /}'}]}\n" +
+			"  - {label: z, panel: '@{card name=one /}'}\n"),
+		"pages/p.html": []byte("---\nlayout: l\noverrides: {layout/menu~1/item~2/item~1/card~2: {name: mine}, layout/wrap~1/card~2: {name: own}}\n" +
+			"copies:\n  layout/wrap~1: {of: wrap, base: x, text: '@{card name=in /}@{card /}'}\n---\n@{card name=text /}"),
+		"pages/q.html": []byte("---\nlayout: l\n---\n"),
+	}
+	s := sitetest.New(files)
+	at := func(page, address string) (map[string]string, site.Files) {
+		set, lost, err := documents.Replace(s, documents.Exchange{From: "card", To: "tile",
+			Spots: []copies.Spot{{Doc: page, Address: address}}})
+		require.NoError(t, err)
+		require.Empty(t, lost)
+		after := sitetest.Apply(t, files, set)
+		is := sitetest.New(after)
+		require.Empty(t, check.Validity(is))
+		require.Len(t, set.Changes, 1)
+		html := func(page string) string {
+			return strings.NewReplacer(`<div class="panel">`, "", "</div>", "").Replace(sitetest.HTML(is, page))
+		}
+		return map[string]string{"p": html("pages/p.html"), "q": html("pages/q.html")}, after
+	}
+	got, after := at("pages/p.html", "layout/menu~1/item~2/item~1/card~2")
+	require.Contains(t, got["p"], "<b>two</b><i>mine</i>")
+	require.Contains(t, got["q"], "<b>two</b><i>three</i>")
+	require.Contains(t, got["q"], "<b>one</b>")
+	require.Contains(t, strings.ReplaceAll(string(after["menus/m.yaml"]), `\"`, `"`), `@{card name=two /}@{tile key="card~2" name=three /}`)
+	require.Contains(t, string(after["menus/m.yaml"]), "# first")
+	got, _ = at("pages/q.html", "layout/menu~1/item~3/card~1")
+	require.Equal(t, 2, strings.Count(got["q"], "<i>one</i>"), "panels that say the same are one")
+	got, after = at("pages/p.html", "layout/wrap~1/card~2")
+	require.Contains(t, got["p"], "<b>in</b><i>own</i>")
+	require.Contains(t, got["p"], "<b>text</b>")
+	require.Contains(t, strings.ReplaceAll(string(after["pages/p.html"]), `\"`, `"`), `@{card name=in /}@{tile key="card~2" /}`)
 }
 
 func TestWhatCannotBeReplaced(t *testing.T) {

@@ -29,9 +29,15 @@ type Mention struct {
 
 	keys []string // of an override or what a rule sets: where it stands in the YAML
 	text []string // of a call: where the YAML text stands that holds it; nil in the document's own text
+	step string   // of a call: its step
 	at   int      // and the offset just inside its tag
 	arg  int      // and that of the argument's name
 }
+
+// Within tells of an argument of a call that does not stand in the document's own text under which
+// keys the text stands that holds it, or, after "panel", what the panels of a menu say that do;
+// and its step there. Elsewhere under is nil.
+func (m *Mention) Within() (under []string, step string) { return m.text, m.step }
 
 // Mentions lists where documents give fields of a block values, of those fields that
 // want takes. Menus' panels are told of too, and can only be edited as text.
@@ -96,7 +102,7 @@ func argumentsIn(path string, t *markup.Text, shift int, text []string, name str
 				continue
 			}
 			m := Mention{Path: path, Field: a.Name, Text: a.Value.Text,
-				Derived: a.Value.Kind == markup.ArgExpr, text: text, at: shift + n.Head.From + len("@{") + 1,
+				Derived: a.Value.Kind == markup.ArgExpr, text: text, step: n.Step, at: shift + n.Head.From + len("@{") + 1,
 				arg: shift + a.At}
 			if a.Value.Kind == markup.ArgJSON || m.Derived {
 				m.Text = string(t.Src[a.Value.Span.From:a.Value.Span.To])

@@ -63,7 +63,7 @@ export function Doing(props: Props) {
           </span>
         </div>
       </div>
-      {act === "detach" && only?.via?.startsWith("blocks/") && (
+      {act === "detach" && only?.via && /^(blocks|menus)\//.test(only.via) && (
         <RadioGroup
           row
           className="filled-in"
@@ -79,7 +79,7 @@ export function Doing(props: Props) {
           <FormControlLabel
             value="block"
             control={<Radio size="small" />}
-            label={`In ${only.via.replace(/^blocks\/(.*)\.html$/, "$1")}, for all its pages`}
+            label={`In ${only.via.replace(/^\w+\/(.*)\.\w+$/, "$1")}, for all its pages`}
           />
         </RadioGroup>
       )}

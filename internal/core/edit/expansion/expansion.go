@@ -1,4 +1,6 @@
-package copies
+// Package expansion writes placements out as text of the shelf language: what stands there as a copy,
+// which follows its block no more.
+package expansion
 
 import (
 	"bytes"
@@ -21,19 +23,20 @@ type Expansion struct {
 	Behaviour site.Hash
 	Text      []byte
 	Shown     bool // the enclosed content stands in Text
-	literals  []literal
+	Literals  []Literal
 }
 
-// literal is where a stretch of a block's own markup stands in what is written out.
-type literal struct {
-	from int // in the text written out
-	of   markup.Span
+// Literal is where a stretch of a block's own markup stands in what is written out. Where that had to
+// be escaped, it does not hold.
+type Literal struct {
+	From int // in the text written out
+	Of   markup.Span
 }
 
-// expanded writes out the placement at an address of a page. It returns nil where
+// Of writes out the placement at an address of a page. It returns nil where
 // no linked placement of a block stands there. keyed gives the calls in enclosed
 // content their steps as keys, for a text that stands apart from theirs.
-func expanded(s *shelf.Shelf, path, address string, keyed bool) *Expansion {
+func Of(s *shelf.Shelf, path, address string, keyed bool) *Expansion {
 	for _, v := range s.Views(path) {
 		if out := expand(v, address, keyed); out != nil {
 			return out
@@ -52,8 +55,9 @@ func expand(v shelf.View, address string, keyed bool) (out *Expansion) {
 		x := &expander{s: s, keyed: keyed, steps: map[string]int{}}
 		x.nodes(b.Text.Nodes, p.Scope())
 		x.flush()
-		out = &Expansion{Block: b.Name, Base: s.Hash(b.Path), Text: x.out, Shown: x.shown, literals: x.literals,
-			Style: s.Hash("blocks/" + b.Name + ".css"), Behaviour: s.Hash("blocks/" + b.Name + ".js")}
+		out = &Expansion{Block: b.Name, Base: s.Hash(b.Path), Text: x.out, Shown: x.shown,
+			Literals: x.literals,
+			Style:    s.Hash("blocks/" + b.Name + ".css"), Behaviour: s.Hash("blocks/" + b.Name + ".js")}
 	})
 	return out
 }
@@ -62,15 +66,14 @@ func expand(v shelf.View, address string, keyed bool) (out *Expansion) {
 // Bytes that are shown as they stand gather in run, so that an @{ that comes
 // about between two pieces is noticed and escaped.
 type expander struct {
-	s     *shelf.Shelf
-	out   []byte
-	run   []byte
-	keyed bool
-	shown bool           // the enclosed content has been written
-	steps map[string]int // name → calls of that name written so far
-	outer map[string]int // the same around the copy being written
-	// literals are those of the block; where what is written has to be escaped, they do not hold.
-	literals []literal
+	s        *shelf.Shelf
+	out      []byte
+	run      []byte
+	keyed    bool
+	shown    bool           // the enclosed content has been written
+	steps    map[string]int // name → calls of that name written so far
+	outer    map[string]int // the same around the copy being written
+	literals []Literal      // those of the block
 }
 
 // flush writes out the gathered bytes. A tag follows, with which an @ at their
@@ -93,7 +96,7 @@ func (x *expander) nodes(nodes []*markup.Node, sc render.Scope) {
 	for _, n := range nodes {
 		switch n.Kind {
 		case markup.Literal:
-			x.literals = append(x.literals, literal{len(x.out) + len(x.run), n.Span})
+			x.literals = append(x.literals, Literal{len(x.out) + len(x.run), n.Span})
 			x.run = append(x.run, sc.Src()[n.Span.From:n.Span.To]...)
 		case markup.Escape:
 			x.run = append(x.run, "@{"...)
@@ -174,7 +177,7 @@ func (x *expander) call(n *markup.Node, sc render.Scope) {
 	natural := ""
 	if x.steps != nil {
 		x.steps[n.Name]++
-		natural = stepOf(n.Name, x.steps[n.Name])
+		natural = n.Name + "~" + strconv.Itoa(x.steps[n.Name])
 	}
 	x.tag("@{" + n.Name)
 	if step != natural {
@@ -229,5 +232,3 @@ func (x *expander) args(n *markup.Node, sc render.Scope) {
 		x.out = append(x.out, " "+a.Name+"="+text...)
 	}
 }
-
-func stepOf(name string, n int) string { return name + "~" + strconv.Itoa(n) }
