@@ -7,10 +7,12 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
+	"brickshelf/internal/core/site"
 )
 
 // GetBlock answers with a block.
@@ -23,6 +25,15 @@ func (h *handlers) GetBlock(c *gin.Context, name SiteName, blockName string) {
 		}
 		if d.Hash("blocks/"+b.Name+".js") != "" {
 			out.Behaviour = "blocks/" + b.Name + ".js"
+		}
+		var faults site.Problems
+		for _, path := range []string{out.Style, out.Behaviour} {
+			src, _ := d.Get(path)
+			faults = append(faults, assets.Syntax(path, src)...)
+		}
+		if len(faults) > 0 {
+			list := findings(faults)
+			out.Faults = &list
 		}
 		c.JSON(http.StatusOK, out)
 	})

@@ -1407,13 +1407,16 @@ type ArgumentEdit struct {
 
 // Block defines model for Block.
 type Block struct {
-	About     string  `json:"about"`
-	Behaviour string  `json:"behaviour"`
-	Call      string  `json:"call"`
-	Category  string  `json:"category"`
-	Fields    []Field `json:"fields"`
-	Name      string  `json:"name"`
-	Path      string  `json:"path"`
+	About     string `json:"about"`
+	Behaviour string `json:"behaviour"`
+	Call      string `json:"call"`
+	Category  string `json:"category"`
+
+	// Faults Where its style and behaviour are not what their language allows; absent where they are.
+	Faults *[]Finding `json:"faults,omitempty"`
+	Fields []Field    `json:"fields"`
+	Name   string     `json:"name"`
+	Path   string     `json:"path"`
 
 	// Style Path of its style, empty where it has none.
 	Style string `json:"style"`
@@ -2574,8 +2577,10 @@ type Problem struct {
 
 // Proposal defines model for Proposal.
 type Proposal struct {
-	Id     string  `json:"id"`
-	Impact *Impact `json:"impact,omitempty"`
+	// Faults Where styles and behaviours of the edit are not what their language allows; absent where they are.
+	Faults *[]Finding `json:"faults,omitempty"`
+	Id     string     `json:"id"`
+	Impact *Impact    `json:"impact,omitempty"`
 
 	// Problems Where there are any the edit cannot be saved and has no impact.
 	Problems []Finding `json:"problems"`

@@ -7,6 +7,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
@@ -66,6 +67,14 @@ func (h *handlers) Propose(c *gin.Context, name SiteName) {
 func (h *handlers) propose(w *workspace.Workspace, changes []site.Change) Proposal {
 	pr, seen := w.Propose(changes)
 	out := Proposal{Id: pr.ID, Problems: findings(seen.Problems)}
+	var faults site.Problems
+	for _, c := range changes {
+		faults = append(faults, assets.Syntax(c.Path, c.After)...)
+	}
+	if len(faults) > 0 {
+		list := findings(faults)
+		out.Faults = &list
+	}
 	if seen.Impact != nil {
 		im := contractImpact(seen.State.Draft, seen.Impact)
 		out.Impact = &im

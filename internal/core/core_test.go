@@ -24,8 +24,8 @@ var below = map[string]string{
 	"shelf":    "block markup place script sets site",
 	"render":   "assets block confine markup place script shelf site",
 	"explain":  "block markup place render shelf site",
-	"check":    "block confine explain markup place refer render shelf site",
-	"impact":   "check explain markup place refer render shelf site",
+	"check":    "assets block confine explain markup place refer render shelf site",
+	"impact":   "assets check explain markup place refer render shelf site",
 	"sitetest": "render script shelf site",
 
 	"edit":           "markup render shelf site",

@@ -135,3 +135,26 @@ test("a block is made of elements chosen in the rendering", async ({ page, runni
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Parking");
   await expect(differing(page, 0)).toBeVisible();
 });
+
+test("what a behaviour or style cannot be is told as it is typed, and in Checks", async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.tool}/ternholm/blocks/tabs`);
+  await page.getByRole("tab", { name: "Behaviour" }).click();
+  await typeBefore(page, "for (const box of", "foo(;\n");
+  const problems = page.getByRole("list", { name: "Problems" });
+  await expect(problems).toContainText("blocks/tabs.js:1:5 is no JavaScript that a browser runs");
+  await expect(page.locator(".cm-lintRange-error")).toHaveCount(1);
+  await expect(page.getByText(/breaks/).first()).toBeVisible();
+  await page.keyboard.press("Control+s");
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+  await expect(problems).toContainText("blocks/tabs.js:1:5");
+  await page.goto(`${running.tool}/ternholm/checks`);
+  await expect(page.locator(".finding", { hasText: "is no JavaScript" })).toHaveCount(1);
+  await page.goto(`${running.tool}/ternholm/blocks/tabs`);
+  await page.getByRole("tab", { name: "Style" }).click();
+  await typeBefore(page, ".tabs", "} ");
+  await expect(problems).toContainText("blocks/tabs.css:1:");
+  await expect(problems).not.toContainText("blocks/tabs.js:1:5 is no CSS");
+});

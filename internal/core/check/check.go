@@ -8,6 +8,7 @@ import (
 	"strings"
 	"sync"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/place"
@@ -220,6 +221,9 @@ func (k *Checker) In(paths []string, pages bool) site.Problems {
 						markup.Parse([]byte(l.StartsWith[region])))
 				}
 			}
+		case site.StyleDoc, site.BehaviourDoc:
+			src, _ := s.Get(p)
+			c.out = append(c.out, assets.Syntax(p, src)...)
 		case site.RuleDoc:
 			if r := s.Rule(name); r != nil {
 				c.rule(r, pages)

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"sync"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/refer"
@@ -65,13 +66,18 @@ func anew(before, after []render.Fault) []Break {
 }
 
 // inert reports whether an edit surely leaves alone what pages refer to and what
-// can be referred to in them: only styles, behaviours and the text of blocks
-// differ, and of that only what is literal.
+// can be referred to in them: only sound styles and behaviours, and the text of
+// blocks differ, and of that only what is literal.
 func inert(base, overlay *shelf.Shelf, docs []string) bool {
 	for _, d := range docs {
 		class, name, _ := site.Classify(d)
 		switch class {
 		case site.StyleDoc, site.BehaviourDoc:
+			was, _ := base.Get(d)
+			is, _ := overlay.Get(d)
+			if len(assets.Syntax(d, was))+len(assets.Syntax(d, is)) > 0 { // which is told of documents
+				return false
+			}
 		case site.BlockDoc:
 			a, b := base.Block(name), overlay.Block(name)
 			if a == nil || b == nil || !bytes.Equal(a.Split.Head, b.Split.Head) {

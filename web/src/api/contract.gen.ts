@@ -1219,6 +1219,8 @@ export interface components {
             style: string;
             behaviour: string;
             fields: components["schemas"]["Field"][];
+            /** @description Where its style and behaviour are not what their language allows; absent where they are. */
+            faults?: components["schemas"]["Finding"][];
         };
         Change: {
             path: string;
@@ -1273,6 +1275,8 @@ export interface components {
             impact?: components["schemas"]["Impact"];
             /** @description Where there are any the edit cannot be saved and has no impact. */
             problems: components["schemas"]["Finding"][];
+            /** @description Where styles and behaviours of the edit are not what their language allows; absent where they are. */
+            faults?: components["schemas"]["Finding"][];
         };
         PlacementEffect: {
             address: string;

@@ -5,6 +5,7 @@ import {
   ApiError,
   type Block,
   type ChangeSet,
+  type Finding,
   type OperationOf,
   type Overview,
 } from "../api/client";
@@ -106,6 +107,16 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
     [go, site],
   );
   const problems = edit.proposal?.problems ?? [];
+  // What can be saved and does not work is marked as well, of what is not edited as it is saved.
+  const unsaved = docs.flatMap((d) => (d.dirty ? [d.path] : [])).join(" ");
+  const told = useMemo(
+    () => [
+      ...(edit.proposal?.problems ?? []),
+      ...(edit.proposal?.faults ?? []),
+      ...(block.faults ?? []).filter((f) => !unsaved.split(" ").includes(f.path)),
+    ],
+    [edit.proposal, block.faults, unsaved],
+  );
   const savable = edit.dirty && edit.fresh && problems.length === 0 && !clash && !edit.saving;
   useSaveKey(edit.working, savable, save);
   const look = (page?: string) =>
@@ -211,6 +222,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
             proposalID={problems.length === 0 && impact ? (edit.proposal?.id ?? "") : ""}
             changes={edit.changes}
             problems={problems}
+            told={told}
             quiet={!edit.dirty || edit.fresh}
             made={tellSaved}
           />
@@ -246,6 +258,7 @@ function Make({
   quiet,
   made,
   problems,
+  told,
 }: {
   block: Block;
   overview: Overview;
@@ -253,14 +266,9 @@ function Make({
   changes: ChangeSet["changes"];
   quiet: boolean;
   made: (title: string) => void;
-  problems: {
-    path: string;
-    line: number;
-    column: number;
-    message: string;
-    code: string;
-    severity: string;
-  }[];
+  problems: Finding[];
+  /** What is marked: what keeps the edit from being saved, and what does not work. */
+  told: Finding[];
 }) {
   const [params] = useSearchParams();
   const [part, setPart] = useState<Part>(params.get("part") === "fields" ? "fields" : "markup");
@@ -343,7 +351,7 @@ function Make({
           <SourceBox
             path={path}
             doc={doc}
-            problems={problems}
+            problems={told}
             fold={part === "markup"}
             cursor={(head, from) => {
               setAt(head);
@@ -370,7 +378,7 @@ function Make({
             )
           )}
         </Suspense>
-        <ProblemList problems={problems} />
+        <ProblemList problems={told} />
       </div>
       <Rendering
         block={block}
