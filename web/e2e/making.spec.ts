@@ -8,6 +8,7 @@ import {
   test,
   typeBefore,
 } from "./bench";
+import { Effort } from "./effort";
 
 test("make a block, put it on a page, rename it, delete it", async ({ page, running }) => {
   await openBlock(page, running, "footer");
@@ -157,4 +158,37 @@ test("what a behaviour or style cannot be is told as it is typed, and in Checks"
   await typeBefore(page, ".tabs", "} ");
   await expect(problems).toContainText("blocks/tabs.css:1:");
   await expect(problems).not.toContainText("blocks/tabs.js:1:5 is no CSS");
+});
+
+test("a field is added in a form and shown in the markup: 4 actions", async ({ page, running }) => {
+  await openBlock(page, running, "callout");
+  await page.locator(".cm-line", { hasText: "<strong>" }).click();
+  await page.keyboard.press("Home");
+  const e = new Effort(page);
+  await e.click(page.getByRole("tab", { name: /^Fields/ }));
+  await e.fill(page.getByRole("textbox", { name: "New field" }), "Small print");
+  await e.click(page.getByRole("button", { name: "Add", exact: true }));
+  await e.click(page.getByRole("button", { name: "Show it in the markup" }));
+  await expect(page.locator(".cm-content")).toContainText("@{=small-print}<div class");
+  expect(e.count).toBe(4);
+  await page.keyboard.press("Control+s");
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+  const text = await page.request.get(
+    `${running.tool}/api/v1/sites/ternholm/documents?path=blocks/callout.html`,
+  );
+  expect(await text.text()).toContain("small-print: {type: text, label: Small print}");
+
+  await page.getByRole("tab", { name: /^Fields/ }).click();
+  await page.getByLabel("What small-print is").click();
+  await page.getByLabel("Help", { exact: true }).fill("At the foot.");
+  await page.getByLabel("Every placement needs a value").check();
+  await expect(page.getByText("At the foot.; required")).toBeVisible();
+  const form = page.getByRole("form", { name: "New field" });
+  await form.getByRole("textbox", { name: "New field" }).fill("Mood");
+  await form.getByRole("combobox", { name: "Type" }).click();
+  await page.getByRole("option", { name: "choice" }).click();
+  await expect(form.getByRole("button", { name: "Add" })).toBeDisabled();
+  await form.getByLabel("Choices").fill("calm, loud");
+  await form.getByRole("button", { name: "Add" }).click();
+  await expect(page.getByRole("combobox", { name: "Mood" })).toHaveText("calm");
 });

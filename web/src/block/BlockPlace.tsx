@@ -11,6 +11,7 @@ import {
 } from "../api/client";
 import { useBlock, useOverview, useRows, useSite } from "../api/queries";
 import { useBuffers } from "../shared/buffers";
+import { frontMatter } from "../shared/editor/frontMatter";
 import { later } from "../shared/later";
 import { Tabs } from "../shared/Tabs";
 import { tell, tellSaved } from "../shared/notices";
@@ -283,6 +284,7 @@ function Make({
     path === block.path || block.style === path || block.behaviour === path,
   );
   const [at, setAt] = useState(-1);
+  const [length, setLength] = useState(0); // of the text when the cursor stood there: a front matter that grows moves it
   const [anchor, setAnchor] = useState(-1);
   const [piece, setPiece] = useState<{ from: number; to: number; text: string } | null>(null);
   const [asList, setAsList] = useState(false);
@@ -290,17 +292,18 @@ function Make({
   const rows = useRows(block.path, part === "markup" ? (asList ? doc.text : settled) : "");
   const listed = part === "markup" && asList && (rows.data?.length ?? 0) > 0;
   const [inserted, setInserted] = useState({ at: -1, behind: -1 }); // where the next one goes, if the cursor stays
-  const insert = (call: string) => {
+  const insertAt = (cursor: number, call: string) => {
     const where =
-      at >= 0 && at === inserted.at
+      cursor >= 0 && cursor === inserted.at
         ? inserted.behind
-        : at >= 0
-          ? behindTag(doc.text, at)
+        : cursor >= 0
+          ? behindTag(doc.text, cursor)
           : doc.text.length;
     doc.set(doc.text.slice(0, where) + call + doc.text.slice(where));
     setAt(where + 3);
     setInserted({ at: where + 3, behind: where + call.length });
   };
+  const insert = (call: string) => insertAt(at, call);
   const selected = part === "markup" && at >= 0 && anchor >= 0 && at !== anchor && !doc.dirty;
   const cut = () => {
     const [from, to] = [Math.min(at, anchor), Math.max(at, anchor)];
@@ -340,7 +343,17 @@ function Make({
         {part === "fields" ? (
           <div className="scroll">
             <Suspense>
-              <FieldsForm saved={block.fields} text={doc.text} change={doc.set} />
+              <FieldsForm
+                path={block.path}
+                saved={block.fields}
+                text={doc.text}
+                change={doc.set}
+                show={(markup) => {
+                  setPart("markup");
+                  const cursor = at + doc.text.length - length;
+                  insertAt(at >= 0 && cursor >= frontMatter(doc.text) ? cursor : -1, markup);
+                }}
+              />
             </Suspense>
           </div>
         ) : listed && rows.data ? (
@@ -355,6 +368,7 @@ function Make({
             fold={part === "markup"}
             cursor={(head, from) => {
               setAt(head);
+              setLength(doc.text.length);
               setAnchor(from);
             }}
           />

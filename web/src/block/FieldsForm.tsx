@@ -4,19 +4,24 @@ import { useFields, useSite } from "../api/queries";
 import { FieldInput } from "../shared/fields/FieldInput";
 import { useChoices } from "../shared/fields/useChoices";
 import { begin, end } from "../shared/underWay";
+import { useKeyEdits } from "../shared/useTextEdits";
+import { AddField } from "./AddField";
+import { Declared } from "./Declared";
 
-/** The defaults of the fields that a block's text declares. Each edit is made in
- *  that text. */
-export function FieldsForm({
-  saved,
-  text,
-  change,
-}: {
+interface Props {
+  path: string;
   saved: Field[];
   text: string;
   change: (t: string) => void;
-}) {
+  /** Puts markup where the cursor stood last. */
+  show: (markup: string) => void;
+}
+
+/** The fields that a block's text declares: their defaults, what they are called, and new ones.
+ *  Each edit is made in that text. */
+export function FieldsForm({ path, saved, text, change, show }: Props) {
   const site = useSite();
+  const keys = useKeyEdits(path, text, change);
   const choices = useChoices();
   const fields = useFields(text) ?? saved;
   const [wrong, setWrong] = useState<Record<string, string>>({});
@@ -51,32 +56,36 @@ export function FieldsForm({
       )
       .finally(end);
   };
-  if (fields.length === 0)
-    return (
-      <p className="empty">
-        This block has no fields. Declare one in its front matter, as in{" "}
-        <code>fields: {"{title: {type: text, default: …}}"}</code>, and write{" "}
-        <code>@{"{=title}"}</code> where it stands.
-      </p>
-    );
   return (
     <div className="fields">
-      <p className="soft">What each placement shows where it says nothing else.</p>
+      <p className="soft">
+        {fields.length === 0
+          ? "This block has no fields yet: values that each placement can have its own of."
+          : "What each placement shows where it says nothing else."}
+      </p>
       {fields.map((f) => (
-        <FieldInput
-          key={f.name}
-          field={f}
-          value={typed[f.name] ?? f.default_text}
-          change={(v) => put(f, v)}
-          choices={choices}
-          wrong={wrong[f.name] ?? ""}
-          about={
-            [f.help, f.from && `taken from ${f.from} where that is set`, f.required && "required"]
-              .filter(Boolean)
-              .join("; ") || f.type
-          }
-        />
+        <div key={f.name} className="declared">
+          <FieldInput
+            field={f}
+            value={typed[f.name] ?? f.default_text}
+            change={(v) => put(f, v)}
+            choices={choices}
+            wrong={wrong[f.name] ?? ""}
+            about={
+              [f.help, f.from && `taken from ${f.from} where that is set`, f.required && "required"]
+                .filter(Boolean)
+                .join("; ") || f.type
+            }
+          />
+          <Declared field={f} set={keys.set} />
+        </div>
       ))}
+      {keys.wrong && (
+        <p className="bad-text" role="alert">
+          {keys.wrong}
+        </p>
+      )}
+      <AddField fields={fields} setAll={keys.setAll} show={show} />
     </div>
   );
 }

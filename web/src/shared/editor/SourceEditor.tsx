@@ -26,7 +26,8 @@ import type { Finding } from "../../api/client";
 import { useFields, useReference } from "../../api/queries";
 import { useChoices } from "../fields/useChoices";
 import { help, offer, type Known } from "./completion";
-import { frontMatter, shelfLanguage } from "./language";
+import { frontMatter } from "./frontMatter";
+import { shelfLanguage } from "./language";
 import { between, Sent } from "./sync";
 
 const folding = codeFolding({

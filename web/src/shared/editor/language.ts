@@ -8,6 +8,7 @@ import {
   type ViewUpdate,
 } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
+import { frontMatter } from "./frontMatter";
 
 const tag = Decoration.mark({ class: "shelf-tag" });
 const word = Decoration.mark({ class: "shelf-word" });
@@ -57,12 +58,6 @@ export function pieces(source: string): Piece[] {
     i = Math.max(to, start + 2);
   }
   return out;
-}
-
-/** Where the front matter of a document ends, behind its closing line; 0 where there
- *  is none. */
-export function frontMatter(source: string): number {
-  return /^---[ \t]*\r?\n(?:[\s\S]*?\r?\n)?---[ \t]*(?:\r?\n|$)/.exec(source)?.[0].length ?? 0;
 }
 
 const marks = { tag, word, text, note };
