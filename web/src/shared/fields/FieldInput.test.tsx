@@ -179,6 +179,38 @@ describe("the editor of a field", () => {
     ]);
   });
 
+  it("doubles what is in a list, and names, folds and focuses it", () => {
+    const list = field("list", {
+      label: "Links",
+      fields: [
+        field("switch", { name: "on", label: "On" }),
+        field("rich", { name: "text", label: "Text" }),
+        field("text", { name: "label", label: "Label" }),
+      ],
+    });
+    const begin = ["A", "B", "C", "D"].map((label) => ({ on: true, label }));
+    draw(<Form field={list} begin={JSON.stringify(begin)} />);
+    const heads = () =>
+      screen
+        .getAllByRole("button", { expanded: false })
+        .map((b) => b.textContent)
+        .filter(Boolean);
+    expect(heads(), "a long list begins folded").toEqual(["A", "B", "C", "D"]);
+    expect(screen.queryByRole("switch")).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "Double Links 2" }));
+    expect(JSON.parse(said.at(-1) ?? "")).toEqual([...begin.slice(0, 2), ...begin.slice(1)]);
+    expect(document.activeElement, "what is new is open, and has the focus").toBe(
+      screen.getByRole("switch", { name: "On" }),
+    );
+    fireEvent.click(screen.getByRole("button", { name: "C" }));
+    expect(screen.getAllByRole("switch")).toHaveLength(2);
+    fireEvent.click(screen.getByRole("button", { name: "Take away Links 1" }));
+    expect(document.activeElement).toBe(screen.getByRole("button", { name: "Add to links" }));
+    expect(heads(), "those that were open stay so").toEqual(["B", "D"]);
+    fireEvent.click(screen.getByRole("button", { name: "Add to links" }));
+    expect(screen.getByText("Links 5"), "one without words is told by its number").toBeTruthy();
+  });
+
   it("says what is wrong in place of what it is", () => {
     draw(<Form field={field("number", { min: "1", max: "5" })} begin="9" wrong="at most 5" />);
     expect(screen.getByText("at most 5")).toBeTruthy();

@@ -25,3 +25,19 @@ export function valueOf(field: Field, text: string): unknown {
   if (field.type === "link" && text.startsWith("{")) return JSON.parse(text) as unknown;
   return text;
 }
+
+/** What an item of a list is called: the first of its fields that says something in words. */
+export function titleOf(field: Field, item: Item): string {
+  for (const sub of field.fields) {
+    const v = item[sub.name];
+    const text =
+      typeof v === "string"
+        ? v
+        : v !== null && typeof v === "object" && "label" in v && typeof v.label === "string"
+          ? v.label
+          : "";
+    const words = text.replace(/<[^>]*>/g, " ").trim();
+    if (words && sub.type !== "switch" && sub.type !== "colour") return words;
+  }
+  return "";
+}
