@@ -45,7 +45,8 @@ func behaviour(path string, src []byte) site.Problems {
 }
 
 func fault(path, code string, err error, what string) site.Problem {
-	p := site.Problem{Code: code, Severity: site.Error, Path: path, Line: 1, Column: 1, Message: what + err.Error()}
+	p := site.Problem{Code: code, Severity: site.Error, Path: path, Line: 1, Column: 1,
+		Message: what + err.Error()}
 	var at *parse.Error
 	if errors.As(err, &at) {
 		p.Line, p.Column, p.Message = at.Line, at.Column, what+at.Message
@@ -88,9 +89,9 @@ func open(path string, src []byte) site.Problems {
 	at := 0
 	tell := func(at int, message string) site.Problems {
 		before := string(src[:at])
-		line := strings.Count(before, "\n")
-		return site.Problems{{Code: "style-syntax", Severity: site.Error, Path: path, Line: line + 1,
-			Column: utf8.RuneCountInString(before[strings.LastIndexByte(before, '\n')+1:]) + 1, Message: message}}
+		line := before[strings.LastIndexByte(before, '\n')+1:]
+		return site.Problems{{Code: "style-syntax", Severity: site.Error, Path: path,
+			Line: strings.Count(before, "\n") + 1, Column: utf8.RuneCountInString(line) + 1, Message: message}}
 	}
 	for {
 		kind, text := lexer.Next()

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Candidate, PagePart, RegionStory } from "../api/client";
 import { useReference, useSite } from "../api/queries";
-import { bare, InsertCall } from "../shared/calls/InsertCall";
+import { begun, InsertCall } from "../shared/calls/InsertCall";
 import { blockDragged } from "../shared/calls/drag";
 import { actsOf, verbs, type Act } from "../shared/copies/acts";
 import { standingWords, useStanding } from "../shared/copies/standings";
@@ -81,7 +81,7 @@ export function RegionOutline({
     const i = own.findIndex((p) => String(p.from) === row?.dataset.part);
     const box = row?.getBoundingClientRect();
     put(
-      bare(entry),
+      begun(entry),
       i < 0 || !box
         ? -1
         : e.clientY > box.top + box.height / 2

@@ -6,6 +6,7 @@ import { later } from "../later";
 import { NotShown } from "../NotShown";
 import { useTry } from "../useEdit";
 import { Live } from "../rendering/Live";
+import { enclosedIn } from "./sample";
 
 const CallPanel = later(() => import("./CallPanel"), "CallPanel");
 
@@ -16,6 +17,12 @@ export function bare(e: Entry): string {
     .map((f) => ` ${f.name}=""`)
     .join("");
   return e.encloses ? `@{${e.name}${args}}@{/${e.name}}` : `@{${e.name}${args} /}`;
+}
+
+/** A call as it is put where somebody is writing: what it encloses begins as its sample has it. */
+export function begun(e: Entry): string {
+  const call = bare(e);
+  return e.encloses ? call.replace("}@{/", () => `}${enclosedIn(e.sample)}@{/`) : call;
 }
 
 /** What can be called and holds some words, those first that are named so. */
@@ -137,7 +144,7 @@ function Filled({
   back: () => void;
 }) {
   const overview = useOverview();
-  const [call, setCall] = useState(() => bare(entry));
+  const [call, setCall] = useState(() => begun(entry));
   return (
     <div className="insert-filled" ref={intoView}>
       <span className="insert-row">
