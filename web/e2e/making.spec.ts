@@ -179,7 +179,7 @@ test("a field is added in a form and shown in the markup: 4 actions", async ({ p
   expect(await text.text()).toContain("small-print: {type: text, label: Small print}");
 
   await page.getByRole("tab", { name: /^Fields/ }).click();
-  await page.getByLabel("What small-print is").click();
+  await page.locator("summary", { hasText: "small-print" }).click();
   await page.getByLabel("Help", { exact: true }).fill("At the foot.");
   await page.getByLabel("Every placement needs a value").check();
   await expect(page.getByText("At the foot.; required")).toBeVisible();

@@ -41,12 +41,12 @@ func behaviour(path string, src []byte) site.Problems {
 	if err == nil {
 		return nil
 	}
-	return site.Problems{fault(path, "behaviour-syntax", err, "is no JavaScript that a browser runs: ")}
+	return site.Problems{fault(site.Problem{Code: "behaviour-syntax", Severity: site.Error, Path: path},
+		err, "is no JavaScript that a browser runs: ")}
 }
 
-func fault(path, code string, err error, what string) site.Problem {
-	p := site.Problem{Code: code, Severity: site.Error, Path: path, Line: 1, Column: 1,
-		Message: what + err.Error()}
+func fault(p site.Problem, err error, what string) site.Problem {
+	p.Line, p.Column, p.Message = 1, 1, what+err.Error()
 	var at *parse.Error
 	if errors.As(err, &at) {
 		p.Line, p.Column, p.Message = at.Line, at.Column, what+at.Message
@@ -67,7 +67,8 @@ func style(path string, src []byte) site.Problems {
 		if !p.HasParseError() {
 			break
 		}
-		out = append(out, fault(path, "style-syntax", p.Err(), "is no CSS: "))
+		out = append(out, fault(site.Problem{Code: "style-syntax", Severity: site.Error, Path: path},
+			p.Err(), "is no CSS: "))
 	}
 	if len(out) == 0 {
 		out = append(out, open(path, src)...)

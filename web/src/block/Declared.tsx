@@ -17,7 +17,7 @@ export function Declared({ field, set }: Props) {
   const key = (name: string) => ["fields", field.name, name];
   return (
     <details onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary aria-label={`What ${field.name} is`}>
+      <summary>
         <span className="mono">{field.name}</span> <span className="soft">{field.type}</span>
       </summary>
       {open && (
