@@ -22,6 +22,7 @@ import { useWallSubject, useWould, type WallSubject } from "../shared/wall/subje
 import { AsList } from "./AsList";
 import { behindTag } from "./tags";
 import { InsertCall } from "../shared/calls/InsertCall";
+import { useTold } from "./useTold";
 import { Rendering } from "./Rendering";
 import { EditBar, IdleBar } from "../shared/EditBar";
 import { ProblemList } from "../shared/ProblemList";
@@ -108,16 +109,7 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
     [go, site],
   );
   const problems = edit.proposal?.problems ?? [];
-  // What can be saved and does not work is marked as well, of what is not edited as it is saved.
-  const unsaved = docs.flatMap((d) => (d.dirty ? [d.path] : [])).join(" ");
-  const told = useMemo(
-    () => [
-      ...(edit.proposal?.problems ?? []),
-      ...(edit.proposal?.faults ?? []),
-      ...(block.faults ?? []).filter((f) => !unsaved.split(" ").includes(f.path)),
-    ],
-    [edit.proposal, block.faults, unsaved],
-  );
+  const told = useTold(edit.proposal, block, docs);
   const savable = edit.dirty && edit.fresh && problems.length === 0 && !clash && !edit.saving;
   useSaveKey(edit.working, savable, save);
   const look = (page?: string) =>
