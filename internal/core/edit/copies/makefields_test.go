@@ -106,3 +106,25 @@ func TestFieldsThatAreMadeChangeNoOtherPage(t *testing.T) {
 		}
 	})
 }
+
+// Of several copies each keeps what is its own, also where linking one before it changes a page.
+func TestFieldsAreMadeForSeveralCopiesAtOnce(t *testing.T) {
+	was, is := "<h3>Port</h3>\n<p>Open</p>\n<b>till</b>\n", "<h3>Port</h3>\n<p>Open today</p>\n<b>till</b>\n"
+	hash := string(site.HashOf([]byte(was)))
+	page := func(own string) []byte {
+		return []byte(`@{copy of="port" base="` + hash + `"}` + was + own + "@{/copy}")
+	}
+	files := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/port.html": []byte(is),
+		"history/" + hash: []byte(was), "pages/p.html": page("<i>one</i>\n"), "pages/q.html": page("<i>two</i>\n")}
+	set, linked, err := copies.LinkAll(sitetest.New(files), []copies.Spot{{Doc: "pages/p.html", Address: "main/port~1"},
+		{Doc: "pages/q.html", Address: "main/port~1"}}, copies.Fields)
+	require.NoError(t, err)
+	for _, l := range linked {
+		require.Empty(t, l.Lost, l.URL)
+		require.Len(t, l.Made, 1, l.URL)
+	}
+	after := sitetest.New(sitetest.Apply(t, files, set))
+	require.Empty(t, check.Validity(after))
+	require.Equal(t, is+"<i>one</i>\n", sitetest.HTML(after, "pages/p.html"))
+	require.Equal(t, is+"<i>two</i>\n", sitetest.HTML(after, "pages/q.html"))
+}
