@@ -1,26 +1,12 @@
 import AxeBuilder from "@axe-core/playwright";
-import type { Page } from "@playwright/test";
-import { differing, expect, legend, test, type Running } from "./bench";
-
-/** Replaces words of a document of the demo by an edit of the draft. */
-async function edit(page: Page, running: Running, path: string, was: string, is: string) {
-  const at = `${running.tool}/api/v1/sites/ternholm/documents?path=${path}`;
-  const old = await page.request.get(at);
-  const text = await old.text();
-  expect(text).toContain(was);
-  const saved = await page.request.put(at, {
-    headers: { "X-Brick-Shelf": "e2e", "If-Match": old.headers().etag ?? "" },
-    data: Buffer.from(text.replace(was, is)),
-  });
-  expect(saved.ok()).toBe(true);
-}
+import { differing, expect, legend, saveElsewhere, test } from "./bench";
 
 test("a document is brought back as it was, with what that changes said before", async ({
   page,
   running,
 }) => {
-  await edit(page, running, "blocks/footer.html", "</footer>", "<p>One</p></footer>");
-  await edit(page, running, "blocks/footer.html", "<p>One</p>", "<p>Two</p>");
+  await saveElsewhere(page, running, "blocks/footer.html", "</footer>", "<p>One</p></footer>");
+  await saveElsewhere(page, running, "blocks/footer.html", "<p>One</p>", "<p>Two</p>");
   await page.goto(`${running.tool}/ternholm/blocks/footer?tab=history`);
   const was = page.getByRole("region", { name: "What it was" });
   await expect(was.getByRole("listitem")).toHaveCount(3);
@@ -71,9 +57,9 @@ test("an old edit is taken back by itself, and what stands on it is named", asyn
   page,
   running,
 }) => {
-  await edit(page, running, "blocks/footer.html", "</footer>", "<p>One</p></footer>");
-  await edit(page, running, "pages/contact.html", "wave from the pier", "wave");
-  await edit(page, running, "blocks/footer.html", "<p>One</p>", "<p>Two</p>");
+  await saveElsewhere(page, running, "blocks/footer.html", "</footer>", "<p>One</p></footer>");
+  await saveElsewhere(page, running, "pages/contact.html", "wave from the pier", "wave");
+  await saveElsewhere(page, running, "blocks/footer.html", "<p>One</p>", "<p>Two</p>");
   await page.goto(`${running.tool}/ternholm/review`);
   const edits = page.getByRole("region", { name: "Edits" });
   await edits.getByRole("button", { name: "Take back Edit blocks/footer.html" }).last().click();
