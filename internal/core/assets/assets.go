@@ -16,6 +16,7 @@ type File struct {
 	Ext  string       // ".css" or ".js"
 	Of   string       // the group of revisions, where it is confined; else ""
 	Role confine.Role // what it is confined to
+	Each bool         // a behaviour that is started for each placement of its block
 }
 
 // Revisions give the bytes of styles and behaviours, present and past.
@@ -42,6 +43,9 @@ const hashed = 32
 
 // Bytes gives a file as it is loaded. It reports false where the site has no such revision.
 func (f File) Bytes(s Revisions) ([]byte, bool) {
+	if f == Starter() {
+		return starter, true
+	}
 	b, ok := s.ByHash(f.Hash)
 	return f.confined(b), ok
 }
@@ -61,6 +65,9 @@ func Named(s Revisions, name string) ([]byte, bool) {
 	i := strings.LastIndexByte(name, '.')
 	if i < 0 {
 		return nil, false
+	}
+	if name == Starter().Name() {
+		return starter, true
 	}
 	prefix, rest, confined := strings.Cut(name[:i], "~")
 	f := File{Hash: site.Hash(prefix), Ext: name[i:]}

@@ -1,6 +1,9 @@
 package assets
 
-import "bytes"
+import (
+	"bytes"
+	"html"
+)
 
 // Add adds a file to those of a page, where there is one, and it has not been seen.
 func Add(list []File, seen map[File]bool, f File) []File {
@@ -11,14 +14,21 @@ func Add(list []File, seen map[File]bool, f File) []File {
 	return append(list, f)
 }
 
-// Links are the elements by which a page loads styles and behaviours.
-func Links(styles, behaviours []File) []byte {
+// Links are the elements by which the page at an address loads styles and behaviours.
+func Links(url string, styles, behaviours []File) []byte {
 	var out []byte
 	for _, f := range styles {
 		out = append(out, `<link rel="stylesheet" href="`+f.URL()+"\">\n"...)
 	}
 	for _, f := range behaviours {
-		out = append(out, `<script type="module" src="`+f.URL()+"\"></script>\n"...)
+		out = append(out, `<script type="module" src="`+f.URL()+`"`...)
+		if f.Each {
+			out = append(out, ` data-shelf-run="`+run(f.Hash)+`"`...)
+		}
+		if f == Starter() {
+			out = append(out, ` data-shelf-page="`+html.EscapeString(url)+`"`...)
+		}
+		out = append(out, "></script>\n"...)
 	}
 	return out
 }

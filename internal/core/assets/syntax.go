@@ -8,7 +8,6 @@ import (
 
 	"github.com/tdewolff/parse/v2"
 	"github.com/tdewolff/parse/v2/css"
-	"github.com/tdewolff/parse/v2/js"
 
 	"brickshelf/internal/core/site"
 )
@@ -28,8 +27,9 @@ func Syntax(path string, src []byte) site.Problems {
 // attributes are those of an import, which the parser does not know yet.
 var attributes = regexp.MustCompile(`(?:from|import)\s*(?:"[^"\n]*"|'[^'\n]*')\s*(with\s*\{[^{}]*\})`)
 
-func behaviour(path string, src []byte) site.Problems {
-	text := []byte(string(src)) // the parser writes into it
+// known is a module in the words that the parser knows; it may write into it.
+func known(src []byte) []byte {
+	text := []byte(string(src))
 	for _, m := range attributes.FindAllSubmatchIndex(text, -1) {
 		for i := m[2]; i < m[3]; i++ {
 			if text[i] != '\n' {
@@ -37,7 +37,11 @@ func behaviour(path string, src []byte) site.Problems {
 			}
 		}
 	}
-	_, err := js.Parse(parse.NewInputBytes(text), js.Options{})
+	return text
+}
+
+func behaviour(path string, src []byte) site.Problems {
+	_, err := parsed(src)
 	if err == nil {
 		return nil
 	}

@@ -10,16 +10,17 @@ import (
 // Block is a reusable piece of a site: front matter that describes it and its
 // fields, and markup.
 type Block struct {
-	Name     string
-	Path     string
-	Title    string
-	Category string
-	About    string
-	Sample   string
-	SampleAt [2]int // line and column
-	Fields   []*Field
-	Split    site.Split
-	Text     *markup.Text
+	Name      string
+	Path      string
+	Title     string
+	Category  string
+	About     string
+	Sample    string
+	SampleAt  [2]int // line and column
+	Behaviour Behaviour
+	Fields    []*Field
+	Split     site.Split
+	Text      *markup.Text
 
 	index map[string]int
 }
@@ -71,7 +72,7 @@ func Parse(name, path string, src []byte, r *Reader) (*Block, site.Problems) {
 	}
 	split, y := h.Document(src)
 	b.Split = split
-	h.Keys(y, "a block", []string{"title", "category", "about", "sample", "fields"}, func(p site.Pair) {
+	h.Keys(y, "a block", []string{"title", "category", "about", "sample", "behaviour", "fields"}, func(p site.Pair) {
 		switch p.Key {
 		case "title":
 			b.Title = h.String(p)
@@ -81,6 +82,8 @@ func Parse(name, path string, src []byte, r *Reader) (*Block, site.Problems) {
 			b.About = h.String(p)
 		case "sample":
 			b.Sample, b.SampleAt = h.String(p), [2]int{p.Value.Line, p.Value.Col}
+		case "behaviour":
+			b.behaviour(h, p.Value)
 		case "fields":
 			b.Fields = h.Fields(p.Value)
 		}
@@ -88,6 +91,7 @@ func Parse(name, path string, src []byte, r *Reader) (*Block, site.Problems) {
 	for i, f := range b.Fields {
 		b.index[f.Name] = i
 	}
+	b.given(h)
 	b.Text = h.Markup(split)
 	if e, open := b.Text.Unended(); open {
 		h.Problems = append(h.Problems, site.At(split, h.Path, e.At, site.Invalid, e.Code, "%s", e.Message))

@@ -1,6 +1,7 @@
 package check
 
 import (
+	"slices"
 	"strings"
 
 	"brickshelf/internal/core/markup"
@@ -21,7 +22,43 @@ func Cycles(s *shelf.Shelf) site.Problems {
 			c.visit(menuNode + n)
 		}
 	}
-	return c.out
+	return append(c.out, needCycles(s)...)
+}
+
+// needCycles lists blocks whose behaviours need themselves, through others.
+func needCycles(s *shelf.Shelf) site.Problems {
+	var out site.Problems
+	state := map[string]int{}
+	var way []string
+	var visit func(name string)
+	visit = func(name string) {
+		b := s.Block(name)
+		if b == nil {
+			return
+		}
+		state[name] = 1
+		way = append(way, name)
+		for _, to := range b.Behaviour.Needs {
+			switch state[to] {
+			case 0:
+				visit(to)
+			case 1:
+				round := append(slices.Clone(way[slices.Index(way, to):]), to)
+				out = append(out, site.Problem{Severity: site.Invalid, Code: "cycle", Path: b.Path,
+					Line: b.Behaviour.NeedsAt[0], Column: b.Behaviour.NeedsAt[1],
+					Message: "its behaviour needs itself: " + strings.Join(round, " → ") +
+						"; take one of these out of needs"})
+			}
+		}
+		way = way[:len(way)-1]
+		state[name] = 2
+	}
+	for _, p := range s.Paths("blocks/") {
+		if n, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html"); ok && state[n] == 0 {
+			visit(n)
+		}
+	}
+	return out
 }
 
 // menuNode begins the name of a menu among those of blocks.

@@ -72,6 +72,30 @@ func Insert(page []byte, list []Insertion) (out []byte, moved func(at int) int) 
 	}
 }
 
+// First finds in a stretch of HTML the place behind the name of the first element that shows
+// something; -1 where there is none.
+func First(text []byte) int {
+	z := html.NewTokenizer(bytes.NewReader(text))
+	at := 0
+	for {
+		kind := z.Next()
+		raw := len(z.Raw())
+		if kind == html.ErrorToken {
+			return -1
+		}
+		if kind == html.StartTagToken || kind == html.SelfClosingTagToken {
+			if name, _ := z.TagName(); !unseen[atom.Lookup(name)] {
+				return at + len("<") + len(name)
+			}
+		}
+		at += raw
+	}
+}
+
+// unseen are the elements that show nothing.
+var unseen = map[atom.Atom]bool{atom.Script: true, atom.Style: true, atom.Link: true, atom.Meta: true,
+	atom.Template: true, atom.Title: true, atom.Base: true, atom.Noscript: true}
+
 // outermost finds in a stretch of HTML the places behind the names of the elements that stand in
 // no other of the stretch. Ends that may be left out are seen to.
 func outermost(text []byte) []int {

@@ -73,10 +73,13 @@ func inert(base, overlay *shelf.Shelf, docs []string) bool {
 		class, name, _ := site.Classify(d)
 		switch class {
 		case site.StyleDoc, site.BehaviourDoc:
-			was, _ := base.Get(d)
-			is, _ := overlay.Get(d)
+			was, had := base.Get(d)
+			is, has := overlay.Get(d)
 			if len(assets.Syntax(d, was))+len(assets.Syntax(d, is)) > 0 { // which is told of documents
 				return false
+			}
+			if class == site.BehaviourDoc && (had != has || assets.Starts(was) != assets.Starts(is)) {
+				return false // what a block says of it may fit no more
 			}
 		case site.BlockDoc:
 			a, b := base.Block(name), overlay.Block(name)

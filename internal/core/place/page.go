@@ -69,6 +69,8 @@ type Copy struct {
 	Base      string
 	Style     string
 	Behaviour string
+	Starts    string // what the behaviour is given where it is started, "" where it runs once for the page
+	Needs     string // the behaviours before it
 	Text      *markup.Text
 	Line      int
 	Col       int
@@ -233,7 +235,7 @@ func (g *Page) addresses(h *block.Head, p site.Pair, each func(site.Pair)) {
 func (g *Page) copy(h *block.Head, a site.Pair) {
 	c := &Copy{Line: a.Line, Col: a.Col}
 	text := ""
-	h.Keys(a.Value, "a copy", []string{"of", "base", "style", "behaviour", "text"}, func(k site.Pair) {
+	h.Keys(a.Value, "a copy", []string{"of", "base", "style", "behaviour", "starts", "needs", "text"}, func(k site.Pair) {
 		switch k.Key {
 		case "of":
 			c.Of = h.String(k)
@@ -243,6 +245,10 @@ func (g *Page) copy(h *block.Head, a site.Pair) {
 			c.Style = h.String(k)
 		case "behaviour":
 			c.Behaviour = h.String(k)
+		case "starts":
+			c.Starts = h.String(k)
+		case "needs":
+			c.Needs = h.String(k)
 		case "text":
 			text = h.String(k)
 		}

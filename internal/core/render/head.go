@@ -21,10 +21,15 @@ func (r *renderer) finish() *Result {
 	seen := map[assets.File]bool{}
 	for _, a := range r.assets {
 		res.Styles = assets.Add(res.Styles, seen, several.File(a.name, a.style, ".css"))
-		res.Behaviours = assets.Add(res.Behaviours, seen, several.File(a.name, a.code, ".js"))
+		code := several.File(a.name, a.code, ".js")
+		code.Each = a.each
+		res.Behaviours = assets.Add(res.Behaviours, seen, code)
 	}
 	res.HTML = r.buf
-	head := assets.Links(res.Styles, res.Behaviours)
+	if slices.ContainsFunc(res.Behaviours, func(f assets.File) bool { return f.Each }) {
+		res.Behaviours = append(res.Behaviours, assets.Starter())
+	}
+	head := assets.Links(r.info.Page.URL, res.Styles, res.Behaviours)
 	if len(head) == 0 {
 		return res
 	}
@@ -74,6 +79,7 @@ type asset struct {
 	style site.Hash
 	code  site.Hash
 	copy  bool // those of a copy, which can be another revision's
+	each  bool // the behaviour is started for each placement
 }
 
 // fewAssets is how many assets are looked through one by one.

@@ -141,13 +141,16 @@ func (r *renderer) call(n *markup.Node, sc *scope) {
 		address = sc.step(n)
 	}
 	if n.Context != markup.InText {
-		from, traced := len(r.buf), 0
+		from, traced, literals := len(r.buf), 0, len(r.literals)
 		if r.trace != nil {
 			traced = len(*r.trace)
 		}
+		r.unmarked++
 		r.placement(n.Name, address, n, nil, sc)
+		r.unmarked--
 		out := append([]byte(nil), r.buf[from:]...)
 		r.buf = block.AppendOutput(r.buf[:from], out, n.Context)
+		r.literals = r.literals[:literals] // what is written for an attribute stands so in no text
 		if r.trace != nil {
 			r.escapePlacements((*r.trace)[traced:], from, out, n.Context)
 		}
@@ -204,9 +207,7 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 		r.list(name)
 	}
 	b := shelved.Block
-	if shelved.Style != "" || shelved.Code != "" {
-		r.asset(asset{name: name, style: shelved.Style, code: shelved.Code})
-	}
+	r.loads(shelved)
 	mark := len(r.values)
 	inner := r.push()
 	*inner = scope{src: b.Text.Src, block: b, address: address}
@@ -226,8 +227,12 @@ func (r *renderer) placement(name, address string, n *markup.Node, rule *place.R
 			inner: inner})
 	}
 	r.depth++
+	from := r.here()
 	r.nodes(b.Text.Nodes, inner)
 	r.depth--
+	if shelved.Each && r.only == nil {
+		r.starts(from, shelved.Code, b.Start(inner.values))
+	}
 	r.end(at)
 	r.pop()
 	r.values = r.values[:min(mark, len(r.values))]
@@ -249,8 +254,10 @@ func (r *renderer) instead(name, address string, n *markup.Node, rule *place.Rul
 		at := r.begin(Placement{Address: address, Block: c.Of, Kind: Copied, Via: g.Path,
 			style: site.Hash(c.Style),
 			code:  site.Hash(c.Behaviour)})
-		r.asset(asset{c.Of, site.Hash(c.Style), site.Hash(c.Behaviour), true})
+		from := r.here()
+		r.copyLoads(c.Of, c.Style, c.Behaviour, c.Starts, c.Needs)
 		r.copyText(c.Text.Src, c.Text.Nodes, address, around(address, c.Text.Src))
+		r.starts(from, site.Hash(c.Behaviour), c.Starts)
 		r.end(at)
 		return true
 	}
@@ -359,8 +366,11 @@ func (r *renderer) textCopy(n *markup.Node, sc *scope) {
 	style, code := site.Hash(n.ArgString("style")), site.Hash(n.ArgString("behaviour"))
 	at := r.begin(Placement{Address: address, Block: n.Name, Kind: Copied, Via: r.via(n, nil, sc),
 		InText: sc.pageText && sc.loops == nil, style: style, code: code})
-	r.asset(asset{n.Name, style, code, true})
+	from := r.here()
+	starts := n.ArgString("starts")
+	r.copyLoads(n.Name, string(style), string(code), starts, n.ArgString("needs"))
 	r.copyText(sc.src, n.Body, address, sc)
+	r.starts(from, code, starts)
 	r.end(at)
 }
 

@@ -277,7 +277,9 @@ func (r *renderer) enclosed(nodes []*markup.Node, sc *scope, ctx markup.Context)
 	if r.trace != nil {
 		traced = len(*r.trace)
 	}
+	r.unmarked++
 	r.nodes(nodes, sc)
+	r.unmarked--
 	out := append([]byte(nil), r.buf[from:]...)
 	r.buf = block.AppendOutput(r.buf[:from], block.TextOf(out), ctx)
 	r.literals = r.literals[:literals]

@@ -55,6 +55,7 @@ type renderer struct {
 
 	manyAssets map[asset]bool // where they are many, those there are
 	depth      int
+	unmarked   int // above 0 where what is rendered is shown as text, and starts nothing
 	count      int
 	menus      []string
 

@@ -67,16 +67,9 @@ func (r *renderer) mark(res *Result, marked []confine.Stretch) {
 		p := &res.Placements[i]
 		p.From, p.To = moved(p.From), moved(p.To)
 	}
-	var literals []Literal
-	for _, l := range res.Literals {
-		for _, in := range insertions { // what is put into the middle of one cuts it in two
-			if l.From < in.At && in.At < l.To {
-				literals = append(literals, Literal{moved(l.From), moved(in.At) - len(in.Text), l.At})
-				l.At += in.At - l.From
-				l.From = in.At
-			}
-		}
-		literals = append(literals, Literal{moved(l.From), moved(l.To), l.At})
+	by := 0
+	for _, in := range insertions {
+		res.Literals = cut(res.Literals, in.At+by, len(in.Text))
+		by += len(in.Text)
 	}
-	res.Literals = literals
 }

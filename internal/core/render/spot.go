@@ -59,6 +59,14 @@ func (p *Spot) Split() *site.Split {
 	return nil
 }
 
+// Starts is what the block's behaviour is given there, "" where it is not started for each placement.
+func (p *Spot) Starts() string {
+	if !p.r.s.Shelved(p.Block.Name).Each {
+		return ""
+	}
+	return p.Block.Start(p.inner.values)
+}
+
 // Scope is what names mean in the text of the block.
 func (p *Spot) Scope() Scope { return Scope{p.r, p.inner} }
 

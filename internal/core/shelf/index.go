@@ -160,6 +160,9 @@ func (x *index) edges(s *Shelf, path string, each func(table edges, from, to str
 		for _, n := range names(d.Text) {
 			each(x.inBlocks, d.Name, n)
 		}
+		for _, n := range d.Behaviour.Needs {
+			each(x.inBlocks, d.Name, n)
+		}
 		for _, n := range copied(d.Text) {
 			each(x.copiedIn, d.Name, n)
 		}

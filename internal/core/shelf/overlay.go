@@ -157,7 +157,7 @@ func (s *Shelf) Commit(o *Shelf) *Shelf {
 	// What was remembered of a block holds as long as its entry is the same one.
 	for name, b := range s.blocks {
 		if is := n.blocks[name]; is == b && b != nil && (o.all || o.resolved || o.touched[name]) {
-			n.blocks[name] = newShelved(b.Block, b.Style, b.Code)
+			n.blocks[name] = renewed(b)
 		}
 	}
 	for _, name := range slices.Sorted(maps.Keys(n.blocks)) {

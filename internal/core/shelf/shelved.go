@@ -3,6 +3,7 @@ package shelf
 import (
 	"sync/atomic"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/site"
@@ -14,6 +15,7 @@ type Shelved struct {
 	Block *block.Block
 	Style site.Hash
 	Code  site.Hash
+	Each  bool // the behaviour is started for each placement
 	free  atomic.Int32
 	Life  *markup.Life // in which what is remembered of it holds
 }
@@ -42,8 +44,34 @@ func (s *Shelf) Has(l *markup.Life) bool {
 	return l.Slot < len(s.lives) && s.lives[l.Slot] == l
 }
 
-func newShelved(b *block.Block, style, code site.Hash) *Shelved {
-	return &Shelved{Block: b, Style: style, Code: code, Life: &markup.Life{}}
+func (s *Shelf) shelved(b *block.Block) *Shelved {
+	code := "blocks/" + b.Name + ".js"
+	src, _ := s.Get(code)
+	return &Shelved{Block: b, Style: s.Hash("blocks/" + b.Name + ".css"), Code: s.Hash(code), Each: assets.Starts(src),
+		Life: &markup.Life{}}
+}
+
+// renewed is a block with nothing remembered of it.
+func renewed(b *Shelved) *Shelved {
+	return &Shelved{Block: b.Block, Style: b.Style, Code: b.Code, Each: b.Each, Life: &markup.Life{}}
+}
+
+// Needed are the blocks whose behaviours that of a block needs, each behind those that it needs itself.
+func (s *Shelf) Needed(b *block.Block) []*Shelved {
+	var out []*Shelved
+	seen := map[string]bool{b.Name: true}
+	var visit func(b *block.Block)
+	visit = func(b *block.Block) {
+		for _, name := range b.Behaviour.Needs {
+			if o := s.Shelved(name); o != nil && !seen[name] {
+				seen[name] = true
+				visit(o.Block)
+				out = append(out, o)
+			}
+		}
+	}
+	visit(b)
+	return out
 }
 
 func (s *Shelf) Shelved(name string) *Shelved {
@@ -72,7 +100,7 @@ func (s *Shelf) shelve(path string) {
 	if !ok { // no block can have that name
 		return
 	}
-	s.blocks[name] = newShelved(b, s.Hash("blocks/"+name+".css"), s.Hash("blocks/"+name+".js"))
+	s.blocks[name] = s.shelved(b)
 }
 
 // Block returns the block of the given name, or nil.

@@ -71,7 +71,9 @@ func Site(t *rapid.T) site.Files {
 		f[fmt.Sprintf("blocks/b%d.html", i)] = Block(t, i)
 	}
 	put("blocks/b2.css", ".b2{color:%s}", word(t))
-	put("blocks/b4.js", "// %s", word(t))
+	for _, i := range []int{1, 4} {
+		f[fmt.Sprintf("blocks/b%d.js", i)] = Behaviour(t)
+	}
 	for _, old := range Old {
 		f["history/"+string(site.HashOf([]byte(old)))] = []byte(old)
 	}
@@ -114,7 +116,23 @@ func Block(t *rapid.T, i int) []byte {
 	if i == blocks-1 { // the panel of the menu calls it
 		text = strings.ReplaceAll(text, "@{menu name=main /}", "")
 	}
-	return []byte("---\nfields:\n  " + fields + "---\n" + text)
+	return []byte("---\n" + says(t, i) + "fields:\n  " + fields + "---\n" + text)
+}
+
+// says draws what the block of a number says of its behaviour; it needs only those of higher numbers.
+func says(t *rapid.T, i int) string {
+	gives := rapid.SampledFrom([]string{"", "", "title", "title, items", "on"}).Draw(t, "gives")
+	needs := ""
+	if i < blocks-1 && rapid.IntRange(0, 2).Draw(t, "needy") == 0 {
+		needs = fmt.Sprintf("b%d", rapid.IntRange(i+1, blocks-1).Draw(t, "needs"))
+	}
+	return fmt.Sprintf("behaviour: {gives: [%s], needs: [%s]}\n", gives, needs)
+}
+
+// Behaviour draws a behaviour that runs once for the page, or for each placement.
+func Behaviour(t *rapid.T) []byte {
+	return []byte(rapid.SampledFrom([]string{"// ", "export default () => {}; // "}).Draw(t, "behaviour") +
+		word(t))
 }
 
 // Menu draws the menu main, perhaps with panels that hold the last block.
@@ -251,12 +269,13 @@ func Page(t *rapid.T, i int) []byte {
 }
 
 // Old are styles and behaviours that blocks no longer have, and copies can.
-var Old = []string{".old,.b2{color:old}", ".older{}", "// old"}
+var Old = []string{".old,.b2{color:old}", ".older{}", "// old", "export default 0 // old"}
 
 // older draws the revisions of a style and a behaviour that a copy was made with.
 func older(t *rapid.T) string {
 	hash := func(i int) string { return string(site.HashOf([]byte(Old[i]))) }
 	return rapid.SampledFrom([]string{"", ", style: " + hash(0), ", style: " + hash(1), ", behaviour: " + hash(2),
+		", behaviour: " + hash(3) + ", starts: '{}', needs: 'each:" + hash(3) + " " + hash(2) + "'",
 		", style: " + hash(0) + ", behaviour: " + hash(2)}).Draw(t, "older")
 }
 
@@ -343,6 +362,9 @@ func draw(t *rapid.T) (string, []byte) {
 	case 4:
 		return fmt.Sprintf("blocks/b%d.html", rapid.IntRange(0, blocks).Draw(t, "gone")), nil
 	case 5:
+		if rapid.Bool().Draw(t, "code") {
+			return fmt.Sprintf("blocks/b%d.js", rapid.IntRange(0, blocks-1).Draw(t, "of")), Behaviour(t)
+		}
 		return fmt.Sprintf("blocks/b%d.css", rapid.IntRange(0, blocks-1).Draw(t, "style")), []byte(word(t))
 	case 6:
 		return fmt.Sprintf("rules/r%d.yaml", rapid.IntRange(0, 4).Draw(t, "rule")), Rule(t)

@@ -91,12 +91,11 @@ func keepCopy(path string, src []byte, address string, x *expansion.Expansion) (
 
 func copyEntry(x *expansion.Expansion) string {
 	var b strings.Builder
-	fmt.Fprintf(&b, "{of: %s, base: %q", x.Block, string(x.Base))
-	if x.Style != "" {
-		fmt.Fprintf(&b, ", style: %q", string(x.Style))
-	}
-	if x.Behaviour != "" {
-		fmt.Fprintf(&b, ", behaviour: %q", string(x.Behaviour))
+	fmt.Fprintf(&b, "{of: %s", x.Block)
+	for _, w := range x.Says()[1:] {
+		if w[1] != "" || w[0] == "base" {
+			b.WriteString(", " + w[0] + ": " + site.QuoteYAML(w[1]))
+		}
 	}
 	b.WriteString(", text: " + site.QuoteYAML(string(x.Text)) + "}")
 	return b.String()
@@ -111,7 +110,7 @@ func detachText(g *place.Page, src []byte, address string, x *expansion.Expansio
 	}
 	head := string(g.Text.Src[n.Head.From:n.Head.To])
 	var b strings.Builder
-	b.WriteString(opening(x.Block, x.Base, x.Style, x.Behaviour))
+	b.WriteString(x.Opening())
 	if k := n.ArgString("key"); k != "" {
 		b.WriteString(" key=" + markup.Quote(k))
 	}
@@ -119,18 +118,6 @@ func detachText(g *place.Page, src []byte, address string, x *expansion.Expansio
 	b.Write(body(x, g.Text.Src, n))
 	b.WriteString("@{/copy}")
 	return splice(src, g.Split.TextAt, n.Span, b.String()), nil
-}
-
-// opening is how the tag of a copy begins.
-func opening(of string, base, style, behaviour site.Hash) string {
-	out := fmt.Sprintf(`@{copy of="%s" base="%s"`, of, base)
-	if style != "" {
-		out += fmt.Sprintf(` style="%s"`, style)
-	}
-	if behaviour != "" {
-		out += fmt.Sprintf(` behaviour="%s"`, behaviour)
-	}
-	return out
 }
 
 // body is what a copy holds that takes the place of a call in a page's text: what is shown

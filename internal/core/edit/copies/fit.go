@@ -40,8 +40,8 @@ type trial struct {
 func (r *relinker) with(fits []Fit) (trial, bool) {
 	r.tries--
 	if len(fits) == 0 {
-		text, ok := filled(r.s.With(r.link.Changes), r.path, r.address, r.apart)
-		return trial{nil, r.link.Changes, text}, ok
+		text, x := filled(r.s.With(r.link.Changes), r.path, r.address, r.apart)
+		return trial{nil, r.link.Changes, text}, x != nil
 	}
 	edits := make([]values.Edit, len(fits))
 	for i := range fits {
@@ -51,8 +51,8 @@ func (r *relinker) with(fits []Fit) (trial, bool) {
 	if err != nil {
 		return trial{}, false
 	}
-	text, ok := filled(r.s.With(all), r.path, r.address, r.apart)
-	return trial{fits, all, text}, ok
+	text, x := filled(r.s.With(all), r.path, r.address, r.apart)
+	return trial{fits, all, text}, x != nil
 }
 
 // set gives placements values on top of some changes.

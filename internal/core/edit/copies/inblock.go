@@ -125,6 +125,7 @@ func (in *inBlock) origin(address string) origin {
 	n := in.node
 	o := origin{address: address, of: n.Name, base: site.Hash(n.ArgString("base")),
 		style: site.Hash(n.ArgString("style")), behaviour: site.Hash(n.ArgString("behaviour")),
+		starts: n.ArgString("starts"), needs: n.ArgString("needs"),
 		text: string(in.text.Src[n.Head.To:n.Tail.From]), loop: n.Loops > 0, holder: in.doc}
 	markup.Walk(n.Body, func(m *markup.Node) bool {
 		o.values = o.values || m.Kind == markup.Value || m.Kind == markup.When || m.Kind == markup.Each
@@ -172,7 +173,7 @@ func DetachInBlock(s *shelf.Shelf, spot Spot) (site.ChangeSet, error) {
 			site.Refuse("%s stands in a loop of %s and is another thing in each round; detach it on its page",
 				p.Block, in.name)
 	}
-	head := opening(x.Block, x.Base, x.Style, x.Behaviour)
+	head := x.Opening()
 	if k := in.node.ArgString("key"); k != "" {
 		head += " key=" + markup.Quote(k)
 	}

@@ -156,15 +156,14 @@ const scratch = "pages/a-piece-of-a-block.html"
 
 // declare makes a piece of a document a copy of a block. It reports false where that cannot be.
 func declare(s *shelf.Shelf, path string, from, to int, name string) (declared, bool) {
-	x := &expansion.Expansion{Block: name, Base: s.Hash("blocks/" + name + ".html"), Style: s.Hash("blocks/" + name +
-		".css"), Behaviour: s.Hash("blocks/" + name + ".js")}
+	x := expansion.As(s, name)
 	src, _ := s.Get(path)
-	tag := opening(name, x.Base, x.Style, x.Behaviour) + " call=" + markup.Quote("@{"+name+" /}") + "}"
+	tag := x.Opening() + " call=" + markup.Quote("@{"+name+" /}") + "}"
 	d := declared{text: slices.Concat([]byte(tag), src[from:to], []byte("@{/copy}")), doc: path}
 	d.change = site.Change{Path: path, Before: s.Hash(path)}
 	d.change.After, d.from = put(s, path, src, from, to, d.text)
 	if key := keyAt(d.change.After, d.from); key != "" { // which the call it is said to come from has, too
-		own := opening(name, x.Base, x.Style, x.Behaviour) + " call=" + markup.Quote("@{"+name+" key="+
+		own := x.Opening() + " call=" + markup.Quote("@{"+name+" key="+
 			markup.Quote(key)+" /}") + "}"
 		keyed := slices.Concat([]byte(own), src[from:to], []byte("@{/copy}"))
 		d.change.After, d.from = put(s, path, src, from, to, keyed)

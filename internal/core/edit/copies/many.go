@@ -201,11 +201,18 @@ func counted(n int, one, many string) string {
 // kept are the revisions that a copy came from, where they are not in history yet.
 func kept(s *shelf.Shelf, x *expansion.Expansion) []site.Change {
 	var out []site.Change
-	for _, d := range []struct {
+	type revision struct {
 		h    site.Hash
 		path string
-	}{{x.Base, "blocks/" + x.Block + ".html"}, {x.Style, "blocks/" + x.Block + ".css"},
-		{x.Behaviour, "blocks/" + x.Block + ".js"}} {
+	}
+	list := []revision{{x.Base, "blocks/" + x.Block + ".html"}, {x.Style, "blocks/" + x.Block + ".css"},
+		{x.Behaviour, "blocks/" + x.Block + ".js"}}
+	if b := s.Block(x.Block); b != nil && x.Needs != "" {
+		for _, o := range s.Needed(b) {
+			list = append(list, revision{o.Code, "blocks/" + o.Block.Name + ".js"})
+		}
+	}
+	for _, d := range list {
 		if d.h != "" && s.Hash("history/"+string(d.h)) == "" {
 			b, _ := s.Get(d.path)
 			out = append(out, site.Change{Path: "history/" + string(d.h), After: b})

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
@@ -46,12 +47,18 @@ func Revisions(s *shelf.Shelf, changes []site.Change) []site.Change {
 // layouts and panels, and in front matter.
 func Needed(s *shelf.Shelf) map[site.Hash]bool {
 	out := map[site.Hash]bool{}
+	needs := func(words string) {
+		for _, n := range assets.Needed(words) {
+			out[n.Hash] = true
+		}
+	}
 	in := func(t *markup.Text) {
 		markup.Walk(t.Nodes, func(n *markup.Node) bool {
 			if n.Kind == markup.Copy {
 				for _, arg := range []string{"base", "style", "behaviour"} {
 					out[site.Hash(n.ArgString(arg))] = true
 				}
+				needs(n.ArgString("needs"))
 			}
 			return true
 		})
@@ -66,6 +73,7 @@ func Needed(s *shelf.Shelf) map[site.Hash]bool {
 			for _, h := range []string{c.Base, c.Style, c.Behaviour} {
 				out[site.Hash(h)] = true
 			}
+			needs(c.Needs)
 			in(c.Text)
 		}
 	}

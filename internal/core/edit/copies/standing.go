@@ -45,7 +45,9 @@ type Copy struct {
 	Head     string // the tag that makes Text, and Base, a copy in the style of its own revision
 	NowHead  string // the same for Now
 	Gone     bool   // the block is no longer there
-	Restyled bool   // the block has another style or behaviour than the copy
+	Restyled bool   // the block has another style or behaviour than the copy, or gives that something else
+
+	starts string // what the block's behaviour would be given there
 }
 
 // All lists the copies of a site's pages, by page and as they stand there.
@@ -89,6 +91,7 @@ func At(s *shelf.Shelf, path, address string) (Copy, error) {
 type origin struct {
 	address, of            string
 	base, style, behaviour site.Hash
+	starts, needs          string
 	text                   string
 	loop                   bool   // in a loop, where one text stands in several places
 	apart                  bool   // in the page's front matter
@@ -105,27 +108,29 @@ func origins(s *shelf.Shelf, path string) []origin {
 		if n.Kind == markup.Copy {
 			out = append(out, origin{address: n.Container + "/" + n.Step, of: n.Name,
 				base: site.Hash(n.ArgString("base")), style: site.Hash(n.ArgString("style")),
-				behaviour: site.Hash(n.ArgString("behaviour")),
-				text:      string(g.Text.Src[n.Head.To:n.Tail.From]), loop: n.Loops > 0})
+				behaviour: site.Hash(n.ArgString("behaviour")), starts: n.ArgString("starts"),
+				needs: n.ArgString("needs"), text: string(g.Text.Src[n.Head.To:n.Tail.From]), loop: n.Loops > 0})
 		}
 		return true
 	})
 	for _, address := range slices.Sorted(maps.Keys(g.Copies)) {
 		c := g.Copies[address]
 		out = append(out, origin{address: address, of: c.Of, base: site.Hash(c.Base),
-			style: site.Hash(c.Style), behaviour: site.Hash(c.Behaviour), text: string(c.Text.Src),
-			apart: true})
+			style: site.Hash(c.Style), behaviour: site.Hash(c.Behaviour), starts: c.Starts, needs: c.Needs,
+			text: string(c.Text.Src), apart: true})
 	}
 	return out
 }
 
 func (o origin) standing(s *shelf.Shelf, path string) Copy {
 	doc := "blocks/" + o.of + ".html"
+	as := expansion.As(s, o.of)
 	c := Copy{Page: path, URL: s.Info(path).URL, Address: o.address, Of: o.of, Standing: Unknown,
-		Text: o.text, Holder: o.holder, Gone: s.Hash(doc) == "", Restyled: o.style != s.Hash("blocks/"+o.of+".css") ||
-			o.behaviour != s.Hash("blocks/"+o.of+".js")}
-	c.Head = opening(o.of, o.base, o.style, o.behaviour) + "}"
-	c.NowHead = opening(o.of, s.Hash(doc), s.Hash("blocks/"+o.of+".css"), s.Hash("blocks/"+o.of+".js")) + "}"
+		Text: o.text, Holder: o.holder, Gone: as.Base == "",
+		Restyled: o.style != as.Style || o.behaviour != as.Behaviour}
+	then := expansion.Expansion{Block: o.of, Base: o.base, Style: o.style, Behaviour: o.behaviour,
+		Starts: o.starts, Needs: o.needs}
+	c.Head, c.NowHead = then.Opening()+"}", as.Opening()+"}"
 	if o.loop {
 		c.Why = "it stands in a loop, in several places at once"
 		return c
@@ -140,16 +145,20 @@ func (o origin) standing(s *shelf.Shelf, path string) Copy {
 		return c
 	}
 	if !c.Gone {
-		c.Now, _ = filled(s.With(link.Changes), path, o.address, o.apart)
+		var now *expansion.Expansion
+		if c.Now, now = filled(s.With(link.Changes), path, o.address, o.apart); now != nil {
+			c.starts, c.NowHead = now.Starts, now.Opening()+"}"
+			c.Restyled = c.Restyled || o.starts != now.Starts || o.needs != now.Needs
+		}
 	}
-	then, why := o.source(s, doc)
+	was, why := o.source(s, doc)
 	if why != "" {
 		c.Why = why
 		return c
 	}
-	base, there := filled(s.With(append(link.Changes, site.Change{Path: doc, After: then})), path, o.address,
+	base, there := filled(s.With(append(link.Changes, site.Change{Path: doc, After: was})), path, o.address,
 		o.apart)
-	if !there {
+	if there == nil {
 		c.Why = "nothing stands at this address of the page otherwise, so that it cannot be compared"
 		return c
 	}
@@ -206,19 +215,19 @@ func (o origin) source(s *shelf.Shelf, doc string) ([]byte, string) {
 
 // filled is the text that a copy of what is linked at an address of a page would hold: apart
 // from the page's text, as in its front matter, or in it.
-func filled(s *shelf.Shelf, path, address string, apart bool) (string, bool) {
+func filled(s *shelf.Shelf, path, address string, apart bool) (string, *expansion.Expansion) {
 	x := expansion.Of(s, path, address, apart)
 	if x == nil {
-		return "", false
+		return "", nil
 	}
 	g := s.Info(path).Page
 	if n := outline.Find(g, address); !apart && n != nil && n.Kind == markup.Call {
-		return string(body(x, g.Text.Src, n)), true
+		return string(body(x, g.Text.Src, n)), x
 	}
 	if !apart {
 		if held := heldBy(s, path, address, render.Linked, markup.Call); held != nil {
-			return string(body(x, held.text.Src, held.node)), true
+			return string(body(x, held.text.Src, held.node)), x
 		}
 	}
-	return string(x.Text), true
+	return string(x.Text), x
 }

@@ -149,7 +149,7 @@ func chosen(pieces []merge.Piece, choices []Choice) ([]string, error) {
 
 // headOf is the tag of a copy as one of the block as it is.
 func headOf(x *expansion.Expansion, n *markup.Node) string {
-	head := opening(x.Block, x.Base, x.Style, x.Behaviour)
+	head := x.Opening()
 	for _, name := range []string{"key", "call"} {
 		if v := n.ArgString(name); v != "" {
 			head += " " + name + "=" + markup.Quote(v)
@@ -162,8 +162,8 @@ func headOf(x *expansion.Expansion, n *markup.Node) string {
 func (c *Copy) become(s *shelf.Shelf, text string) ([]site.Change, error) {
 	g := s.Info(c.Page).Page
 	src, _ := s.Get(c.Page)
-	x := &expansion.Expansion{Block: c.Of, Base: s.Hash("blocks/" + c.Of + ".html"), Text: []byte(text),
-		Style: s.Hash("blocks/" + c.Of + ".css"), Behaviour: s.Hash("blocks/" + c.Of + ".js")}
+	x := expansion.As(s, c.Of)
+	x.Text, x.Starts = []byte(text), c.starts
 	var after []byte
 	var err error
 	if held := heldBy(s, c.Page, c.Address, render.Copied, markup.Copy); c.Holder != "" && held != nil {
@@ -174,14 +174,13 @@ func (c *Copy) become(s *shelf.Shelf, text string) ([]site.Change, error) {
 		if !utf8.ValidString(text) {
 			return nil, site.Refuse("the text of %s is not UTF-8 and cannot be kept in the front matter", c.Address)
 		}
-		for _, e := range []struct{ key, value string }{{"base", string(x.Base)}, {"style", string(x.Style)},
-			{"behaviour", string(x.Behaviour)}, {"text", text}} {
+		for _, w := range append(x.Says()[1:], [2]string{"text", text}) {
 			var value any
-			if e.value != "" || e.key == "text" {
-				value = e.value
+			if w[1] != "" || w[0] == "text" {
+				value = w[1]
 			}
 			if err == nil {
-				src, err = patch.Set(c.Page, src, []string{"copies", c.Address, e.key}, value)
+				src, err = patch.Set(c.Page, src, []string{"copies", c.Address, w[0]}, value)
 			}
 		}
 		after = src

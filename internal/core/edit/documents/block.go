@@ -4,6 +4,7 @@ package documents
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"brickshelf/internal/core/block"
@@ -131,6 +132,9 @@ func DeleteBlock(s *shelf.Shelf, name string, with Replacement, another string,
 	}
 	var err error
 	var lost []values.Mention
+	if by := neededBy(s, name); by != "" && with != WithAnother {
+		return set, nil, site.Refuse("the behaviour of %s needs that of %s; take it out of needs there first", by, name)
+	}
 	switch with {
 	case WithNothing:
 		if s.Used(name) {
@@ -162,6 +166,16 @@ func DeleteBlock(s *shelf.Shelf, name string, with Replacement, another string,
 		}
 	}
 	return set, lost, nil
+}
+
+// neededBy is the first block whose behaviour needs that of another, "" where none does.
+func neededBy(s *shelf.Shelf, name string) string {
+	for _, n := range s.Names() {
+		if b := s.Block(n); b != nil && n != name && slices.Contains(b.Behaviour.Needs, name) {
+			return n
+		}
+	}
+	return ""
 }
 
 func without(list []site.Change, path string) []site.Change {

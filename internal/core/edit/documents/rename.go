@@ -164,6 +164,12 @@ func (c called) inHead(src []byte, split site.Split) ([]patch.Replacement, error
 	}
 	tags(y.Get("sample"))
 	whole(y.Get("block"))
+	if needs := y.Get("behaviour").Get("needs"); needs != nil {
+		whole(needs)
+		for _, it := range needs.Items {
+			whole(it)
+		}
+	}
 	for _, p := range pairs(y.Get("starts_with")) {
 		tags(p.Value)
 	}

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 
+	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/render"
@@ -21,6 +22,8 @@ type Expansion struct {
 	Base      site.Hash // of the block's document
 	Style     site.Hash // "" where the block has none
 	Behaviour site.Hash
+	Starts    string // what the behaviour is given, "" where it runs once for the page
+	Needs     string // the behaviours before it
 	Text      []byte
 	Shown     bool // the enclosed content stands in Text
 	Literals  []Literal
@@ -31,6 +34,38 @@ type Expansion struct {
 type Literal struct {
 	From int // in the text written out
 	Of   markup.Span
+}
+
+// As is a block as it is, at no place: without text and what its behaviour is given.
+func As(s *shelf.Shelf, name string) *Expansion {
+	out := &Expansion{Block: name, Base: s.Hash("blocks/" + name + ".html"), Style: s.Hash("blocks/" + name + ".css"),
+		Behaviour: s.Hash("blocks/" + name + ".js")}
+	if b := s.Shelved(name); b != nil && b.Code != "" {
+		var needs []assets.File
+		for _, o := range s.Needed(b.Block) {
+			needs = append(needs, assets.File{Hash: o.Code, Each: o.Each})
+		}
+		out.Needs = assets.Needs(needs)
+	}
+	return out
+}
+
+// Says are the words in which a copy says what it came from, but for its text: each key with what it
+// has, in order; "" where it says nothing of it.
+func (x *Expansion) Says() [][2]string {
+	return [][2]string{{"of", x.Block}, {"base", string(x.Base)}, {"style", string(x.Style)},
+		{"behaviour", string(x.Behaviour)}, {"starts", x.Starts}, {"needs", x.Needs}}
+}
+
+// Opening is how the tag of a copy begins.
+func (x *Expansion) Opening() string {
+	out := "@{copy"
+	for _, w := range x.Says() {
+		if w[1] != "" || w[0] == "base" {
+			out += " " + w[0] + "=" + markup.Quote(w[1])
+		}
+	}
+	return out
 }
 
 // Of writes out the placement at an address of a page. It returns nil where
@@ -55,9 +90,8 @@ func expand(v shelf.View, address string, keyed bool) (out *Expansion) {
 		x := &expander{s: s, keyed: keyed, steps: map[string]int{}}
 		x.nodes(b.Text.Nodes, p.Scope())
 		x.flush()
-		out = &Expansion{Block: b.Name, Base: s.Hash(b.Path), Text: x.out, Shown: x.shown,
-			Literals: x.literals,
-			Style:    s.Hash("blocks/" + b.Name + ".css"), Behaviour: s.Hash("blocks/" + b.Name + ".js")}
+		out = As(s, b.Name)
+		out.Text, out.Shown, out.Literals, out.Starts = x.out, x.shown, x.literals, p.Starts()
 	})
 	return out
 }

@@ -70,9 +70,40 @@ func RenameField(s *shelf.Shelf, name, field, to string) (site.ChangeSet, error)
 	if err != nil {
 		return set, err
 	}
+	if src, err = regiven(b, src, field, to); err != nil {
+		return set, err
+	}
 	d.Put(b.Path, src)
 	set.Changes = d.Changes()
 	return set, edit.Unchanged(s, set.Changes, fmt.Sprintf("the field %s cannot be renamed here", field))
+}
+
+// regiven writes a block whose behaviour is given another field in the place of one, under the name that
+// it knows; none where to is "".
+func regiven(b *block.Block, src []byte, field, to string) ([]byte, error) {
+	var all patch.Entries
+	var names []any
+	found, plain := false, true
+	for _, g := range b.Behaviour.Gives {
+		if g.Field == field {
+			if found = true; to == "" {
+				continue
+			}
+			g.Field = to
+		}
+		all, names = all.With(g.Name, g.Field), append(names, g.Field)
+		plain = plain && g.Name == g.Field
+	}
+	var gives any = all
+	switch {
+	case !found:
+		return src, nil
+	case len(names) == 0:
+		gives = nil
+	case plain:
+		gives = names
+	}
+	return patch.Set(b.Path, src, []string{"behaviour", "gives"}, gives)
 }
 
 // uses lists where a block's markup names a field.
@@ -137,7 +168,10 @@ func RemoveField(s *shelf.Shelf, name, field string) (site.ChangeSet, []Mention,
 	}
 	lost := Mentions(s, name, only(field))
 	src := patch.Apply(edit.TextOf(s, b.Path), list)
-	if src, err = patch.Set(b.Path, src, []string{"fields", field}, nil); err != nil {
+	if src, err = patch.Set(b.Path, src, []string{"fields", field}, nil); err == nil {
+		src, err = regiven(b, src, field, "")
+	}
+	if err != nil {
 		return set, nil, err
 	}
 	set.Changes = []site.Change{{Path: b.Path, Before: s.Hash(b.Path), After: src}}
