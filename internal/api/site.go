@@ -3,6 +3,7 @@ package api
 import (
 	"bytes"
 	_ "embed"
+	"encoding/json"
 	"fmt"
 	"html"
 	"mime"
@@ -199,7 +200,23 @@ func (s *Server) preview(rw http.ResponseWriter, r *http.Request, stock *shelf.S
 	h.Set("Cache-Control", "no-store")
 	h.Set("Content-Type", "text/html; charset=utf-8")
 	_, _ = rw.Write(marked(res))
+	_, _ = rw.Write(behaviours(stock, res))
 	_, _ = rw.Write([]byte(bridge))
+}
+
+// behaviours tells the preview's script to which block each behaviour belongs that the page loads; one of
+// a revision that only copies have belongs to none that there is.
+func behaviours(s *shelf.Shelf, res *render.Result) []byte {
+	of := map[string]string{}
+	for _, f := range res.Behaviours {
+		for _, name := range s.Names() {
+			if b := s.Shelved(name); b != nil && b.Code == f.Hash {
+				of[strings.TrimSuffix(f.Name(), f.Ext)] = name
+			}
+		}
+	}
+	text, _ := json.Marshal(of)
+	return []byte(`<script type="application/json" id="shelf-behaviours">` + string(text) + "</script>")
 }
 
 // A preview can be looked at as an audience sees it, and on another day: ?shelf-as=
@@ -315,6 +332,14 @@ func firstTag(b []byte) int {
 //go:embed bridge.js
 var bridgeScript string
 
+// faultsScript tells of behaviours that fail, holdScript holds a state of what is looked at.
+//
+//go:embed faults.js
+var faultsScript string
+
+//go:embed hold.js
+var holdScript string
+
 const litStyle = "[data-shelf-lit]{outline:2px solid #B2512B!important;outline-offset:-2px!important}"
 
-var bridge = "<style>" + litStyle + "</style><script>" + bridgeScript + "</script>"
+var bridge = "<style>[data-shelf-alone] [hidden]{display:none!important}" + litStyle + "</style><script>" + faultsScript + holdScript + bridgeScript + "</script>"

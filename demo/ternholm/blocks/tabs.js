@@ -1,5 +1,8 @@
-for (const box of document.querySelectorAll(".tabs")) {
-  const panels = [...box.querySelectorAll("[data-tab]")];
+let made = 0;
+
+export default function (root) {
+  const panels = [...root.querySelectorAll(":scope > [data-tab]")];
+  const set = ++made;
   const list = document.createElement("div");
   list.setAttribute("role", "tablist");
   const show = (at) => panels.forEach((panel, i) => {
@@ -10,9 +13,11 @@ for (const box of document.querySelectorAll(".tabs")) {
   panels.forEach((panel, i) => {
     const tab = document.createElement("button");
     tab.type = "button";
+    tab.id = `tab-${set}-${i}`;
     tab.setAttribute("role", "tab");
     tab.textContent = panel.dataset.tab;
     panel.setAttribute("role", "tabpanel");
+    panel.setAttribute("aria-labelledby", tab.id);
     tab.addEventListener("click", () => show(i));
     tab.addEventListener("keydown", (e) => {
       const step = { ArrowRight: 1, ArrowLeft: -1 }[e.key];
@@ -23,6 +28,14 @@ for (const box of document.querySelectorAll(".tabs")) {
     });
     list.append(tab);
   });
-  box.prepend(list);
+  root.prepend(list);
   show(0);
+  return () => {
+    list.remove();
+    for (const panel of panels) {
+      panel.hidden = false;
+      panel.removeAttribute("role");
+      panel.removeAttribute("aria-labelledby");
+    }
+  };
 }

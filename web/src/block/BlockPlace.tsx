@@ -24,6 +24,7 @@ import { behindTag } from "./tags";
 import { InsertCall } from "../shared/calls/InsertCall";
 import { useTold } from "./useTold";
 import { Rendering } from "./Rendering";
+import type { Fault } from "../shared/rendering/heard";
 import { EditBar, IdleBar } from "../shared/EditBar";
 import { ProblemList } from "../shared/ProblemList";
 import { SourceBox } from "../shared/editor/SourceBox";
@@ -42,7 +43,8 @@ const ValuesTable = later(() => import("../shared/values/ValuesTable"), "ValuesT
 
 const bytes = (text: string) => new TextEncoder().encode(text).length;
 const tabs: Tab[] = ["make", "placements", "values", "manage", "history"];
-type Part = "markup" | "fields" | "style" | "behaviour";
+const parts = ["markup", "fields", "style", "behaviour"] as const;
+type Part = (typeof parts)[number];
 
 /** The Block place: a block's source and fields beside a live rendering, and its
  *  placements. */
@@ -243,6 +245,24 @@ function firstInQuestion(overview: Overview, states: State[]): string | undefine
   return overview.pages[j]?.path;
 }
 
+/** What fails in the rendering, as marks in the behaviour. */
+function failing(block: string, faults: Fault[]): Finding[] {
+  return faults.flatMap((f) =>
+    f.block === block
+      ? [
+          {
+            code: "fails",
+            severity: "error",
+            path: `blocks/${block}.js`,
+            line: f.line,
+            column: f.column,
+            message: f.message,
+          },
+        ]
+      : [],
+  );
+}
+
 function Make({
   block,
   overview,
@@ -264,7 +284,7 @@ function Make({
   told: Finding[];
 }) {
   const [params] = useSearchParams();
-  const [part, setPart] = useState<Part>(params.get("part") === "fields" ? "fields" : "markup");
+  const [part, setPart] = useState<Part>(parts.find((p) => p === params.get("part")) ?? "markup");
   const path =
     part === "style"
       ? `blocks/${block.name}.css`
@@ -278,6 +298,7 @@ function Make({
   const [at, setAt] = useState(-1);
   const [length, setLength] = useState(0); // of the text when the cursor stood there: a front matter that grows moves it
   const [anchor, setAnchor] = useState(-1);
+  const [fails, setFails] = useState<Fault[]>([]);
   const [piece, setPiece] = useState<{ from: number; to: number; text: string } | null>(null);
   const [asList, setAsList] = useState(false);
   const settled = useQuiet(doc.text, quiet);
@@ -356,7 +377,7 @@ function Make({
           <SourceBox
             path={path}
             doc={doc}
-            problems={told}
+            problems={part === "behaviour" ? [...told, ...failing(block.name, fails)] : told}
             fold={part === "markup"}
             cursor={(head, from) => {
               setAt(head);
@@ -387,6 +408,7 @@ function Make({
         <ProblemList problems={told} />
       </div>
       <Rendering
+        fails={setFails}
         block={block}
         overview={overview}
         proposalID={proposalID}

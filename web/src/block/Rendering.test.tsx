@@ -76,7 +76,7 @@ describe("the rendering of a block", () => {
         (o) => o.value,
       ),
       "the page that hides it is none of them",
-    ).toEqual(["/", "/a/"]);
+    ).toEqual(["", "/", "/a/"]);
     cleanup();
     see("front");
     await frame();
@@ -187,9 +187,12 @@ describe("the rendering of a block that stands nowhere", () => {
     });
     await tried.answer({ id: "e9", problems: [], impact: null });
     await load();
-    expect(shown()).toBe("http://site.test/_edit/e9/shelf-sample/");
-    expect(screen.getByText("as its sample; it stands on no page")).toBeTruthy();
-    expect(screen.queryByLabelText("Page of the rendering")).toBeNull();
+    expect(shown()).toBe("http://site.test/_edit/e9/shelf-sample/?shelf-alone=gone");
+    expect(
+      [...screen.getByLabelText<HTMLSelectElement>("Page of the rendering").options].map(
+        (o) => o.text,
+      ),
+    ).toEqual(["by itself"]);
   });
 
   it("says why there is none where the sample cannot be shown", async () => {

@@ -1,12 +1,18 @@
-import { memo, useMemo, useState } from "react";
+import Button from "@mui/material/Button";
+import { memo, Suspense, useEffect, useMemo, useState } from "react";
 import type { Block, ChangeSet, Overview } from "../api/client";
 import { useReference } from "../api/queries";
 import { previewOf } from "../api/look";
-import { Tabs } from "../shared/Tabs";
+import { later } from "../shared/later";
 import { standing } from "../shared/states";
 import { NotShown } from "../shared/NotShown";
 import { useQuiet, useTry } from "../shared/useEdit";
-import { Live, type Width } from "../shared/rendering/Live";
+import { Faults, useFaults } from "../shared/rendering/Faults";
+import type { Fault } from "../shared/rendering/heard";
+import { Live, type Held, type Width } from "../shared/rendering/Live";
+import { AnyWidth } from "../shared/rendering/WidthTabs";
+
+const CallPanel = later(() => import("../shared/calls/CallPanel"), "CallPanel");
 
 interface Props {
   block: Block;
@@ -15,69 +21,120 @@ interface Props {
   changes: ChangeSet["changes"];
   quiet: boolean;
   sound: boolean; // nothing is wrong with the edit
+  /** Told of what fails in what is shown. */
+  fails?: (faults: Fault[]) => void;
 }
 
-/** The block as it looks on a page, with the edit as it stands; where it stands on no
- *  page, as its sample on a page of its own. */
-export function Rendering({ block, overview, proposalID, changes, quiet, sound }: Props) {
-  const [width, setWidth] = useState<Width>("desk");
-  const [chosen, setChosen] = useState("");
+/** What stands for a page where the block is looked at by itself. */
+const alone = "";
+
+/** The block as it looks on a page, with the edit as it stands, or by itself, with its sample or
+ *  other values; where it stands on no page, by itself. */
+export function Rendering({ block, overview, proposalID, changes, quiet, sound, fails }: Props) {
+  const [width, setWidth] = useState<Width | number>("desk");
+  const [held, setHeld] = useState<Held>("");
+  const [chosen, setChosen] = useState<string | null>(null);
   const pages = useMemo(() => {
     const states = standing(overview.blocks.find((b) => b.name === block.name)?.states ?? "");
     return overview.pages
       .filter((_, i) => states[i] !== "none" && states[i] !== "hidden")
       .map((p) => p.path);
   }, [overview, block.name]);
-  const page = pages.includes(chosen)
-    ? chosen
-    : (pages.find((p) => p !== overview.home) ?? overview.home);
+  const page =
+    chosen !== null && (chosen === alone || pages.includes(chosen))
+      ? chosen
+      : pages.length === 0
+        ? alone
+        : (pages.find((p) => p !== overview.home) ?? overview.home);
   const shown = useQuiet(proposalID, quiet); // the wall comes first
   const tried = useQuiet(changes, quiet && sound);
   const { data } = useReference();
-  const nowhere = pages.length === 0;
-  const sample = useTry(
-    (nowhere && data?.entries.find((e) => e.name === block.name)?.sample.replaceAll("…", "Text")) ||
-      "",
-    overview,
-    tried,
-  );
+  const sample = data?.entries.find((e) => e.name === block.name)?.sample.replaceAll("…", "Text");
+  const [call, setCall] = useState<string | null>(null); // with other values than the sample
+  const [form, setForm] = useState(false);
+  const by = page === alone ? (call ?? sample ?? "") : "";
+  const sampled = useTry(by, overview, tried);
+  const url =
+    page !== alone
+      ? previewOf(overview, page, shown)
+      : sampled.url && `${sampled.url}?shelf-alone=${block.name}`;
+  const { fault, faults } = useFaults(url);
+  useEffect(() => fails?.(faults), [fails, faults]);
   const light = useMemo(() => ({ block: block.name, scroll: true }), [block.name]);
   return (
     <div className="panel">
-      <div className="bar">
-        <Tabs
-          label="Width"
-          className=""
-          value={width}
-          choose={setWidth}
-          tabs={[
-            ["desk", "Desk"],
-            ["tablet", "Tablet"],
-            ["phone", "Phone"],
-          ]}
-        />
-        {nowhere ? (
-          <span className="right soft">as its sample; it stands on no page</span>
-        ) : (
-          <PageChoice pages={pages} page={page} choose={setChosen} />
+      <div className="bar rendering-bar">
+        <AnyWidth width={width} set={setWidth} />
+        <HeldChoice held={held} set={setHeld} />
+        {page === alone && block.fields.length > 0 && (
+          <Button size="small" aria-expanded={form} onClick={() => setForm(!form)}>
+            Values
+          </Button>
         )}
+        <PageChoice pages={pages} page={page} choose={setChosen} />
       </div>
-      {nowhere && sample.problem ? (
-        <NotShown what="Its sample" problem={sample.problem} />
+      {page === alone && form && (
+        <div className="play-values">
+          <Suspense>
+            <CallPanel text={by} at={3} change={setCall} close={() => setForm(false)} />
+          </Suspense>
+          {call !== null && (
+            <Button size="small" onClick={() => setCall(null)}>
+              As its sample again
+            </Button>
+          )}
+        </div>
+      )}
+      {page === alone && sampled.problem ? (
+        <NotShown what={call === null ? "Its sample" : "It"} problem={sampled.problem} />
       ) : (
         <Live
-          url={nowhere ? sample.url : previewOf(overview, page, shown)}
+          url={url}
           width={width}
-          title={nowhere ? `${block.title} as its sample` : `${block.title} on ${page}`}
-          light={light}
+          title={page === alone ? `${block.title} by itself` : `${block.title} on ${page}`}
+          light={page === alone ? unlit(block.name) : light}
+          fault={fault}
+          held={held}
         />
       )}
+      <Faults faults={faults} />
     </div>
   );
 }
 
+const lights = new Map<string, { block: string; unlit: boolean }>();
+
+/** One light for each block, which stays the same: it says what is held, and lights nothing. */
+function unlit(block: string) {
+  const light = lights.get(block) ?? { block, unlit: true };
+  lights.set(block, light);
+  return light;
+}
+
 /** How many pages the choice offers; the wall leads to all of them. */
 const offered = 200;
+
+const HeldChoice = memo(function HeldChoice({
+  held,
+  set,
+}: {
+  held: Held;
+  set: (held: Held) => void;
+}) {
+  return (
+    <select
+      value={held}
+      onChange={(e) => set(e.target.value as Held)}
+      aria-label="State it is held in"
+    >
+      <option value="">At rest</option>
+      <option value="hover">Under the pointer</option>
+      <option value="focus">Focused</option>
+      <option value="active">Pressed</option>
+      <option value="open">Opened</option>
+    </select>
+  );
+});
 
 const PageChoice = memo(function PageChoice({
   pages,
@@ -90,20 +147,19 @@ const PageChoice = memo(function PageChoice({
 }) {
   const list = pages.slice(0, offered);
   return (
-    <label className="right">
-      on{" "}
-      <select
-        value={page}
-        onChange={(e) => choose(e.target.value)}
-        aria-label="Page of the rendering"
-      >
-        {!list.includes(page) && <option value={page}>{page}</option>}
-        {list.map((p) => (
-          <option key={p} value={p}>
-            {p}
-          </option>
-        ))}
-      </select>
-    </label>
+    <select
+      className="right"
+      value={page}
+      onChange={(e) => choose(e.target.value)}
+      aria-label="Page of the rendering"
+    >
+      <option value={alone}>by itself</option>
+      {page !== alone && !list.includes(page) && <option value={page}>on {page}</option>}
+      {list.map((p) => (
+        <option key={p} value={p}>
+          on {p}
+        </option>
+      ))}
+    </select>
   );
 });

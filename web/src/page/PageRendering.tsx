@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Overview, Page } from "../api/client";
 import { useSite } from "../api/queries";
+import { Faults, useFaults } from "../shared/rendering/Faults";
 import { Live, type Width } from "../shared/rendering/Live";
 import { WidthTabs } from "../shared/rendering/WidthTabs";
 import { LookBar } from "../shared/LookBar";
@@ -36,6 +37,8 @@ export function PageRendering({
   const [width, setWidth] = useState<Width>("desk");
   const { lit, chosen, elsewhere } = pointing;
   const light = useMemo(() => (lit ? { address: lit, scroll: true } : {}), [lit]);
+  const url = previewOf(overview, page.path, proposal, look);
+  const { fault, faults } = useFaults(url);
   const follow = (href: string) => {
     const to = overview.pages.find((p) => p.path === href.split("#")[0]);
     if (to)
@@ -53,14 +56,16 @@ export function PageRendering({
         </span>
       </div>
       <Live
-        url={previewOf(overview, page.path, proposal, look)}
+        url={url}
         width={width}
         title={page.title}
         light={light}
         follow={follow}
         point={pointing.point}
         own={pointing.own}
+        fault={fault}
       />
+      <Faults faults={faults} />
       {chosen && !piece && (
         <div className="elsewhere" role="status">
           <span>

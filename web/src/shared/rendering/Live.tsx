@@ -1,13 +1,18 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
-import { heard } from "./heard";
+import { heard, type Fault } from "./heard";
 
 export type Width = "desk" | "tablet" | "phone";
-const widths: Record<Width, number> = { desk: 1280, tablet: 820, phone: 390 };
+export const widths: Record<Width, number> = { desk: 1280, tablet: 820, phone: 390 };
+
+/** A state in which a block is held. */
+export type Held = "" | "hover" | "focus" | "active" | "open";
 
 export interface Light {
   block?: string;
   address?: string;
   scroll?: boolean;
+  /** It says what is meant, and lights nothing up. */
+  unlit?: boolean;
 }
 
 /** What was pointed at in a rendering: the placements around it from the innermost
@@ -36,14 +41,19 @@ export function Live({
   follow,
   point,
   own,
+  fault,
+  held = "",
 }: {
   url: string;
-  width: Width;
+  width: Width | number;
   title: string;
   light: Light;
   follow?: (href: string) => void;
   point?: (p: Pointed) => void;
   own?: (e: OwnElement) => void;
+  /** Told of each behaviour that fails in what is shown. */
+  fault?: (f: Fault, url: string) => void;
+  held?: Held;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const frames = useRef<(HTMLIFrameElement | null)[]>([null, null]);
@@ -90,11 +100,16 @@ export function Live({
         case "ready": {
           const samePage = pageOf(slots.urls[0]) === pageOf(slots.urls[1]);
           frame?.postMessage(
-            { shelf: "light", ...light, scroll: light.scroll && !(samePage && top.current) },
+            {
+              shelf: "light",
+              ...(light.unlit ? {} : light),
+              scroll: light.scroll && !(samePage && top.current),
+            },
             "*",
           );
           if (samePage && top.current)
             frame?.postMessage({ shelf: "scroll", top: top.current }, "*");
+          frame?.postMessage({ shelf: "hold", state: held, block: light.block }, "*");
           setSlots((s) => ({
             ...s,
             ready: put(s.ready, i, true),
@@ -114,6 +129,18 @@ export function Live({
         case "own":
           own?.({ at: m.at, tag: m.tag, more: m.more });
           break;
+        case "fault":
+          fault?.(
+            {
+              block: m.block,
+              line: m.line,
+              column: m.column,
+              message: m.message,
+              address: m.address,
+            },
+            slots.urls[i] ?? "",
+          );
+          break;
         case "follow":
           follow?.(m.href);
           break;
@@ -121,14 +148,18 @@ export function Live({
     };
     addEventListener("message", hear);
     return () => removeEventListener("message", hear);
-  }, [light, url, slots, follow, point, own]);
+  }, [light, url, slots, follow, point, own, fault, held]);
 
   useEffect(() => {
     for (const f of frames.current)
-      f?.contentWindow?.postMessage({ shelf: "light", ...light }, "*");
+      f?.contentWindow?.postMessage({ shelf: "light", ...(light.unlit ? {} : light) }, "*");
   }, [light]);
+  useEffect(() => {
+    for (const f of frames.current)
+      f?.contentWindow?.postMessage({ shelf: "hold", state: held, block: light.block }, "*");
+  }, [held, light.block]);
 
-  const w = widths[width];
+  const w = typeof width === "number" ? width : widths[width];
   const scale = Math.min(1, size.w / w || 1);
   return (
     <div className="live" ref={box} data-page={pageOf(url)}>

@@ -6,7 +6,18 @@ export type Heard =
   | { shelf: "key"; key: string; ctrl: boolean }
   | { shelf: "point"; addresses: string[]; blocks: string[] }
   | { shelf: "own"; at: number; tag: string; more: boolean }
-  | { shelf: "follow"; href: string };
+  | { shelf: "follow"; href: string }
+  | ({ shelf: "fault" } & Fault);
+
+/** Where a behaviour fails in a preview: of which block (none where only copies have that
+ *  revision), where in its file, and at which placement, where that is known. */
+export interface Fault {
+  block: string;
+  line: number;
+  column: number;
+  message: string;
+  address: string;
+}
 
 /** Find, close, previous, next, help. */
 const keys = ["ctrl+k", "Escape", "[", "]", "?"];
@@ -42,6 +53,17 @@ export function heard(data: unknown): Heard | null {
     case "own":
       return count(m.at) && Number.isInteger(m.at) && text(m.tag)
         ? { shelf: "own", at: m.at, tag: m.tag, more: m.more === true }
+        : null;
+    case "fault":
+      return text(m.block) && count(m.line) && count(m.column) && text(m.message) && text(m.address)
+        ? {
+            shelf: "fault",
+            block: m.block,
+            line: m.line,
+            column: m.column,
+            message: m.message,
+            address: m.address,
+          }
         : null;
     case "follow":
       return text(m.href) && m.href !== "" ? { shelf: "follow", href: m.href } : null;
