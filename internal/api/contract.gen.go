@@ -515,6 +515,24 @@ func (e LinkedAgainAnswer) Valid() bool {
 	}
 }
 
+// Defines values for LoadKind.
+const (
+	Behaviour LoadKind = "behaviour"
+	Style     LoadKind = "style"
+)
+
+// Valid indicates whether the value is a known member of the LoadKind enum.
+func (e LoadKind) Valid() bool {
+	switch e {
+	case Behaviour:
+		return true
+	case Style:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for MakeDefaultOperationOperation.
 const (
 	MakeDefault MakeDefaultOperationOperation = "make-default"
@@ -1828,6 +1846,9 @@ type Explanation struct {
 	Homeless []Candidate `json:"homeless"`
 	Layout   string      `json:"layout"`
 
+	// Loads The styles and behaviours that the page loads, in order.
+	Loads []Load `json:"loads"`
+
 	// Lost Regions that the page fills and its layout lacks.
 	Lost []string `json:"lost"`
 
@@ -2109,6 +2130,29 @@ type LinkedCopy struct {
 	// Page The page's address.
 	Page string `json:"page"`
 }
+
+// Load defines model for Load.
+type Load struct {
+	// Block Whose it is; empty where only copies need that revision.
+	Block string `json:"block"`
+
+	// Each The behaviour is started for each placement.
+	Each bool     `json:"each"`
+	Kind LoadKind `json:"kind"`
+
+	// Needed The blocks on the page whose behaviour needs it.
+	Needed []string `json:"needed"`
+
+	// Present It is that of the block as it is.
+	Present bool `json:"present"`
+
+	// Through The addresses of the placements that it belongs to.
+	Through []string `json:"through"`
+	Url     string   `json:"url"`
+}
+
+// LoadKind defines model for LoadKind.
+type LoadKind string
 
 // MakeDefaultOperation A field gets another default.
 type MakeDefaultOperation struct {
@@ -3320,6 +3364,11 @@ type On = string
 
 // SiteName defines model for siteName.
 type SiteName = string
+
+// ListLoadingParams defines parameters for ListLoading.
+type ListLoadingParams struct {
+	What LoadKind `form:"what" json:"what"`
+}
 
 // ListCallersParams defines parameters for ListCallers.
 type ListCallersParams struct {
@@ -5296,6 +5345,9 @@ type ServerInterface interface {
 	// ListLikenesses Pieces of pages that look like a block and are neither linked nor copies, those first of which least would be lost.
 	// (GET /sites/{site}/blocks/{block}/likenesses)
 	ListLikenesses(c *gin.Context, site SiteName, block string)
+	// ListLoading The pages that load the style or behaviour of a block, by address.
+	// (GET /sites/{site}/blocks/{block}/loading)
+	ListLoading(c *gin.Context, site SiteName, block string, params ListLoadingParams)
 	// ListPlacements Every spot where a block stands, by page.
 	// (GET /sites/{site}/blocks/{block}/placements)
 	ListPlacements(c *gin.Context, site SiteName, block string)
@@ -5580,6 +5632,51 @@ func (siw *ServerInterfaceWrapper) ListLikenesses(c *gin.Context) {
 	}
 
 	siw.Handler.ListLikenesses(c, site, block)
+}
+
+// ListLoading operation middleware
+func (siw *ServerInterfaceWrapper) ListLoading(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "block" -------------
+	var block string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "block", c.Param("block"), &block, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter block: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListLoadingParams
+
+	// ------------- Required query parameter "what" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "what", c.Request.URL.Query(), &params.What, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter what: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListLoading(c, site, block, params)
 }
 
 // ListPlacements operation middleware
@@ -7134,6 +7231,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/events", wrapper.ListenToSite)
 	router.GET(options.BaseURL+"/sites/:site/findings", wrapper.ListFindings)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block", wrapper.GetBlock)
+	router.GET(options.BaseURL+"/sites/:site/blocks/:block/loading", wrapper.ListLoading)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block/placements", wrapper.ListPlacements)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block/likenesses", wrapper.ListLikenesses)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block/values", wrapper.ListValues)

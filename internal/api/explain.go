@@ -12,6 +12,7 @@ import (
 	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/shelf"
+	"brickshelf/internal/core/site"
 )
 
 func audienceOf(a *Audience) string {
@@ -25,7 +26,22 @@ func audienceOf(a *Audience) string {
 func (h *handlers) Explain(c *gin.Context, name SiteName, params ExplainParams) {
 	h.onPage(c, name, params.Page, params.Proposal, params.On, func(s *shelf.Shelf, in *shelf.Info) {
 		c.JSON(http.StatusOK, explanation(s, explain.Page(s, in.Page.Path, audienceOf(params.Audience),
-			s.Now())))
+			s.Now()), audienceOf(params.Audience)))
+	})
+}
+
+// ListLoading answers with the pages that load the style or behaviour of a block.
+func (h *handlers) ListLoading(c *gin.Context, name SiteName, block string, params ListLoadingParams) {
+	h.read(c, name, func(d *shelf.Shelf) {
+		if d.Block(block) == nil {
+			problem(c, http.StatusNotFound, "No such block", "There is no block "+block+".")
+			return
+		}
+		class := site.StyleDoc
+		if params.What == "behaviour" {
+			class = site.BehaviourDoc
+		}
+		c.JSON(http.StatusOK, explain.Loading(d, block, class))
 	})
 }
 
@@ -64,12 +80,20 @@ func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, 
 	answer(seen.Shelf)
 }
 
-func explanation(s *shelf.Shelf, e *explain.Explanation) Explanation {
+func explanation(s *shelf.Shelf, e *explain.Explanation, audience string) Explanation {
 	g := e.Info.Page
 	out := Explanation{Page: g.URL, Doc: g.Path, Title: g.Title, Layout: g.Layout,
 		Tags: append([]string{}, g.Tags...), Draft: g.Draft, Hidden: []string{},
 		Fields: pageFields(e.Info), Parts: []PagePart{}, Regions: []RegionStory{},
-		Homeless: candidates(e.Homeless), Lost: []string{}, Orphans: orphans(values.OrphansOn(s, g.Path))}
+		Homeless: candidates(e.Homeless), Lost: []string{}, Orphans: orphans(values.OrphansOn(s, g.Path)), Loads: []Load{}}
+	for _, l := range explain.Loads(s, g.Path, audience) {
+		kind := Style
+		if l.File.Ext == ".js" {
+			kind = Behaviour
+		}
+		out.Loads = append(out.Loads, Load{Kind: kind, Block: l.Block, Url: l.File.URL(), Present: l.Now, Each: l.File.Each,
+			Through: append([]string{}, l.Through...), Needed: append([]string{}, l.Needed...)})
+	}
 	for a := range g.Hidden {
 		out.Hidden = append(out.Hidden, a)
 	}

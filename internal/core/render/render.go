@@ -42,6 +42,9 @@ type Placement struct {
 	style, code site.Hash // of its revision
 }
 
+// Loads are the style and behaviour that the placement belongs to, "" where it has none.
+func (p Placement) Loads() (style, code site.Hash) { return p.style, p.code }
+
 // Fault is something that does not work at a placement. Field is the field that
 // it is about, "" where it is about none.
 type Fault struct {

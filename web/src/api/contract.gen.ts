@@ -98,6 +98,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/blocks/{block}/loading": {
+        parameters: {
+            query: {
+                what: components["schemas"]["LoadKind"];
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+                block: string;
+            };
+            cookie?: never;
+        };
+        /** The pages that load the style or behaviour of a block, by address. */
+        get: operations["listLoading"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/blocks/{block}/placements": {
         parameters: {
             query?: never;
@@ -2313,6 +2335,24 @@ export interface components {
             regions: components["schemas"]["RegionStory"][];
             /** @description Rules that take the page and have no region on it. */
             homeless: components["schemas"]["Candidate"][];
+            /** @description The styles and behaviours that the page loads, in order. */
+            loads: components["schemas"]["Load"][];
+        };
+        /** @enum {string} */
+        LoadKind: "style" | "behaviour";
+        Load: {
+            kind: components["schemas"]["LoadKind"];
+            /** @description Whose it is; empty where only copies need that revision. */
+            block: string;
+            url: string;
+            /** @description It is that of the block as it is. */
+            present: boolean;
+            /** @description The behaviour is started for each placement. */
+            each: boolean;
+            /** @description The addresses of the placements that it belongs to. */
+            through: string[];
+            /** @description The blocks on the page whose behaviour needs it. */
+            needed: string[];
         };
         Orphan: {
             address: string;
@@ -2707,6 +2747,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Block"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listLoading: {
+        parameters: {
+            query: {
+                what: components["schemas"]["LoadKind"];
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+                block: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The pages. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4056,6 +4122,7 @@ export const rolledOutcomeValues: ReadonlyArray<FlattenedDeepRequired<components
 export const candidateWhyValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Candidate"]["why"]> = ["shown", "copied", "hidden", "filled", "outranked", "excepted", "audience", "dates", "off", "no-region"];
 export const regionStoryModeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RegionStory"]["mode"]> = ["one", "stack"];
 export const regionStoryShowsValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RegionStory"]["shows"]> = ["rule", "page", "both", "default", "nothing"];
+export const loadKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LoadKind"]> = ["style", "behaviour"];
 export const valueCellSourceValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["ValueCell"]["source"]> = ["override", "argument", "placed", "page", "site", "default", "none"];
 export const sourceSourceValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Source"]["source"]> = ["override", "argument", "placed", "page", "site", "default"];
 export const winningPartKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["WinningPart"]["kind"]> = ["rule", "page", "copy", "default"];

@@ -352,3 +352,19 @@ export function useComparison(against: string, page: string, look: Look) {
     placeholderData: (old) => old,
   });
 }
+
+/** The pages, by address, that load the style or behaviour of a block; asked while wanted. */
+export function useLoading(block: string, what: "style" | "behaviour", wanted: boolean) {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "loading", block, what],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.GET("/sites/{site}/blocks/{block}/loading", {
+          signal,
+          params: { path: { site, block }, query: { what } },
+        }),
+      ),
+    enabled: wanted,
+  });
+}

@@ -8,6 +8,7 @@ import type { Explanation, Operation } from "../api/client";
 import { useLayouts } from "../api/queries";
 import { FieldInput } from "../shared/fields/FieldInput";
 import { useChoices } from "../shared/fields/useChoices";
+import { Loads } from "./Loads";
 import { plain } from "../shared/rules/RuleValues";
 
 interface Props {
@@ -105,6 +106,7 @@ export function Settings({ story, home, dirty, set, ask, move, detach }: Props) 
           </Button>
           {dirty && <span className="soft">Save or discard the edit first.</span>}
         </div>
+        <Loads loads={story.loads} />
       </div>
     </div>
   );

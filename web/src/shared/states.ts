@@ -73,6 +73,7 @@ const words: Record<
   | "choose"
   | "type"
   | "menu"
+  | "loads"
   | "copies",
   Partial<Record<State, string>>
 > = {
@@ -118,6 +119,7 @@ const words: Record<
   },
   type: { linked: "are of it", none: "others" },
   menu: { linked: "show it", none: "others" },
+  loads: { linked: "load it", none: "do not" },
   copies: {
     change: "behind",
     held: "changed here, and behind",
