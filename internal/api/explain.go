@@ -85,13 +85,15 @@ func explanation(s *shelf.Shelf, e *explain.Explanation, audience string) Explan
 	out := Explanation{Page: g.URL, Doc: g.Path, Title: g.Title, Layout: g.Layout,
 		Tags: append([]string{}, g.Tags...), Draft: g.Draft, Hidden: []string{},
 		Fields: pageFields(e.Info), Parts: []PagePart{}, Regions: []RegionStory{},
-		Homeless: candidates(e.Homeless), Lost: []string{}, Orphans: orphans(values.OrphansOn(s, g.Path)), Loads: []Load{}}
+		Homeless: candidates(e.Homeless), Lost: []string{}, Orphans: orphans(values.OrphansOn(s, g.Path)),
+		Loads: []Load{}}
 	for _, l := range explain.Loads(s, g.Path, audience) {
 		kind := Style
 		if l.File.Ext == ".js" {
 			kind = Behaviour
 		}
-		out.Loads = append(out.Loads, Load{Kind: kind, Block: l.Block, Url: l.File.URL(), Present: l.Now, Each: l.File.Each,
+		out.Loads = append(out.Loads, Load{Kind: kind, Block: l.Block, Url: l.File.URL(), Present: l.Now,
+			Each:    l.File.Each,
 			Through: append([]string{}, l.Through...), Needed: append([]string{}, l.Needed...)})
 	}
 	for a := range g.Hidden {
