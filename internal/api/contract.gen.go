@@ -467,6 +467,21 @@ func (e FieldType) Valid() bool {
 	}
 }
 
+// Defines values for HostOverlayOperationOperation.
+const (
+	HostOverlay HostOverlayOperationOperation = "host-overlay"
+)
+
+// Valid indicates whether the value is a known member of the HostOverlayOperationOperation enum.
+func (e HostOverlayOperationOperation) Valid() bool {
+	switch e {
+	case HostOverlay:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LayoutEditEdit.
 const (
 	Add  LayoutEditEdit = "add"
@@ -1972,6 +1987,22 @@ type FoundCall struct {
 	Name string `json:"name"`
 }
 
+// HostOverlayOperation An overlay is put where something leads to it that does not find it: on one page, or by rules on all such pages.
+type HostOverlayOperation struct {
+	// Block The name of the block.
+	Block string `json:"block"`
+
+	// Doc The page's document; absent for all pages that lead to it and do not host it, by rules.
+	Doc *string `json:"doc,omitempty"`
+
+	// Id The id under which it is opened.
+	Id        string                        `json:"id"`
+	Operation HostOverlayOperationOperation `json:"operation"`
+}
+
+// HostOverlayOperationOperation defines model for HostOverlayOperation.Operation.
+type HostOverlayOperationOperation string
+
 // Impact defines model for Impact.
 type Impact struct {
 	// Added Addresses of pages that come.
@@ -2397,6 +2428,21 @@ type Orphan struct {
 	Said string `json:"said"`
 }
 
+// Overlay defines model for Overlay.
+type Overlay struct {
+	Block string `json:"block"`
+
+	// Hosts A letter for each page in the order of the overview: h hosts it, - does not.
+	Hosts string `json:"hosts"`
+
+	// Id The id under which it is opened.
+	Id string `json:"id"`
+
+	// Pages How many pages host it.
+	Pages int    `json:"pages"`
+	Title string `json:"title"`
+}
+
 // Overview defines model for Overview.
 type Overview struct {
 	Blocks []BlockSummary `json:"blocks"`
@@ -2694,7 +2740,7 @@ type Reference struct {
 	// Assets Addresses of the site's files.
 	Assets  []string       `json:"assets"`
 	Entries []Entry        `json:"entries"`
-	Menus   []string       `json:"menus"`
+	Menus   []Titled       `json:"menus"`
 	Sets    []ShortcodeSet `json:"sets"`
 }
 
@@ -3222,6 +3268,12 @@ type Tie struct {
 
 // TieDecides defines model for Tie.Decides.
 type TieDecides string
+
+// Titled defines model for Titled.
+type Titled struct {
+	Name  string `json:"name"`
+	Title string `json:"title"`
+}
 
 // Turn defines model for Turn.
 type Turn struct {
@@ -4605,6 +4657,40 @@ func (t *Operation) MergeNewRuleOperation(v NewRuleOperation) error {
 	return err
 }
 
+// AsHostOverlayOperation returns the union data inside the Operation as a HostOverlayOperation
+func (t Operation) AsHostOverlayOperation() (HostOverlayOperation, error) {
+	var body HostOverlayOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromHostOverlayOperation overwrites any union data inside the Operation as the provided HostOverlayOperation
+func (t *Operation) FromHostOverlayOperation(v HostOverlayOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"host-overlay"}`))
+	t.union = b
+	return err
+}
+
+// MergeHostOverlayOperation performs a merge with any union data inside the Operation, using the provided HostOverlayOperation
+func (t *Operation) MergeHostOverlayOperation(v HostOverlayOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"host-overlay"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsDeleteRuleOperation returns the union data inside the Operation as a DeleteRuleOperation
 func (t Operation) AsDeleteRuleOperation() (DeleteRuleOperation, error) {
 	var body DeleteRuleOperation
@@ -5261,6 +5347,8 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 		return t.AsDuplicatePageOperation()
 	case "field-from-text":
 		return t.AsFieldFromTextOperation()
+	case "host-overlay":
+		return t.AsHostOverlayOperation()
 	case "link":
 		return t.AsLinkOperation()
 	case "make-default":
@@ -5429,6 +5517,9 @@ type ServerInterface interface {
 	// Operate The change set of an operation and what it would change; nothing is saved.
 	// (POST /sites/{site}/operations)
 	Operate(c *gin.Context, site SiteName)
+	// ListOverlays The overlays of the site, each with the pages that host it.
+	// (GET /sites/{site}/overlays)
+	ListOverlays(c *gin.Context, site SiteName)
 	// EditPage A page's text with something put into a region, taken out, moved, hidden or shown; nothing is saved.
 	// (POST /sites/{site}/page-edits)
 	EditPage(c *gin.Context, site SiteName)
@@ -6581,6 +6672,31 @@ func (siw *ServerInterfaceWrapper) Operate(c *gin.Context) {
 	siw.Handler.Operate(c, site)
 }
 
+// ListOverlays operation middleware
+func (siw *ServerInterfaceWrapper) ListOverlays(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListOverlays(c, site)
+}
+
 // EditPage operation middleware
 func (siw *ServerInterfaceWrapper) EditPage(c *gin.Context) {
 
@@ -7258,6 +7374,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/explanations", wrapper.Explain)
 	router.GET(options.BaseURL+"/sites/:site/precedences", wrapper.ExplainValues)
 	router.GET(options.BaseURL+"/sites/:site/winners", wrapper.ListWinners)
+	router.GET(options.BaseURL+"/sites/:site/overlays", wrapper.ListOverlays)
 	router.GET(options.BaseURL+"/sites/:site/rules", wrapper.ListRules)
 	router.POST(options.BaseURL+"/sites/:site/rule-readings", wrapper.ReadRule)
 	router.POST(options.BaseURL+"/sites/:site/key-edits", wrapper.SetKey)

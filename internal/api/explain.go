@@ -45,6 +45,31 @@ func (h *handlers) ListLoading(c *gin.Context, name SiteName, block string, para
 	})
 }
 
+// ListOverlays answers with the overlays of the site.
+func (h *handlers) ListOverlays(c *gin.Context, name SiteName) {
+	h.read(c, name, func(d *shelf.Shelf) {
+		out := []Overlay{}
+		for _, o := range explain.Overlays(d) {
+			hosts := map[string]bool{}
+			for _, p := range o.Hosts {
+				hosts[p] = true
+			}
+			row := []byte{}
+			for _, p := range d.PagePaths() {
+				letter := byte('-')
+				if hosts[p] {
+					letter = 'h'
+				}
+				row = append(row, letter)
+			}
+			out = append(out, Overlay{Block: o.Block,
+				Title: d.Block(o.Block).Title, Id: o.ID, Hosts: string(row),
+				Pages: len(o.Hosts)})
+		}
+		c.JSON(http.StatusOK, out)
+	})
+}
+
 // onPage answers about a page of the draft, or of a proposed edit, on a day.
 func (h *handlers) onPage(c *gin.Context, name SiteName, page string, proposal, on *string,
 	do func(*shelf.Shelf, *shelf.Info)) {

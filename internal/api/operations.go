@@ -9,6 +9,7 @@ import (
 	"brickshelf/internal/core/edit/outline"
 	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/core/edit/values"
+	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/workspace"
@@ -191,6 +192,13 @@ func (o DeleteLayoutOperation) changes(at desk) (outcome, error) {
 
 func (o NewRuleOperation) changes(at desk) (outcome, error) {
 	return changed(placing.NewRule(at.draft, o.Name, o.Block, o.Region))
+}
+
+func (o HostOverlayOperation) changes(at desk) (outcome, error) {
+	if o.Doc != nil {
+		return changed(placing.Host(at.draft, o.Block, o.Id, []string{*o.Doc}, false))
+	}
+	return changed(placing.Host(at.draft, o.Block, o.Id, explain.Unhosted(at.draft, o.Id), true))
 }
 
 func (o DeleteRuleOperation) changes(at desk) (outcome, error) {

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"net/http"
 	"slices"
 	"strings"
@@ -19,7 +20,7 @@ import (
 // GetReference answers with everything that can be called.
 func (h *handlers) GetReference(c *gin.Context, name SiteName) {
 	h.read(c, name, func(d *shelf.Shelf) {
-		out := Reference{Entries: []Entry{}, Sets: []ShortcodeSet{}, Menus: []string{}, Assets: []string{}}
+		out := Reference{Entries: []Entry{}, Sets: []ShortcodeSet{}, Menus: []Titled{}, Assets: []string{}}
 		for _, n := range d.Names() {
 			e := entry(d, n)
 			out.Entries = append(out.Entries, e)
@@ -30,7 +31,10 @@ func (h *handlers) GetReference(c *gin.Context, name SiteName) {
 			}
 		}
 		for _, p := range d.Paths("menus/") {
-			out.Menus = append(out.Menus, strings.TrimSuffix(strings.TrimPrefix(p, "menus/"), ".yaml"))
+			name := strings.TrimSuffix(strings.TrimPrefix(p, "menus/"), ".yaml")
+			if m := d.Menu(name); m != nil {
+				out.Menus = append(out.Menus, Titled{Name: name, Title: cmp.Or(m.Title, name)})
+			}
 		}
 		for _, p := range d.Paths("assets/") {
 			out.Assets = append(out.Assets, "/"+p)

@@ -23,7 +23,7 @@ var below = map[string]string{
 	"assets":   "confine site",
 	"shelf":    "assets block markup place script sets site",
 	"render":   "assets block confine markup place script shelf site",
-	"explain":  "assets block markup place render shelf site",
+	"explain":  "assets block markup place refer render shelf site",
 	"check":    "assets block confine explain markup place refer render shelf site",
 	"impact":   "assets check explain markup place refer render shelf site",
 	"sitetest": "render script shelf site",

@@ -1,7 +1,12 @@
-const film = document.getElementById("boarding-film");
-for (const opener of document.querySelectorAll("[data-film]")) {
-  opener.addEventListener("click", (e) => {
+export default function (root) {
+  const open = (e) => {
+    const opener = e.target.closest?.(`a[href="#${root.id}"]`);
+    if (!opener) return;
     e.preventDefault();
-    film?.showModal();
-  });
+    root.showModal();
+    root.addEventListener("close", () => opener.focus(), { once: true });
+  };
+  root.classList.add("scripted");
+  document.addEventListener("click", open);
+  return () => document.removeEventListener("click", open);
 }

@@ -18,6 +18,7 @@ type Block struct {
 	Sample    string
 	SampleAt  [2]int // line and column
 	Behaviour Behaviour
+	Overlay   bool // it shows something over the page, under the id in its field id
 	Fields    []*Field
 	Split     site.Split
 	Text      *markup.Text
@@ -72,7 +73,7 @@ func Parse(name, path string, src []byte, r *Reader) (*Block, site.Problems) {
 	}
 	split, y := h.Document(src)
 	b.Split = split
-	h.Keys(y, "a block", []string{"title", "category", "about", "sample", "behaviour", "fields"}, func(p site.Pair) {
+	h.Keys(y, "a block", []string{"title", "category", "about", "sample", "behaviour", "overlay", "fields"}, func(p site.Pair) {
 		switch p.Key {
 		case "title":
 			b.Title = h.String(p)
@@ -84,6 +85,10 @@ func Parse(name, path string, src []byte, r *Reader) (*Block, site.Problems) {
 			b.Sample, b.SampleAt = h.String(p), [2]int{p.Value.Line, p.Value.Col}
 		case "behaviour":
 			b.behaviour(h, p.Value)
+		case "overlay":
+			if b.Overlay = p.Value.Text == "true"; p.Value.Kind != site.Bool {
+				h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "overlay should be true or false")
+			}
 		case "fields":
 			b.Fields = h.Fields(p.Value)
 		}
@@ -92,6 +97,10 @@ func Parse(name, path string, src []byte, r *Reader) (*Block, site.Problems) {
 		b.index[f.Name] = i
 	}
 	b.given(h)
+	if i := b.Field("id"); b.Overlay && (i < 0 || b.Fields[i].Type != Text) {
+		h.Fail(1, 1, "missing-key",
+			"an overlay is opened by its id; give it a field for that, as in id: {type: text, default: %s}", name)
+	}
 	b.Text = h.Markup(split)
 	if e, open := b.Text.Unended(); open {
 		h.Problems = append(h.Problems, site.At(split, h.Path, e.At, site.Invalid, e.Code, "%s", e.Message))

@@ -2,6 +2,7 @@ package check
 
 import (
 	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/refer"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 )
@@ -32,4 +33,14 @@ func (c *list) behaviour(b *shelf.Shelved) {
 	}
 	c.add(site.Problem{Code: "never-started", Severity: site.Warning, Path: b.Block.Path, Line: says.At[0],
 		Column: says.At[1], Message: message})
+}
+
+// overlay tells where a block that should be an overlay is none that a browser knows.
+func (c *list) overlay(b *block.Block) {
+	if !b.Overlay || refer.Overlays(b.Text.Src) {
+		return
+	}
+	c.add(site.Problem{Code: "no-overlay", Severity: site.Warning, Path: b.Path, Line: b.Split.TextLine, Column: 1,
+		Message: "says that it is an overlay, and begins with nothing that opens over a page; " +
+			"let it begin with <dialog id=\"@{=id}\">, or an element with popover"})
 }

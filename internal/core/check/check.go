@@ -205,6 +205,7 @@ func (k *Checker) In(paths []string, pages bool) site.Problems {
 			c.text(b.Split, b.Path, b.Text)
 			c.unshownDefaults(b.Path, b.Fields)
 			c.behaviour(s.Shelved(name))
+			c.overlay(b)
 			if b.Sample != "" {
 				c.apart(b.Path, b.SampleAt[0], b.SampleAt[1], "in the sample: ",
 					markup.Parse([]byte(b.Sample)))

@@ -55,6 +55,44 @@ func Scan(src []byte, address string) Found {
 	}
 }
 
+// FirstID is the id of the first element of a text that has one; "" where none has.
+func FirstID(src []byte) string {
+	z := html.NewTokenizer(bytes.NewReader(src))
+	for {
+		switch z.Next() {
+		case html.ErrorToken:
+			return ""
+		case html.StartTagToken, html.SelfClosingTagToken:
+			for _, more := z.TagName(); more; {
+				var key, value []byte
+				if key, value, more = z.TagAttr(); string(key) == "id" {
+					return string(value)
+				}
+			}
+		}
+	}
+}
+
+// Overlays reports whether the first element of a text opens over a page: a dialog, or a popover.
+func Overlays(src []byte) bool {
+	z := html.NewTokenizer(bytes.NewReader(src))
+	for {
+		switch z.Next() {
+		case html.ErrorToken:
+			return false
+		case html.StartTagToken, html.SelfClosingTagToken:
+			name, more := z.TagName()
+			found := string(name) == "dialog"
+			for more {
+				var key []byte
+				key, _, more = z.TagAttr()
+				found = found || string(key) == "popover"
+			}
+			return found
+		}
+	}
+}
+
 func (f *Found) tag(z *html.Tokenizer, at int, address string) {
 	name, more := z.TagName()
 	tag := atom.Lookup(name)

@@ -113,6 +113,8 @@ var Codes = []Code{
 		"take the nearest block, or take it out of needs"},
 	{"never-started", []Severity{Warning}, "a block says how its behaviour is started, and that exports no default function",
 		"give it an export default, or take what is said away"},
+	{"no-overlay", []Severity{Warning}, "a block says that it is an overlay, and begins with no dialog or popover",
+		"begin it with one, or take overlay away"},
 	{"style-syntax", []Severity{Error}, "a style is no CSS, so that rules are left out or mean something else",
 		"mend it at the place that is told"},
 	{"page-wide-style", []Severity{Warning},

@@ -637,6 +637,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/overlays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** The overlays of the site, each with the pages that host it. */
+        get: operations["listOverlays"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/rules": {
         parameters: {
             query?: never;
@@ -1319,7 +1338,7 @@ export interface components {
             placements: components["schemas"]["PlacementEffect"][];
             breaks: components["schemas"]["Break"][];
         };
-        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["AdoptOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
+        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["AdoptOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["HostOverlayOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
         /** @description Placements become copies that follow the block no more. */
         DetachOperation: {
             /**
@@ -1670,6 +1689,34 @@ export interface components {
             name: string;
             /** @description The layout that its pages and rules get. */
             to?: string;
+        };
+        /** @description An overlay is put where something leads to it that does not find it: on one page, or by rules on all such pages. */
+        HostOverlayOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "host-overlay";
+            /** @description The name of the block. */
+            block: string;
+            /** @description The id under which it is opened. */
+            id: string;
+            /** @description The page's document; absent for all pages that lead to it and do not host it, by rules. */
+            doc?: string;
+        };
+        Titled: {
+            name: string;
+            title: string;
+        };
+        Overlay: {
+            block: string;
+            title: string;
+            /** @description The id under which it is opened. */
+            id: string;
+            /** @description A letter for each page in the order of the overview: h hosts it, - does not. */
+            hosts: string;
+            /** @description How many pages host it. */
+            pages: number;
         };
         /** @description A rule is made, which is off at first. */
         NewRuleOperation: {
@@ -2144,7 +2191,7 @@ export interface components {
         Reference: {
             entries: components["schemas"]["Entry"][];
             sets: components["schemas"]["ShortcodeSet"][];
-            menus: string[];
+            menus: components["schemas"]["Titled"][];
             /** @description Addresses of the site's files. */
             assets: string[];
         };
@@ -3494,6 +3541,29 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listOverlays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The overlays. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Overlay"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listRules: {
         parameters: {
             query?: never;
@@ -4090,6 +4160,7 @@ export const setLayoutOperationOperationValues: ReadonlyArray<FlattenedDeepRequi
 export const sendPartOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["SendPartOperation"]["operation"]> = ["send-part"];
 export const newLayoutOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["NewLayoutOperation"]["operation"]> = ["new-layout"];
 export const deleteLayoutOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DeleteLayoutOperation"]["operation"]> = ["delete-layout"];
+export const hostOverlayOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["HostOverlayOperation"]["operation"]> = ["host-overlay"];
 export const newRuleOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["NewRuleOperation"]["operation"]> = ["new-rule"];
 export const deleteRuleOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DeleteRuleOperation"]["operation"]> = ["delete-rule"];
 export const orderRulesOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["OrderRulesOperation"]["operation"]> = ["order-rules"];

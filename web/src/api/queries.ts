@@ -368,3 +368,13 @@ export function useLoading(block: string, what: "style" | "behaviour", wanted: b
     enabled: wanted,
   });
 }
+
+/** The overlays of the site, each with the pages that host it. */
+export function useOverlays() {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "overlays"],
+    queryFn: async ({ signal }) =>
+      unwrap(await api.GET("/sites/{site}/overlays", { signal, params: { path: { site } } })),
+  });
+}

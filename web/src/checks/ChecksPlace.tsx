@@ -1,9 +1,9 @@
 import Button from "@mui/material/Button";
 import { useMemo, useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import type { Finding, Schemas } from "../api/client";
+import type { Finding, Operation, Schemas } from "../api/client";
 import { useCopies } from "../api/copies";
-import { useFindings, useOverview, useSite } from "../api/queries";
+import { useFindings, useOverlays, useOverview, useSite } from "../api/queries";
 import { CopyBeside } from "../shared/copies/CopyBeside";
 import { actsOf } from "../shared/copies/acts";
 import { Doing } from "../shared/copies/Doing";
@@ -17,6 +17,7 @@ import { useActing } from "../shared/copies/useActing";
 import { tellSaved } from "../shared/notices";
 import { Rows } from "../shared/Rows";
 import { Tabs } from "../shared/Tabs";
+import { usePending } from "../shared/usePending";
 import { usePut } from "../shared/usePut";
 import { Waiting } from "../shared/Waiting";
 import { useWallSubject, type WallSubject } from "../shared/wall/subject";
@@ -45,7 +46,9 @@ export function ChecksPlace() {
     };
   }, [tab, copies, overview]);
   const acting = useActing(tellSaved);
-  useWallSubject(acting.subject ?? subject);
+  const pending = usePending();
+  const overlays = useOverlays();
+  useWallSubject(acting.subject ?? pending.subject ?? subject);
   if (!data) return null;
   return (
     <>
@@ -76,12 +79,15 @@ export function ChecksPlace() {
           )
         ) : (
           <>
+            {pending.bar}
             {data.list.length === 0 && data.checked && <p className="empty">Nothing to mend.</p>}
             <Rows
               label="Findings"
               items={data.list}
               keyOf={(f) => `${f.path}:${f.line}:${f.column}:${f.code}:${f.message}`}
-              row={(f) => <Row finding={f} />}
+              row={(f) => (
+                <Row finding={f} mends={mendsOf(f, overlays.data ?? [])} mend={pending.ask} />
+              )}
             />
           </>
         )}
@@ -170,7 +176,27 @@ function counted(list: Finding[]): string {
   return `${found} ${found === 1 ? "finding" : "findings"}${notes > 0 ? ` and ${notes} ${notes === 1 ? "note" : "notes"}` : ""}`;
 }
 
-function Row({ finding: f }: { finding: Finding }) {
+/** What would mend a finding, by what the button says. */
+function mendsOf(f: Finding, overlays: Schemas["Overlay"][]): [string, Operation][] {
+  const id = f.code === "missing-target" ? /^.*?leads to #(\S+),/.exec(f.message)?.[1] : undefined;
+  const over = overlays.find((o) => o.id === id);
+  if (!over || !f.path.startsWith("pages/")) return [];
+  const host = { operation: "host-overlay", block: over.block, id: over.id } as const;
+  return [
+    ["Host it on this page", { ...host, doc: f.path }],
+    ["Host it on all pages that lead to it", host],
+  ];
+}
+
+function Row({
+  finding: f,
+  mends,
+  mend,
+}: {
+  finding: Finding;
+  mends: [string, Operation][];
+  mend: (verb: string, operation: Operation) => void;
+}) {
   const site = useSite();
   const block = /^blocks\/([^.]+)\./.exec(f.path)?.[1];
   const where = (
@@ -194,6 +220,16 @@ function Row({ finding: f }: { finding: Finding }) {
             On {f.pages} {f.pages === 1 ? "page" : "pages"}.
           </span>
         )}
+        {mends.map(([verb, operation]) => (
+          <Button
+            key={verb}
+            size="small"
+            sx={{ padding: "0 6px" }}
+            onClick={() => mend(verb, operation)}
+          >
+            {verb}
+          </Button>
+        ))}
       </span>
       <span className="end">{to ? <Link to={to}>{where}</Link> : where}</span>
     </div>

@@ -44,7 +44,9 @@ export function SendPart({
           helperText=""
           value={to}
           change={setTo}
-          options={overview.pages.filter((p) => p.doc !== doc).map((p) => p.path)}
+          options={overview.pages
+            .filter((p) => p.doc !== doc)
+            .map((p) => ({ value: p.path, title: p.title }))}
         />
       </div>
       <Button type="submit" size="small" variant="contained" disabled={!page}>

@@ -3,6 +3,7 @@ package documents
 import (
 	"bytes"
 	"fmt"
+	"slices"
 	"strings"
 
 	"brickshelf/internal/core/edit"
@@ -76,9 +77,15 @@ type called struct {
 }
 
 func (c called) in(s *shelf.Shelf, path string, src []byte) ([]byte, error) {
-	class, _, _ := site.Classify(path)
+	class, name, _ := site.Classify(path)
 	if class == site.HistoryDoc || class == site.AssetDoc || !bytes.Contains(src, []byte(c.name)) {
 		return src, nil
+	}
+	if c.only == nil && class == site.BlockDoc && needsBack(s, c.to, name) {
+		var err error
+		if src, err = patch.Drop(path, src, []string{"behaviour", "needs"}, c.name); err != nil {
+			return nil, err
+		}
 	}
 	var list []patch.Replacement
 	split := site.Split{Head: src}
@@ -99,6 +106,15 @@ func (c called) in(s *shelf.Shelf, path string, src []byte) ([]byte, error) {
 		list = append(head, list...)
 	}
 	return patch.Apply(src, list), nil
+}
+
+// needsBack reports whether the behaviour of a block is, or needs, that of another, which can therefore not
+// need it.
+func needsBack(s *shelf.Shelf, name, other string) bool {
+	b := s.Block(name)
+	return b != nil && (name == other || slices.ContainsFunc(s.Needed(b), func(o *shelf.Shelved) bool {
+		return o.Block.Name == other
+	}))
 }
 
 // inText finds the names of calls and copies in a text.

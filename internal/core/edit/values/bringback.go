@@ -37,6 +37,9 @@ func BringBack(s *shelf.Shelf, name, field string, earlier [][]byte) (site.Chang
 		}
 		src := patch.Apply(edit.TextOf(s, b.Path), placesOf(was, field, b))
 		src, err := patch.Set(b.Path, src, []string{"fields", field}, patch.Of(y.Get("fields").Get(field)))
+		if err == nil {
+			src, err = givenAgain(was, b, src, field)
+		}
 		if err != nil {
 			return set, err
 		}

@@ -81,9 +81,8 @@ func RenameField(s *shelf.Shelf, name, field, to string) (site.ChangeSet, error)
 // regiven writes a block whose behaviour is given another field in the place of one, under the name that
 // it knows; none where to is "".
 func regiven(b *block.Block, src []byte, field, to string) ([]byte, error) {
-	var all patch.Entries
-	var names []any
-	found, plain := false, true
+	var list []block.Given
+	found := false
 	for _, g := range b.Behaviour.Gives {
 		if g.Field == field {
 			if found = true; to == "" {
@@ -91,19 +90,52 @@ func regiven(b *block.Block, src []byte, field, to string) ([]byte, error) {
 			}
 			g.Field = to
 		}
+		list = append(list, g)
+	}
+	if !found {
+		return src, nil
+	}
+	return setGives(b.Path, src, list)
+}
+
+// givenAgain writes a block whose behaviour is given a field again, where it was given it once.
+func givenAgain(was, now *block.Block, src []byte, field string) ([]byte, error) {
+	var list []block.Given
+	found := false
+	for _, g := range was.Behaviour.Gives {
+		found = found || g.Field == field
+		if g.Field == field || slices.Contains(now.Behaviour.Gives, g) {
+			list = append(list, g)
+		}
+	}
+	for _, g := range now.Behaviour.Gives {
+		if !slices.Contains(list, g) {
+			list = append(list, g)
+		}
+	}
+	if !found {
+		return src, nil
+	}
+	return setGives(now.Path, src, list)
+}
+
+// setGives writes what a behaviour is given: as a list, where each field has its own name.
+func setGives(path string, src []byte, list []block.Given) ([]byte, error) {
+	var all patch.Entries
+	var names []any
+	plain := true
+	for _, g := range list {
 		all, names = all.With(g.Name, g.Field), append(names, g.Field)
 		plain = plain && g.Name == g.Field
 	}
 	var gives any = all
-	switch {
-	case !found:
-		return src, nil
-	case len(names) == 0:
-		gives = nil
-	case plain:
+	if plain {
 		gives = names
 	}
-	return patch.Set(b.Path, src, []string{"behaviour", "gives"}, gives)
+	if len(list) == 0 {
+		gives = nil
+	}
+	return patch.Set(path, src, []string{"behaviour", "gives"}, gives)
 }
 
 // uses lists where a block's markup names a field.

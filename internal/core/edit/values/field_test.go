@@ -185,3 +185,22 @@ func TestATextBecomesAField(t *testing.T) {
 		require.ErrorContains(t, err, why, piece)
 	}
 }
+
+// A behaviour knows a field under the name that it had when it was written, and no page changes.
+func TestWhatABehaviourIsGivenFollowsItsField(t *testing.T) {
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "blocks/a.js": []byte("export default 1"),
+		"blocks/a.html": []byte("---\nbehaviour: {gives: [t, u]}\nfields: {t: {type: text, default: x}, u: {type: text}}\n---\n<p>@{=u}"),
+		"pages/p.html":  []byte("@{a /}")}
+	step := func(set site.ChangeSet, err error) string {
+		require.NoError(t, err)
+		f = sitetest.Apply(t, f, set)
+		return string(f["blocks/a.html"])
+	}
+	was := string(f["blocks/a.html"])
+	require.Contains(t, step(values.RenameField(sitetest.New(f), "a", "t", "v")), "gives: {t: v, u: u}")
+	require.Equal(t, was, step(values.RenameField(sitetest.New(f), "a", "v", "t")))
+	set, _, err := values.RemoveField(sitetest.New(f), "a", "t")
+	require.Contains(t, step(set, err), "gives: [u]")
+	gone := f["blocks/a.html"]
+	require.Contains(t, step(values.BringBack(sitetest.New(f), "a", "t", [][]byte{gone, []byte(was)})), "gives: [t, u]")
+}

@@ -40,7 +40,11 @@ const known: Known = {
     ]),
     entry("card", [field("to", "page")]),
   ],
-  choices: { pages: ["/fares/"], menus: ["main"], assets: [] },
+  choices: {
+    pages: [{ value: "/fares/", title: "Fares" }],
+    menus: [{ value: "main", title: "Main" }],
+    assets: [],
+  },
   fields: [field("title", "text")],
 };
 

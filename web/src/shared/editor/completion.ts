@@ -82,9 +82,9 @@ function fitting(f: Field, choices: Choices): string[] {
       return ["true", "false"];
     case "page":
     case "link":
-      return choices.pages.slice(0, 500);
+      return choices.pages.slice(0, 500).map((p) => p.value);
     case "menu":
-      return choices.menus;
+      return choices.menus.map((m) => m.value);
     case "image":
       return choices.assets;
   }

@@ -22,8 +22,14 @@ const field = (type: Field["type"], more: Partial<Field> = {}): Field => ({
   ...more,
 });
 const choices = {
-  pages: ["/", "/fares/"],
-  menus: ["main", "foot"],
+  pages: [
+    { value: "/", title: "Home" },
+    { value: "/fares/", title: "Fares and passes" },
+  ],
+  menus: [
+    { value: "main", title: "Main" },
+    { value: "foot", title: "foot" },
+  ],
   assets: ["/assets/boat.svg", "/assets/terms.pdf"],
 };
 
@@ -118,9 +124,9 @@ describe("the editor of a field", () => {
 
   it("offers pages, menus and pictures, and takes another address too", () => {
     for (const [type, offered, typed] of [
-      ["page", choices.pages, "/new/"],
-      ["menu", choices.menus, "side"],
-      ["image", ["/assets/boat.svg"], "/assets/soon.png"],
+      ["page", ["Home /", "Fares and passes /fares/"], "/new/"],
+      ["menu", ["Main main", "foot"], "side"],
+      ["image", ["boat.svg /assets/boat.svg"], "/assets/soon.png"],
     ] as const) {
       const { unmount } = draw(<Form field={field(type)} />);
       fireEvent.mouseDown(screen.getByRole("combobox"));
@@ -129,6 +135,15 @@ describe("the editor of a field", () => {
       expect(said.at(-1)).toBe(typed);
       unmount();
     }
+  });
+
+  it("finds a page by words of its title, and tells what an address is called", () => {
+    draw(<Form field={field("page")} />);
+    put("combobox", "passes far");
+    expect(options()).toEqual(["Fares and passes /fares/"]);
+    fireEvent.click(screen.getByRole("option"));
+    expect(said.at(-1)).toBe("/fares/");
+    expect(screen.getByText(/^Fares and passes/)).toBeTruthy();
   });
 
   it("takes a colour as it is written or chosen", () => {
@@ -144,14 +159,14 @@ describe("the editor of a field", () => {
 
   it("keeps a link with a name of its own as one value", () => {
     draw(<Form field={field("link")} begin="/fares/" />);
-    put("textbox", "Fares", "Called");
-    fireEvent.click(screen.getByRole("switch", { name: "New tab" }));
+    put("textbox", "Fares", "Words of the link");
+    fireEvent.click(screen.getByRole("switch", { name: "Opens in a new tab" }));
     expect(said.map((s) => JSON.parse(s) as unknown)).toEqual([
       { to: "/fares/", label: "Fares" },
       { to: "/fares/", label: "Fares", new_tab: true },
     ]);
-    put("textbox", "", "Called");
-    fireEvent.click(screen.getByRole("switch", { name: "New tab" }));
+    put("textbox", "", "Words of the link");
+    fireEvent.click(screen.getByRole("switch", { name: "Opens in a new tab" }));
     expect(said.at(-1), "and as an address alone where it has none").toBe("/fares/");
   });
 

@@ -3,6 +3,7 @@ import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import type { Field } from "../../api/client";
+import { useState } from "react";
 import { useOverview } from "../../api/queries";
 import { LinkInput } from "./LinkInput";
 import { ListInput } from "./ListInput";
@@ -95,7 +96,9 @@ export function FieldInput({ field, value, change, choices, wrong = "", about = 
           {...common}
           value={value}
           change={change}
-          options={choices.assets.filter((a) => pictures.test(a))}
+          options={choices.assets
+            .filter((a) => pictures.test(a))
+            .map((a) => ({ value: a, title: a.slice(a.lastIndexOf("/") + 1) }))}
         />
       );
     case "page":
@@ -123,14 +126,37 @@ export function FieldInput({ field, value, change, choices, wrong = "", about = 
 /** An image of the assets, seen beside its address. */
 function ImageInput(props: PickedProps) {
   const overview = useOverview();
-  const shown =
-    props.options.includes(props.value) && overview.data
-      ? `${overview.data.site_origin}/_draft${props.value}`
-      : "";
+  const origin = overview.data?.site_origin;
+  const there = props.options.some((o) => o.value === props.value);
+  const [size, setSize] = useState({ of: "", words: "" });
   return (
     <div className="image-input">
-      <Picked {...props} />
-      {shown && <img src={shown} alt="" />}
+      <Picked
+        {...props}
+        helperText={
+          size.of === props.value ? (
+            <>
+              {props.helperText && <>{props.helperText}; </>}
+              {size.words}
+            </>
+          ) : (
+            props.helperText
+          )
+        }
+        beside={(o) => (
+          <img className="option-image" src={`${origin}/_draft${o.value}`} alt="" loading="lazy" />
+        )}
+      />
+      {there && origin && (
+        <img
+          src={`${origin}/_draft${props.value}`}
+          alt=""
+          onLoad={(e) => {
+            const { naturalWidth: w, naturalHeight: h } = e.currentTarget;
+            setSize({ of: props.value, words: w > 0 ? `${w} × ${h} pixels` : "" });
+          }}
+        />
+      )}
     </div>
   );
 }

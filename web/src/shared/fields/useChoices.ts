@@ -8,8 +8,8 @@ export function useChoices(): Choices {
   const reference = useReference();
   return useMemo(
     () => ({
-      pages: overview.data?.pages.map((p) => p.path) ?? [],
-      menus: reference.data?.menus ?? [],
+      pages: overview.data?.pages.map((p) => ({ value: p.path, title: p.title })) ?? [],
+      menus: reference.data?.menus.map((m) => ({ value: m.name, title: m.title })) ?? [],
       assets: reference.data?.assets ?? [],
     }),
     [overview.data, reference.data],
