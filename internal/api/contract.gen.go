@@ -2221,15 +2221,32 @@ type MenuEdit struct {
 
 // MenuItem defines model for MenuItem.
 type MenuItem struct {
-	Badge  string     `json:"badge"`
-	Icon   string     `json:"icon"`
+	// Audience Whom it is for: everyone (or empty), signed-in or signed-out.
+	Audience string `json:"audience"`
+	Badge    string `json:"badge"`
+
+	// From The first day on which it stands, as 2026-03-01.
+	From string `json:"from"`
+	Icon string `json:"icon"`
+
+	// IconSize In pixels; empty for its own.
+	IconSize string `json:"icon_size"`
+
+	// Image A picture that stands before the label.
+	Image  string     `json:"image"`
 	Items  []MenuItem `json:"items"`
 	Label  string     `json:"label"`
 	NewTab bool       `json:"new_tab"`
 
+	// Note A few words under the label.
+	Note string `json:"note"`
+
 	// Panel Markup that the item holds.
 	Panel string `json:"panel"`
 	To    string `json:"to"`
+
+	// Until The last.
+	Until string `json:"until"`
 
 	// Was The item of the text that it comes from; empty for a new one.
 	Was string `json:"was"`
@@ -3280,6 +3297,9 @@ type Turn struct {
 	Begins []string `json:"begins"`
 	Day    string   `json:"day"`
 	Ends   []string `json:"ends"`
+
+	// Menus Menus of which entries begin or end.
+	Menus []string `json:"menus"`
 }
 
 // UpdateOperation Copies are brought up to their block by a three-way merge. Those with conflicts that are not settled are left as they are.

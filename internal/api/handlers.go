@@ -318,7 +318,7 @@ func (h *handlers) Review(c *gin.Context, name SiteName) {
 	}
 	for _, t := range d.Ahead() {
 		out.Ahead = append(out.Ahead, Turn{Day: t.Day, Begins: append([]string{}, t.Begins...),
-			Ends: append([]string{}, t.Ends...)})
+			Ends: append([]string{}, t.Ends...), Menus: append([]string{}, t.Menus...)})
 	}
 	list, complete := w.Findings(d)
 	out.Findings = Findings{Checked: complete, List: findings(list)}

@@ -55,7 +55,8 @@ func (h *handlers) ReadMenu(c *gin.Context, _ SiteName) {
 func contractItems(items []patch.MenuItem) []MenuItem {
 	out := []MenuItem{}
 	for _, it := range items {
-		out = append(out, MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon,
+		out = append(out, MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon, Note: it.Note,
+			IconSize: it.IconSize, Image: it.Image, Audience: it.Audience, From: it.From, Until: it.Until,
 			Panel: it.Panel, NewTab: it.NewTab, Was: it.Was, Items: contractItems(it.Items)})
 	}
 	return out
@@ -65,6 +66,7 @@ func coreItems(items []MenuItem) []patch.MenuItem {
 	var out []patch.MenuItem
 	for _, it := range items {
 		out = append(out, patch.MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon,
+			Note: it.Note, IconSize: it.IconSize, Image: it.Image, Audience: it.Audience, From: it.From, Until: it.Until,
 			Panel: it.Panel, NewTab: it.NewTab, Was: it.Was, Items: coreItems(it.Items)})
 	}
 	return out

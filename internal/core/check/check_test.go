@@ -174,6 +174,7 @@ func TestWhatIsWrongForSomeOrLaterIsFound(t *testing.T) {
 func TestMenusInPanels(t *testing.T) {
 	item := func(panel string) string { return "items: [{label: x, to: /, panel: '" + panel + "'}]" }
 	page := []string{"pages/p.html", "@{menu name=main /}"}
+	picks := "---\nfields: {m: {type: menu}}\n---\n@{menu name=(m) /}"
 	require.Empty(t, check.Validity(tree(append(page, "menus/main.yaml", item("@{menu name=side /}@{box /}"),
 		"menus/side.yaml", item("text"), "blocks/box.html", "@{menu name=side /}")...)))
 	for says, s := range map[string]*shelf.Shelf{
@@ -183,10 +184,19 @@ func TestMenusInPanels(t *testing.T) {
 			"menus/side.yaml", item("@{menu name=main /}"))...),
 		"box → menu side → box": tree(append(page, "menus/main.yaml", item("@{menu name=side /}"),
 			"menus/side.yaml", item("@{box /}"), "blocks/box.html", "@{menu name=side /}")...),
-		"pick → menu main → pick; take one": tree(append(page, "menus/main.yaml", item("@{pick /}"),
-			"blocks/pick.html", "---\nfields: {m: {type: menu}}\n---\n@{menu name=(m) /}")...),
+		"menu main → pick → menu main; take one of these calls away": tree(append(page, "menus/main.yaml", item("@{pick m=main /}"),
+			"blocks/pick.html", picks)...),
+		"menu main → deep → pick → menu main; take one": tree(append(page, "menus/main.yaml", item("@{deep to=main /}"),
+			"blocks/deep.html", "---\nfields: {to: {type: text}}\n---\n@{pick m=(to) /}", "blocks/pick.html", picks)...),
+		"menu main → pick → menu main; take one": tree(append(page, "menus/main.yaml", item("@{pick /}"),
+			"blocks/pick.html", strings.Replace(picks, "menu}", "menu, default: main}", 1))...),
 	} {
 		require.Contains(t, check.Validity(s).Error(), says)
+	}
+	for _, panel := range []string{"@{pick m=side /}", "@{pick /}", "@{deep to=side /}@{pick m=side /}"} {
+		require.Empty(t, check.Validity(tree(append(page, "menus/main.yaml", item(panel), "menus/side.yaml", item("text"),
+			"blocks/deep.html", "---\nfields: {to: {type: text}}\n---\n@{pick m=(to) /}", "blocks/pick.html", picks)...)),
+			panel)
 	}
 	s := tree("pages/p.html", "@{menu name=main /}", "menus/main.yaml", item("@{menu name=side /}"),
 		"menus/side.yaml", "items: [{label: inner, to: /p/}]")

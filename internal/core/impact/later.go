@@ -18,7 +18,7 @@ type Later struct {
 // maxDays is how many days ahead are looked at.
 const maxDays = 4
 
-// Ahead tells on which days ahead an overlay of a base changes pages through rules with
+// Ahead tells on which days ahead an overlay of a base changes pages through entries of menus, or rules with
 // dates that were edited, or place what was: the first few.
 func Ahead(base, overlay *shelf.Shelf) []Later {
 	if !overlay.Overlay() {
@@ -34,22 +34,23 @@ func Ahead(base, overlay *shelf.Shelf) []Later {
 			}
 		}
 	}
-	if len(names) == 0 {
-		return nil
-	}
+	menus := overlay.Touched("menu")
 	in := func(list []string) bool {
 		return slices.ContainsFunc(list, func(n string) bool { return slices.Contains(names, n) })
 	}
 	var days []string
 	for _, s := range []*shelf.Shelf{base, overlay} {
 		for _, t := range s.Ahead() {
-			if (in(t.Begins) || in(t.Ends)) && !slices.Contains(days, t.Day) {
+			if (in(t.Begins) || in(t.Ends) || menus && len(t.Menus) > 0) && !slices.Contains(days, t.Day) {
 				days = append(days, t.Day)
 			}
 		}
 	}
+	if len(days) == 0 {
+		return nil
+	}
 	slices.Sort(days)
-	pages := takenBy(names, base, overlay)
+	pages := takenBy(names, menus, base, overlay)
 	var out []Later
 	for _, day := range days[:min(maxDays, len(days))] {
 		was, is := base.OnDay(day), overlay.OnDay(day)
@@ -68,13 +69,14 @@ func Ahead(base, overlay *shelf.Shelf) []Later {
 	return out
 }
 
-// takenBy lists the published pages that some rules take, before or after.
-func takenBy(names []string, base, overlay *shelf.Shelf) []string {
+// takenBy lists the published pages that some rules take, before or after; or all, since any can show a
+// menu.
+func takenBy(names []string, all bool, base, overlay *shelf.Shelf) []string {
 	takes := func(c place.Candidate) bool { return slices.Contains(names, c.Rule.Name) }
 	var out []string
 	for _, p := range overlay.PagePaths() {
 		is, was := overlay.Info(p), base.Info(p)
-		if shown(is) && shown(was) && (slices.ContainsFunc(is.Candidates, takes) ||
+		if shown(is) && shown(was) && (all || slices.ContainsFunc(is.Candidates, takes) ||
 			slices.ContainsFunc(was.Candidates, takes)) {
 			out = append(out, p)
 		}

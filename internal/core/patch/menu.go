@@ -2,6 +2,7 @@ package patch
 
 import (
 	"reflect"
+	"regexp"
 	"strconv"
 	"strings"
 
@@ -11,10 +12,11 @@ import (
 // MenuItem is an entry of a menu as it is to be. Was names the entry of the text that
 // it comes from by the way there, as 0.2 for the third under the first; "" is a new one.
 type MenuItem struct {
-	Label, To, Badge, Icon, Panel string
-	NewTab                        bool
-	Was                           string
-	Items                         []MenuItem
+	Label, To, Badge, Note, Icon, IconSize, Image string
+	Audience, From, Until, Panel                  string
+	NewTab                                        bool
+	Was                                           string
+	Items                                         []MenuItem
 }
 
 // SetMenu gives a menu other items. Entries that stay as they were are kept as they are
@@ -119,7 +121,7 @@ func (w *menuWriter) patched(o oldItem, it MenuItem, indent int) (string, bool) 
 		text += w.nl
 	}
 	was := valuesOf(o.item)
-	for _, key := range []string{"label", "to", "badge", "icon", "new_tab", "panel"} {
+	for _, key := range menuKeys {
 		value := valuesOf(it).get(key)
 		if reflect.DeepEqual(value, was.get(key)) {
 			continue
@@ -129,7 +131,7 @@ func (w *menuWriter) patched(o oldItem, it MenuItem, indent int) (string, bool) 
 			return "", false
 		}
 		e := &keyEdit{text: text, nl: w.nl, lines: strings.SplitAfter(text, "\n")}
-		text = e.set(y, []string{key}, value, []string{"label", "to", "badge", "icon", "new_tab", "panel"},
+		text = e.set(y, []string{key}, value, menuKeys,
 			insideBraces(text, y, e.lines))
 	}
 	y, problem := site.ParseYAML([]byte(text), "", 1)
@@ -243,8 +245,8 @@ func (w *menuWriter) sameBelow(it MenuItem) bool {
 }
 
 func sameValues(a, b MenuItem) bool {
-	return a.Label == b.Label && a.To == b.To && a.Badge == b.Badge && a.Icon == b.Icon &&
-		a.Panel == b.Panel && a.NewTab == b.NewTab
+	a.Was, a.Items, b.Was, b.Items = "", nil, "", nil
+	return reflect.DeepEqual(a, b)
 }
 
 func (w *menuWriter) write(items []MenuItem, indent int) string {
@@ -294,18 +296,33 @@ func (w *menuWriter) shifted(from, to, by int) string {
 
 func valuesOf(it MenuItem) Entries {
 	out := Entries{}
-	put := func(key string, v any, set bool) {
-		if set {
-			out = out.With(key, v)
+	texts := it.texts()
+	for _, key := range menuKeys {
+		switch at := texts[key]; {
+		case key == "new_tab":
+			if it.NewTab {
+				out = out.With(key, true)
+			}
+		case key == "icon_size" && digits.MatchString(*at):
+			out = out.With(key, Literal(*at))
+		case *at != "" || key == "label":
+			out = out.With(key, *at)
 		}
 	}
-	put("label", it.Label, true)
-	put("to", it.To, it.To != "")
-	put("badge", it.Badge, it.Badge != "")
-	put("icon", it.Icon, it.Icon != "")
-	put("new_tab", true, it.NewTab)
-	put("panel", it.Panel, it.Panel != "")
 	return out
+}
+
+var digits = regexp.MustCompile("^[1-9][0-9]*$")
+
+// menuKeys are the keys of an entry but for what stands under it, in the order in which they are written.
+var menuKeys = []string{"label", "to", "badge", "note", "icon", "icon_size", "image", "new_tab", "audience",
+	"from", "until", "panel"}
+
+// texts are the values of an entry that are texts, by key.
+func (it *MenuItem) texts() map[string]*string {
+	return map[string]*string{"label": &it.Label, "to": &it.To, "badge": &it.Badge, "note": &it.Note,
+		"icon": &it.Icon, "icon_size": &it.IconSize, "image": &it.Image, "audience": &it.Audience, "from": &it.From,
+		"until": &it.Until, "panel": &it.Panel}
 }
 
 // itemsOf reads the items of a menu's YAML.
@@ -323,14 +340,16 @@ func itemsOf(y *site.YAML) []MenuItem {
 }
 
 func itemOf(y *site.YAML) MenuItem {
-	text := func(key string) string {
+	var it MenuItem
+	for key, at := range it.texts() {
 		if v := y.Get(key); v != nil {
-			return v.Text
+			*at = v.Text
 		}
-		return ""
 	}
-	return MenuItem{Label: text("label"), To: text("to"), Badge: text("badge"), Icon: text("icon"),
-		Panel: text("panel"), NewTab: text("new_tab") == "true"}
+	if v := y.Get("new_tab"); v != nil {
+		it.NewTab = v.Text == "true"
+	}
+	return it
 }
 
 // strip leaves out where items come from.

@@ -80,7 +80,10 @@ func TestMenusReadBackAsSet(t *testing.T) {
 			for range rapid.IntRange(0, 3).Draw(t, "n") {
 				it := patch.MenuItem{Label: "x" + word.Draw(t, "label"), To: word.Draw(t, "to"),
 					Panel: word.Draw(t, "panel"), NewTab: rapid.Bool().Draw(t, "tab"),
-					Icon: word.Draw(t, "icon")}
+					Icon: word.Draw(t, "icon"), Note: word.Draw(t, "note"), Image: word.Draw(t, "image"),
+					IconSize: rapid.SampledFrom([]string{"", "20", "x"}).Draw(t, "size"),
+					Audience: rapid.SampledFrom([]string{"", "signed-in"}).Draw(t, "audience"),
+					From:     rapid.SampledFrom([]string{"", "2026-03-01"}).Draw(t, "from"), Until: word.Draw(t, "until")}
 				if old := rapid.SampledFrom(all).Draw(t, "old"); rapid.Bool().Draw(t, "known") &&
 					!used[old.Was] {
 					used[old.Was] = true

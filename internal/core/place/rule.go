@@ -141,9 +141,17 @@ func (r *Rule) Takes(f Facts) (Specificity, bool) {
 
 // Running reports whether the rule is switched on for an audience on a day.
 func (r *Rule) Running(now time.Time, audience string) bool {
+	return r.Enabled && running(r.Audience, r.From, r.Until, now, audience)
+}
+
+// everyone is the audience of what is for all.
+const everyone = "everyone"
+
+// running reports whether what is for an audience and from one day until another stands for
+// somebody at a moment.
+func running(of, from, until string, now time.Time, audience string) bool {
 	day := now.Format(time.DateOnly)
-	return r.Enabled && r.For(audience) && (r.From == "" || day >= r.From) && (r.Until == "" ||
-		day <= r.Until)
+	return (of == everyone || of == audience) && (from == "" || day >= from) && (until == "" || day <= until)
 }
 
 // For reports whether an audience, signed-in or signed-out, is meant by the rule.
@@ -205,23 +213,31 @@ func (r *Rule) key(h *block.Head, p site.Pair) {
 		}
 		r.Order = n
 	case "audience":
-		r.Audience = v.Text
-		if v.Text != "everyone" && v.Text != "signed-in" && v.Text != "signed-out" {
-			h.Fail(v.Line, v.Col, "wrong-type", "audience is everyone, signed-in or signed-out")
-		}
-	case "from", "until":
-		if _, err := time.Parse("2006-01-02", v.Text); err != nil {
-			h.Fail(v.Line, v.Col, "wrong-type", "%s should be a date, as in 2026-03-01", p.Key)
-			return
-		}
-		if p.Key == "from" {
-			r.From = v.Text
-		} else {
-			r.Until = v.Text
-		}
+		r.Audience = audienceOf(h, p)
+	case "from":
+		r.From = dayOf(h, p)
+	case "until":
+		r.Until = dayOf(h, p)
 	case "enabled":
 		r.Enabled = h.Bool(p)
 	}
+}
+
+func audienceOf(h *block.Head, p site.Pair) string {
+	v := p.Value
+	if v.Text != everyone && v.Text != "signed-in" && v.Text != "signed-out" {
+		h.Fail(v.Line, v.Col, "wrong-type", "audience is everyone, signed-in or signed-out")
+	}
+	return v.Text
+}
+
+// dayOf reads a day, "" where it is none.
+func dayOf(h *block.Head, p site.Pair) string {
+	if _, err := time.Parse("2006-01-02", p.Value.Text); err != nil {
+		h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "%s should be a date, as in 2026-03-01", p.Key)
+		return ""
+	}
+	return p.Value.Text
 }
 
 func targets(h *block.Head, p site.Pair) (out []Target, at [][2]int) {

@@ -100,7 +100,7 @@ func image(r *renderer, w *writer) {
 }
 
 func menu(r *renderer, w *writer) {
-	name := w.text("name")
+	name, buttons := w.text("name"), w.text("buttons") == "true"
 	r.menus = append(r.menus, name)
 	m := r.s.Menu(name)
 	if m == nil {
@@ -112,16 +112,16 @@ func menu(r *renderer, w *writer) {
 			"; make menus/" + name + ".yaml or choose another" + meant})
 		return
 	}
-	if marked(m.Items, r.info.URL) {
+	if marked(m.Items, r.info.URL) || place.Limited(m.Items) {
 		r.alone = true
 	} else {
 		r.asked(ask{menu: m})
-		if m.Calm != "" {
+		if m.Calm != "" && !buttons {
 			r.put(m.Calm)
 			return
 		}
 	}
-	r.menuList(m.Items, place.MenuOpens, w.address, "menus/"+name+".yaml")
+	r.menuList(m.Items, place.MenuOpens, w.address, "menus/"+name+".yaml", buttons)
 }
 
 // MenusShown lists the menus that each published page shows, in the order of their
@@ -157,18 +157,30 @@ func marked(items []place.MenuItem, here string) bool {
 
 // menuList shows the items of a menu that stand in a list. address is that of what the
 // list stands in: the menu or an item of it, by which the calls in panels are told.
-func (r *renderer) menuList(items []place.MenuItem, open, address, doc string) {
-	if len(items) == 0 {
-		return
+func (r *renderer) menuList(items []place.MenuItem, open, address, doc string, buttons bool) {
+	audience := shelf.SignedOut
+	if r.info.Member() {
+		audience = shelf.SignedIn
 	}
-	r.put(open)
+	none := true
 	for i := range items {
 		it, at := &items[i], ""
+		if !it.Running(r.s.Now(), audience) {
+			continue
+		}
+		if none {
+			r.put(open)
+			none = false
+		}
 		if it.Panel != nil || place.Panelled(it.Items) {
 			at = address + "/item~" + strconv.Itoa(i+1)
 		}
-		r.buf = it.AppendLink(append(r.buf, "<li>"...), r.info.URL)
-		r.menuList(it.Items, "<ul>", at, doc)
+		r.buf = it.AppendLink(append(r.buf, it.Opens()...), r.info.URL)
+		if buttons && (it.Panel != nil || len(it.Items) > 0) {
+			r.put(`<button type="button" class="opens" aria-expanded="false" aria-label="`,
+				html.EscapeString(it.Label), `" hidden></button>`)
+		}
+		r.menuList(it.Items, "<ul>", at, doc, buttons)
 		if it.Panel != nil {
 			r.put(`<div class="panel">`)
 			r.nodes(it.Panel.Nodes, &scope{src: it.Panel.Src, address: at, menu: doc})
@@ -176,7 +188,9 @@ func (r *renderer) menuList(items []place.MenuItem, open, address, doc string) {
 		}
 		r.put("</li>")
 	}
-	r.put("</ul>")
+	if !none {
+		r.put("</ul>")
+	}
 }
 
 func crumbs(r *renderer, _ *writer) {

@@ -8,7 +8,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brickshelf/internal/core/assets"
+	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -146,6 +148,43 @@ func TestMenusAndLists(t *testing.T) {
 		`<ol class="crumbs"><li><a href="/a/">A</a></li><li aria-current="page">B</li></ol>`)
 	require.Contains(t, b, `<a href="/a/" class="within">`)
 	require.Contains(t, b, `<ul class="pages"><li><a href="/a/b/">B</a></li></ul>`)
+}
+
+func TestEntriesOfMenus(t *testing.T) {
+	f := files(
+		"menus/main.yaml", "items:\n"+
+			"  - {label: A, to: /a/, note: first, icon: /assets/i.svg, icon_size: 20, image: /assets/p.svg, items: [{label: B, to: /b/, audience: signed-in}]}\n"+
+			"  - {label: C, panel: x, from: 2026-07-01}\n  - {label: D, until: 2026-06-01, items: [{label: E, to: /p/}], panel: y}\n"+
+			"  - {label: F, audience: signed-out}\n",
+		"pages/p.html", "@{menu name=main buttons=true /}", "pages/q.html", "@{menu name=main /}")
+	a := `<ul class="menu"><li class="has-list"><a href="/a/"><img class="image" src="/assets/p.svg" alt=""> ` +
+		`<img class="icon" src="/assets/i.svg" alt="" width="20" height="20"> A <span class="note">first</span></a>`
+	button := func(label string) string {
+		return `<button type="button" class="opens" aria-expanded="false" aria-label="` + label + `" hidden></button>`
+	}
+	d := `<li class="has-list has-panel"><span>D</span>`
+	e := `<ul><li><a href="/p/" aria-current="page">E</a></li></ul><div class="panel">y</div></li>`
+	require.Equal(t, a+button("A")+"</li>"+d+button("D")+e+"<li><span>F</span></li></ul>", show(t, f, "pages/p.html"))
+	s := sitetest.New(f)
+	calm := strings.Replace(e, ` aria-current="page"`, "", 1)
+	see := func(s *shelf.Shelf, o render.Options) string { return string(render.Page(s, "pages/q.html", o).HTML) }
+	require.Equal(t, a+`<ul><li><a href="/b/">B</a></li></ul></li>`+d+calm+"</ul>", see(s, render.Options{SignedIn: true}))
+	require.Equal(t, a+"</li>"+`<li class="has-panel"><span>C</span><div class="panel">x</div></li>`+
+		"<li><span>F</span></li></ul>", see(s.At(sitetest.Now.AddDate(0, 2, 0)), render.Options{}))
+	var days []string
+	for _, v := range s.Views("pages/q.html") {
+		days = append(days, v.Day)
+	}
+	require.Equal(t, []string{"", "", "2026-06-02", "2026-06-02", "2026-07-01", "2026-07-01"}, days)
+	later := impact.Ahead(s, s.With([]site.Change{{Path: "menus/main.yaml",
+		After: []byte("items:\n  - {label: C, panel: z, from: 2026-07-01}\n")}}))
+	require.Contains(t, later, impact.Later{Day: "2026-07-01", Pages: 2})
+
+	for item, want := range map[string]string{"icon_size: 0": "wrong-type", "icon_size: big": "wrong-type",
+		"audience: all": "wrong-type", "from: soon": "wrong-type", "from: 2026-07-02, until: 2026-07-01": "bad-dates"} {
+		m := files("menus/main.yaml", "items: [{label: A, "+item+"}]")
+		require.Equal(t, want, sitetest.New(m).DocProblems("menus/main.yaml")[0].Code, item)
+	}
 }
 
 func TestPagesInAnyEncodingPassUnharmed(t *testing.T) {

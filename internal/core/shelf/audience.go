@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"brickshelf/internal/core/place"
+	"brickshelf/internal/core/script"
 )
 
 // The audiences of a published site. Pages show to visitors who are signed out what
@@ -38,7 +39,7 @@ func (in *Info) Seen(audience string) *Info {
 }
 
 // fill decides what stands in the regions of a layout for both audiences.
-func (p *Plan) fill(l *place.Layout, filled []bool, now time.Time) {
+func (p *Plan) fill(l *place.Layout, filled []bool, now time.Time, menus bool) {
 	slots := func(audience string) [][]place.Slot {
 		var running []place.Candidate
 		for _, c := range p.Candidates {
@@ -53,9 +54,9 @@ func (p *Plan) fill(l *place.Layout, filled []bool, now time.Time) {
 		return out
 	}
 	p.Slots = slots(SignedOut)
-	if slices.ContainsFunc(p.Candidates,
+	if menus || slices.ContainsFunc(p.Candidates,
 		func(c place.Candidate) bool { return c.Rule.Audience != "everyone" }) {
-		p.signedIn = &Plan{Candidates: p.Candidates, Slots: slots(SignedIn)}
+		p.signedIn = &Plan{Candidates: p.Candidates, Slots: slots(SignedIn), member: true}
 	}
 }
 
@@ -83,6 +84,12 @@ func (o *Shelf) dayReach() []string {
 		}
 	}
 	var out []string
+	for _, m := range o.menus() {
+		if turns(m.Items, o.base.now, o.now) {
+			out = append(out, builtinsReading(script.Menus)...)
+			break
+		}
+	}
 	if o.now.Year() != o.base.now.Year() {
 		out = append(out, builtinsReading(Year)...)
 	}
@@ -99,6 +106,7 @@ type Turn struct {
 	Day    string // as 2026-03-01: the first on which it is so
 	Begins []string
 	Ends   []string
+	Menus  []string // of which entries begin or end
 }
 
 // Ahead lists the days after the shelf's own on which rules that are switched on
@@ -119,10 +127,14 @@ func (s *Shelf) Ahead() []Turn {
 		if r.From > today {
 			on(r.From).Begins = append(on(r.From).Begins, r.Name)
 		}
-		if r.Until != "" && r.Until >= today {
-			if last, err := time.Parse(time.DateOnly, r.Until); err == nil {
-				next := last.AddDate(0, 0, 1).Format(time.DateOnly)
-				on(next).Ends = append(on(next).Ends, r.Name)
+		if next := dayAfter(r.Until); r.Until >= today && next != "" {
+			on(next).Ends = append(on(next).Ends, r.Name)
+		}
+	}
+	for _, m := range s.menus() {
+		for _, day := range daysOf(m.Items, nil) {
+			if day > today && !slices.Contains(on(day).Menus, m.Name) {
+				on(day).Menus = append(on(day).Menus, m.Name)
 			}
 		}
 	}

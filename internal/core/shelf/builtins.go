@@ -35,7 +35,10 @@ var builtins = []*Builtin{
 		}},
 	{Name: "menu", Set: "paths", About: "A menu as nested lists; the link to the current page is marked.",
 		Sample: "@{menu name=\"main\" /}", Reads: []string{script.Page, script.Menus},
-		Params: []*block.Field{{Name: "name", Type: block.Menu, Required: true}}},
+		Params: []*block.Field{
+			{Name: "name", Type: block.Menu, Required: true},
+			{Name: "buttons", Type: block.Switch, Default: block.Value{Type: block.Switch, Text: "false"}},
+		}},
 	{Name: "pages", Set: "paths", About: "A list of the pages under a path.",
 		Sample: "@{pages under=\"/\" limit=5 /}", Reads: []string{script.Pages},
 		Params: []*block.Field{

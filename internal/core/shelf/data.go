@@ -94,7 +94,8 @@ func (s *Shelf) SiteData(what string) *script.Data {
 func menuRecords(items []place.MenuItem) []any {
 	out := []any{}
 	for _, it := range items {
-		out = append(out, map[string]any{"label": it.Label, "to": it.To, "badge": it.Badge,
+		out = append(out, map[string]any{"label": it.Label, "to": it.To, "badge": it.Badge, "note": it.Note,
+			"icon": it.Icon, "image": it.Image, "audience": it.Audience, "from": it.From, "until": it.Until,
 			"new_tab": it.NewTab, "items": menuRecords(it.Items)})
 	}
 	return out

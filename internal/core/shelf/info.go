@@ -29,12 +29,16 @@ type Plan struct {
 	Slots      [][]place.Slot
 
 	signedIn *Plan // for those who are signed in, nil where it is the same
+	member   bool  // it is one for those who are signed in
 }
+
+// Member reports whether the page is as those who are signed in see it.
+func (p *Plan) Member() bool { return p.member }
 
 // inform decides for a page: its layout, who takes it, what stands in which
 // region, and the values of its fields.
 func (s *Shelf) inform(g *place.Page, plans map[string]*Plan) *Info {
-	in := &Info{Page: g, Plan: &Plan{}, URL: g.URL, Draft: g.Draft, Listed: !g.Draft && g.Redirect == "",
+	in := &Info{Page: g, Plan: s.bare(), URL: g.URL, Draft: g.Draft, Listed: !g.Draft && g.Redirect == "",
 		Local: g.Local, Says: localEntries(g)}
 	if g.Layout != "" {
 		in.Layout = s.Layout(g.Layout)
@@ -55,6 +59,14 @@ func (s *Shelf) inform(g *place.Page, plans map[string]*Plan) *Info {
 	return in
 }
 
+// bare is the plan of a page without a layout.
+func (s *Shelf) bare() *Plan {
+	if s.limits().audience {
+		return &Plan{signedIn: &Plan{member: true}}
+	}
+	return &Plan{}
+}
+
 // Homeless lists the regions that the page fills and a layout lacks, in order.
 func (in *Info) Homeless(l *place.Layout) []string {
 	var out []string
@@ -71,7 +83,7 @@ func (in *Info) Homeless(l *place.Layout) []string {
 // and that fill the same regions share one plan.
 func (s *Shelf) plan(in *Info, plans map[string]*Plan) *Plan {
 	p := &Plan{Candidates: place.Candidates(s.rules, s.Facts(in.Page))}
-	key := []byte(in.Layout.Name)
+	key := fmt.Append([]byte(in.Layout.Name), s.limits().audience)
 	for _, c := range p.Candidates {
 		key = fmt.Appendf(key, "|%s %d", c.Rule.Name, c.Rank)
 	}
@@ -89,7 +101,7 @@ func (s *Shelf) plan(in *Info, plans map[string]*Plan) *Plan {
 			return known
 		}
 	}
-	p.fill(in.Layout, filled, s.now)
+	p.fill(in.Layout, filled, s.now, s.limits().audience)
 	plans[string(key)] = p
 	return p
 }

@@ -69,6 +69,7 @@ func (o *Shelf) reachFrom(touch func(string), touchAll func([]string)) {
 			}
 		case site.MenuDoc:
 			touchAll(builtinsReading(script.Menus))
+			o.resolved = o.resolved || o.limits().audience != o.base.limits().audience
 		case site.RuleDoc, site.LayoutDoc:
 			o.resolved = true
 		case site.PageDoc:

@@ -43,6 +43,9 @@ type Shelf struct {
 	daysMu sync.Mutex
 	days   map[string]*Shelf // the site on days ahead
 
+	limitsOnce sync.Once
+	limited    limits
+
 	dataMu sync.Mutex
 	data   map[string]*script.Data
 

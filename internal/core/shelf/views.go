@@ -28,11 +28,11 @@ func (s *Shelf) Views(path string) []View {
 			turning = append(turning, c.Rule.Name)
 		}
 	}
-	if len(turning) == 0 {
+	if len(turning) == 0 && !s.limits().days {
 		return out
 	}
 	for _, t := range s.Ahead() {
-		if slices.ContainsFunc(turning, func(r string) bool {
+		if len(t.Menus) > 0 || slices.ContainsFunc(turning, func(r string) bool {
 			return slices.Contains(t.Begins, r) ||
 				slices.Contains(t.Ends, r)
 		}) {

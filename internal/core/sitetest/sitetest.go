@@ -144,7 +144,9 @@ func Menu(t *rapid.T) []byte {
 	if rapid.IntRange(0, 3).Draw(t, "within") == 0 {
 		label += fmt.Sprintf(", items: [{label: Sub, to: /b/p1/, panel: '@{b%d /}'}]", blocks-1)
 	}
-	return []byte("items:\n  - {label: Home, to: /}\n  - {label: " + label + ", to: /a/p1/}\n")
+	limits := rapid.SampledFrom([]string{"", "", "", ", audience: signed-in", ", audience: signed-out", ", from: 2026-07-01",
+		", until: 2026-06-01"}).Draw(t, "limits")
+	return []byte("items:\n  - {label: Home, to: /" + limits + "}\n  - {label: " + label + ", to: /a/p1/}\n")
 }
 
 // Text draws markup that calls blocks from number from on.

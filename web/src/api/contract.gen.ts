@@ -2318,6 +2318,8 @@ export interface components {
             day: string;
             begins: string[];
             ends: string[];
+            /** @description Menus of which entries begin or end. */
+            menus: string[];
         };
         Rolled: {
             doc: string;
@@ -2608,7 +2610,19 @@ export interface components {
             label: string;
             to: string;
             badge: string;
+            /** @description A few words under the label. */
+            note: string;
             icon: string;
+            /** @description In pixels; empty for its own. */
+            icon_size: string;
+            /** @description A picture that stands before the label. */
+            image: string;
+            /** @description Whom it is for: everyone (or empty), signed-in or signed-out. */
+            audience: string;
+            /** @description The first day on which it stands, as 2026-03-01. */
+            from: string;
+            /** @description The last. */
+            until: string;
             /** @description Markup that the item holds. */
             panel: string;
             new_tab: boolean;

@@ -1,9 +1,16 @@
+import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
+import { useState } from "react";
 import type { MenuItem } from "../api/client";
+import { useOverview } from "../api/queries";
 import { useChoices } from "../shared/fields/useChoices";
 import { EntryForm } from "./EntryForm";
+import { PanelRoom } from "./PanelRoom";
 import { MenuTree } from "./MenuTree";
-import { end, type Entry } from "./tree";
+import { doubled, end, entry, type Entry } from "./tree";
+
+/** How many pages are listed that a menu does not lead to. */
+const most = 50;
 
 interface Props {
   title: string;
@@ -23,6 +30,21 @@ export function Entries({ title, setTitle, entries, set, chosen, choose, add }: 
   const one = entries[i];
   const put = (part: Partial<MenuItem>) =>
     set(entries.map((e) => (e.id === chosen ? { ...e, item: { ...e.item, ...part } } : e)));
+  const [inPanel, setInPanel] = useState(false);
+  const overview = useOverview().data;
+  if (one && inPanel)
+    return (
+      <PanelRoom
+        label={one.item.label}
+        panel={one.item.panel}
+        choices={choices}
+        put={(panel) => put({ panel })}
+        close={() => setInPanel(false)}
+      />
+    );
+  const led = new Set(entries.map((e) => e.item.to));
+  const missing =
+    entries.length === 0 ? [] : (overview?.pages.filter((p) => !led.has(p.path)) ?? []);
   return (
     <>
       <div className="scroll">
@@ -34,6 +56,28 @@ export function Entries({ title, setTitle, entries, set, chosen, choose, add }: 
           />
         </div>
         <MenuTree entries={entries} set={set} chosen={chosen} choose={choose} />
+        {missing.length > 0 && (
+          <details className="not-led">
+            <summary>
+              {missing.length} {missing.length === 1 ? "page is" : "pages are"} not in it
+            </summary>
+            <ul>
+              {missing.slice(0, most).map((p) => (
+                <li key={p.path}>
+                  {p.title} <code>{p.path}</code>{" "}
+                  <Button
+                    size="small"
+                    aria-label={`Add ${p.title} to the menu`}
+                    onClick={() => set([...entries, entry({ label: p.title, to: p.path })])}
+                  >
+                    Add
+                  </Button>
+                </li>
+              ))}
+            </ul>
+            {missing.length > most && <p className="soft">and {missing.length - most} more</p>}
+          </details>
+        )}
         {entries.length === 0 && <p className="empty">Nothing in it yet. Add an entry.</p>}
       </div>
       {one && (
@@ -43,6 +87,12 @@ export function Entries({ title, setTitle, entries, set, chosen, choose, add }: 
           choices={choices}
           put={put}
           add={(under) => add(under ? i + 1 : end(entries, i), one.depth + (under ? 1 : 0))}
+          double={() => {
+            const two = doubled(entries, i);
+            set(two.list);
+            choose(two.id);
+          }}
+          open={() => setInPanel(true)}
           drop={() => {
             choose(-1);
             set([...entries.slice(0, i), ...entries.slice(end(entries, i))]);

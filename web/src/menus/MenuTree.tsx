@@ -126,6 +126,9 @@ function Item({
           {item.to}
           {item.new_tab && " in a new tab"}
           {item.panel && ", with a panel"}
+          {item.audience && `, only for those who are ${item.audience.replace("-", " ")}`}
+          {item.from && `, from ${item.from}`}
+          {item.until && `, until ${item.until}`}
         </span>
       </button>
       {item.badge && <span className="menu-badge">{item.badge}</span>}

@@ -1,12 +1,18 @@
 import { describe, expect, it } from "vitest";
 import type { MenuItem } from "../api/client";
-import { end, flat, nested, put, step, type Entry } from "./tree";
+import { doubled, end, flat, nested, put, step, type Entry } from "./tree";
 
 const item = (label: string, items: MenuItem[] = []): MenuItem => ({
   label,
   to: "",
   badge: "",
+  note: "",
   icon: "",
+  icon_size: "",
+  image: "",
+  audience: "",
+  from: "",
+  until: "",
   panel: "",
   new_tab: false,
   was: "",
@@ -19,6 +25,13 @@ describe("a menu as a list", () => {
   it("is the tree again", () => {
     expect(nested(flat(tree))).toEqual(tree);
     expect(drawn(flat(tree))).toBe("a -a1 -a2 --x b c");
+  });
+  it("doubles an entry with all under it, as new ones", () => {
+    const list = flat(tree.map((i) => ({ ...i, was: "0" })));
+    const two = doubled(list, 0);
+    expect(drawn(two.list)).toBe("a -a1 -a2 --x a -a1 -a2 --x b c");
+    expect(two.list[4]).toMatchObject({ id: two.id, item: { label: "a", was: "" } });
+    expect(new Set(two.list.map((e) => e.id)).size).toBe(10);
   });
   it("moves entries with all under them", () => {
     const list = flat(tree);

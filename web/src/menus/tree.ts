@@ -14,7 +14,22 @@ export function entry(item: Partial<MenuItem>, depth = 0): Entry {
   return {
     id: ++given,
     depth,
-    item: { label: "", to: "", badge: "", icon: "", panel: "", new_tab: false, was: "", ...item },
+    item: {
+      label: "",
+      to: "",
+      badge: "",
+      note: "",
+      icon: "",
+      icon_size: "",
+      image: "",
+      audience: "",
+      from: "",
+      until: "",
+      panel: "",
+      new_tab: false,
+      was: "",
+      ...item,
+    },
   };
 }
 
@@ -42,6 +57,13 @@ export function end(list: Entry[], i: number): number {
   let j = i + 1;
   while (j < list.length && (list[j]?.depth ?? 0) > depth) j++;
   return j;
+}
+
+/** The list with an entry, and all under it, a second time behind them; and the id of that. */
+export function doubled(list: Entry[], i: number): { list: Entry[]; id: number } {
+  const stop = end(list, i);
+  const again = list.slice(i, stop).map((e) => entry({ ...e.item, was: "" }, e.depth));
+  return { list: [...list.slice(0, stop), ...again, ...list.slice(stop)], id: again[0]?.id ?? -1 };
 }
 
 /** The list with an entry, and all under it, before the one that stands at a place of

@@ -139,6 +139,12 @@ function Ahead({ review }: { review: Review }) {
             <b>{t.day}</b>
             {names(t.begins, "begins")}
             {names(t.ends, "is over")}
+            {t.menus.map((m) => (
+              <span key={`menu ${m}`}>
+                {" "}
+                Entries of <Link to={`/${site}/menus/${m}`}>{m}</Link> turn.
+              </span>
+            ))}
           </li>
         ))}
       </ul>

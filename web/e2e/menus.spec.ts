@@ -1,0 +1,92 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, rendering, test } from "./bench";
+import { Effort } from "./effort";
+
+test("one menu is a bar with wide panels, a drawer on a phone, and a list in the footer", async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.site}/travelling/car/`);
+  const nav = page.getByRole("navigation", { name: "Main" });
+  const fares = nav.getByRole("button", { name: "Fares" });
+  await fares.focus();
+  await page.keyboard.press("Enter");
+  await expect(fares).toHaveAttribute("aria-expanded", "true");
+  const panel = nav.locator(".panel", { has: page.getByRole("link", { name: "Refunds" }) });
+  await expect(panel.getByRole("link", { name: "With a bicycle" })).toBeVisible();
+  await expect(panel.getByRole("link", { name: "See the passes" })).toBeVisible();
+  const [wide, all] = [await panel.boundingBox(), await page.locator(".top .wrap").boundingBox()];
+  expect(wide?.width).toBe(all?.width); // as wide as the bar
+  await page.keyboard.press("Escape");
+  await expect(panel).toBeHidden();
+  await expect(fares).toBeFocused();
+  await expect(nav.getByRole("link", { name: "Travelling with all you bring" })).toHaveClass(
+    "within",
+  );
+  await expect(
+    page.getByRole("navigation", { name: "All of the site" }).getByRole("link"),
+  ).toHaveText([/Routes/, /Ports/, /Timetables/, /Fares/, /Travelling/, /Notices/]);
+
+  await page.setViewportSize({ width: 390, height: 800 });
+  await page.reload();
+  await expect(nav.getByRole("link", { name: "Ports" })).toBeHidden();
+  const menu = page.getByRole("button", { name: "Menu" });
+  await menu.focus();
+  await page.keyboard.press("Enter");
+  await expect(nav.getByRole("link", { name: "Routes" })).toBeFocused();
+  await nav.getByRole("button", { name: "Routes" }).press("Enter");
+  await nav.getByRole("button", { name: "Night boat" }).press("Enter");
+  await expect(nav.getByRole("link", { name: "As a group" })).toBeVisible();
+  const found = await new AxeBuilder({ page }).include("header").analyze();
+  expect(found.violations).toEqual([]);
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Escape");
+  await expect(nav.getByRole("link", { name: "Ports" })).toBeHidden();
+  await expect(menu).toBeFocused();
+});
+
+test("a panel with two menus and a block in it: 6", async ({ page, running }) => {
+  const effort = new Effort(page);
+  await page.goto(`${running.tool}/ternholm/menus/main`);
+  await effort.click(page.getByRole("button", { name: "Ports /ports/" }));
+  await effort.click(page.getByRole("button", { name: "Give it a panel" }));
+  for (const [what, one] of [
+    ["Put a menu in", "Fares"],
+    ["Put a menu in", "Travelling"],
+    ["Put a block in", "Promo box"],
+  ] as const) {
+    await effort.choose(page.getByLabel(what), one);
+  }
+  await expect(page.getByRole("region", { name: "Call of Promo box" })).toBeVisible();
+  await expect(page.locator(".say")).toContainText(/Changes 6\d pages\./);
+  await effort.click(page.getByRole("button", { name: "Save to draft" }));
+  await expect(page.locator(".draft-state")).toContainText(/6\d pages differ/);
+  expect(effort.count).toBe(6);
+  const shown = rendering(page).locator("nav .panel").first();
+  await expect(shown.locator("a", { hasText: "Refunds" })).toHaveCount(1);
+});
+
+test("an entry is doubled, and what a menu does not lead to is pointed out", async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.tool}/ternholm/menus/freight`);
+  await page.locator("summary", { hasText: "not in it" }).click();
+  await page.getByRole("button", { name: "Add Contact to the menu" }).click();
+  await page.getByRole("button", { name: "Contact /contact/" }).click();
+  await page.getByRole("combobox", { name: "Only for" }).click();
+  await page.getByRole("option", { name: "Those who are signed in" }).click();
+  await expect(
+    page.getByRole("button", { name: "Contact /contact/, only for those who are signed in" }),
+  ).toBeVisible();
+  await page.getByRole("button", { name: "Double it" }).click();
+  await page.getByLabel("Label").fill("Post");
+  await page.getByRole("tab", { name: "Source" }).click();
+  await expect(page.locator(".cm-content")).toContainText(
+    "{label: Contact, to: /contact/, audience: signed-in}",
+  );
+  await expect(page.locator(".cm-content")).toContainText(
+    "{label: Post, to: /contact/, audience: signed-in}",
+  );
+});
