@@ -66,7 +66,8 @@ func coreItems(items []MenuItem) []patch.MenuItem {
 	var out []patch.MenuItem
 	for _, it := range items {
 		out = append(out, patch.MenuItem{Label: it.Label, To: it.To, Badge: it.Badge, Icon: it.Icon,
-			Note: it.Note, IconSize: it.IconSize, Image: it.Image, Audience: it.Audience, From: it.From, Until: it.Until,
+			Note: it.Note, IconSize: it.IconSize, Image: it.Image, Audience: it.Audience, From: it.From,
+			Until: it.Until,
 			Panel: it.Panel, NewTab: it.NewTab, Was: it.Was, Items: coreItems(it.Items)})
 	}
 	return out
