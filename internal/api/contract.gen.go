@@ -1482,6 +1482,16 @@ type BlockFromPieceOperation struct {
 // BlockFromPieceOperationOperation defines model for BlockFromPieceOperation.Operation.
 type BlockFromPieceOperationOperation string
 
+// BlockSays defines model for BlockSays.
+type BlockSays struct {
+	About    string `json:"about"`
+	Category string `json:"category"`
+	Sample   string `json:"sample"`
+
+	// Title Empty where it says none.
+	Title string `json:"title"`
+}
+
 // BlockSummary defines model for BlockSummary.
 type BlockSummary struct {
 	About    string `json:"about"`
@@ -2040,6 +2050,9 @@ type Imported struct {
 
 // KeyEdit defines model for KeyEdit.
 type KeyEdit struct {
+	// Before Where this is given the key is moved instead, with the comments above it: before the one at that place among the others.
+	Before *int `json:"before,omitempty"`
+
 	// Keys The way from the top.
 	Keys []string `json:"keys"`
 	Path string   `json:"path"`
@@ -3550,6 +3563,9 @@ type GetRevisionParams struct {
 
 // SetArgumentJSONRequestBody defines body for SetArgument for application/json ContentType.
 type SetArgumentJSONRequestBody = ArgumentEdit
+
+// DescribeBlockJSONRequestBody defines body for DescribeBlock for application/json ContentType.
+type DescribeBlockJSONRequestBody = BlockText
 
 // FindCallJSONRequestBody defines body for FindCall for application/json ContentType.
 type FindCallJSONRequestBody = PlaceInText
@@ -5447,6 +5463,9 @@ type ServerInterface interface {
 	// SetArgument A text with another value for one argument of a call; nothing is saved.
 	// (POST /sites/{site}/arguments)
 	SetArgument(c *gin.Context, site SiteName)
+	// DescribeBlock What a block's text says of the block; nothing is saved.
+	// (POST /sites/{site}/block-heads)
+	DescribeBlock(c *gin.Context, site SiteName)
 	// GetBlock A block with its fields.
 	// (GET /sites/{site}/blocks/{block})
 	GetBlock(c *gin.Context, site SiteName, block string)
@@ -5675,6 +5694,31 @@ func (siw *ServerInterfaceWrapper) SetArgument(c *gin.Context) {
 	}
 
 	siw.Handler.SetArgument(c, site)
+}
+
+// DescribeBlock operation middleware
+func (siw *ServerInterfaceWrapper) DescribeBlock(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DescribeBlock(c, site)
 }
 
 // GetBlock operation middleware
@@ -7381,6 +7425,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/operations", wrapper.Operate)
 	router.POST(options.BaseURL+"/sites/:site/defaults", wrapper.SetDefault)
 	router.POST(options.BaseURL+"/sites/:site/fields", wrapper.DescribeFields)
+	router.POST(options.BaseURL+"/sites/:site/block-heads", wrapper.DescribeBlock)
 	router.POST(options.BaseURL+"/sites/:site/rich-texts", wrapper.EnterRichText)
 	router.POST(options.BaseURL+"/sites/:site/calls", wrapper.FindCall)
 	router.POST(options.BaseURL+"/sites/:site/arguments", wrapper.SetArgument)

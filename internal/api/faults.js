@@ -9,7 +9,14 @@
     const of = Object.keys(behaviours).find((hash) => file.includes(`/_shelf/${hash}.js`));
     if (!of || ++told > 20) return;
     const address = error !== undefined && error === first.error ? first.address : "";
-    const m = { shelf: "fault", block: behaviours[of], line, column, message: message.replace(/^Uncaught (Error: )?/, "").slice(0, 500), address };
+    const m = {
+      shelf: "fault",
+      block: behaviours[of],
+      line,
+      column,
+      message: message.replace(/^Uncaught (Error: )?/, "").slice(0, 500),
+      address,
+    };
     parent.postMessage(m, "*");
   };
 

@@ -1,7 +1,9 @@
 // Holds a state of a block in a preview, so that it can be looked at. Runs in its sandbox.
 (() => {
   const of = (element, block) =>
-    (element.getAttribute("data-shelf-block") || "").split(" ").some((b) => b.split(":")[0] === block);
+    (element.getAttribute("data-shelf-block") || "")
+      .split(" ")
+      .some((b) => b.split(":")[0] === block);
   const states = ["hover", "focus", "focus-visible", "focus-within", "active"];
   const held = (name) => `[data-shelf-held~="${name}"]`;
   const sheets = new Map();
@@ -10,7 +12,10 @@
   const holding = (rules) => {
     let text = "";
     for (const rule of rules) {
-      if (rule.selectorText !== undefined && states.some((s) => rule.selectorText.includes(`:${s}`))) {
+      if (
+        rule.selectorText !== undefined &&
+        states.some((s) => rule.selectorText.includes(`:${s}`))
+      ) {
         const selector = rule.selectorText.replace(
           /:(focus-visible|focus-within|focus|hover|active)(?![-\w])/g,
           (_, state) => held(state.startsWith("focus") ? "focus" : state),
@@ -39,15 +44,25 @@
             // of another site, which lets nobody read it
           }
         };
-        const loaded = sheet.localName === "style" ? Promise.resolve(read(sheet.sheet)) : new Promise((done) => {
-          const open = sheet.cloneNode();
-          open.crossOrigin = "anonymous";
-          open.disabled = false;
-          sheets.set(open, Promise.resolve());
-          open.addEventListener("load", () => { read(open.sheet); open.remove(); done(); });
-          open.addEventListener("error", () => { open.remove(); done(); });
-          sheet.after(open);
-        });
+        const loaded =
+          sheet.localName === "style"
+            ? Promise.resolve(read(sheet.sheet))
+            : new Promise((done) => {
+                const open = sheet.cloneNode();
+                open.crossOrigin = "anonymous";
+                open.disabled = false;
+                sheets.set(open, Promise.resolve());
+                open.addEventListener("load", () => {
+                  read(open.sheet);
+                  open.remove();
+                  done();
+                });
+                open.addEventListener("error", () => {
+                  open.remove();
+                  done();
+                });
+                sheet.after(open);
+              });
         sheets.set(sheet, loaded);
         return loaded;
       }),
@@ -56,7 +71,8 @@
   let keeping = "";
   const hold = async (state, block) => {
     keeping = state;
-    for (const e of document.querySelectorAll("[data-shelf-held]")) e.removeAttribute("data-shelf-held");
+    for (const e of document.querySelectorAll("[data-shelf-held]"))
+      e.removeAttribute("data-shelf-held");
     for (const e of document.querySelectorAll("[data-shelf-opened]")) {
       e.removeAttribute("data-shelf-opened");
       if (e.localName === "details") e.open = false;
@@ -81,10 +97,12 @@
   const alone = new URLSearchParams(location.search).get("shelf-alone");
   const top = alone && [...document.querySelectorAll("[data-shelf-at]")].find((e) => of(e, alone));
   const shown = top ? [top] : [];
-  for (let e = top && top.nextElementSibling; e && of(e, alone); e = e.nextElementSibling) shown.push(e);
+  for (let e = top && top.nextElementSibling; e && of(e, alone); e = e.nextElementSibling)
+    shown.push(e);
   for (let e = top; e && e !== document.body; e = e.parentElement)
     for (const other of e.parentElement.children)
-      if (other !== e && !shown.includes(other) && !other.matches("script, style, link")) other.hidden = true;
+      if (other !== e && !shown.includes(other) && !other.matches("script, style, link"))
+        other.hidden = true;
   if (top) document.documentElement.setAttribute("data-shelf-alone", "");
 
   addEventListener("message", ({ data }) => {

@@ -137,6 +137,16 @@ func (h *handlers) DescribeFields(c *gin.Context, _ SiteName) {
 	c.JSON(http.StatusOK, contractFields(b.Fields))
 }
 
+// DescribeBlock answers with what a block's text says of the block.
+func (h *handlers) DescribeBlock(c *gin.Context, _ SiteName) {
+	var in BlockText
+	if !h.body(c, &in) {
+		return
+	}
+	b, _ := block.Parse("", "block", []byte(in.Text), block.NewReader())
+	c.JSON(http.StatusOK, BlockSays{Title: b.Title, Category: b.Category, About: b.About, Sample: b.Sample})
+}
+
 // FindCall answers with the call at a place of a text.
 func (h *handlers) FindCall(c *gin.Context, name SiteName) {
 	w := h.open(c, name)

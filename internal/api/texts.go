@@ -22,6 +22,11 @@ func (h *handlers) SetKey(c *gin.Context, name SiteName) {
 	if w == nil || !h.body(c, &in) {
 		return
 	}
+	if in.Before != nil {
+		text, err := patch.Move(in.Path, []byte(in.Text), in.Keys, *in.Before)
+		h.text(c, text, err)
+		return
+	}
 	value := in.Value
 	if f := values.FieldAt(w.State().Draft, in.Path, in.Text, in.Keys); f != nil {
 		value = block.InOrder(f, value)

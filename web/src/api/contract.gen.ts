@@ -368,6 +368,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/block-heads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a block's text says of the block; nothing is saved. */
+        post: operations["describeBlock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/rich-texts": {
         parameters: {
             query?: never;
@@ -1704,6 +1723,13 @@ export interface components {
             /** @description The page's document; absent for all pages that lead to it and do not host it, by rules. */
             doc?: string;
         };
+        BlockSays: {
+            /** @description Empty where it says none. */
+            title: string;
+            category: string;
+            about: string;
+            sample: string;
+        };
         Titled: {
             name: string;
             title: string;
@@ -2554,6 +2580,8 @@ export interface components {
             keys: string[];
             /** @description Any JSON; null takes the key away. */
             value?: unknown;
+            /** @description Where this is given the key is moved instead, with the comments above it: before the one at that place among the others. */
+            before?: number;
         };
         PageEdit: {
             path: string;
@@ -3197,6 +3225,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Field"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    describeBlock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlockText"];
+            };
+        };
+        responses: {
+            /** @description What it says. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockSays"];
                 };
             };
             default: components["responses"]["Problem"];

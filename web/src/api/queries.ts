@@ -378,3 +378,25 @@ export function useOverlays() {
       unwrap(await api.GET("/sites/{site}/overlays", { signal, params: { path: { site } } })),
   });
 }
+
+/** What a block's text says of the block. */
+export function useHead(source: string) {
+  const site = useSite();
+  const text = useDeferredValue(
+    /^---\r?\n(?:[^]*?\n)?---[ \t]*(?:\r?\n|$)/.exec(source)?.[0] ?? "",
+  );
+  const { data } = useQuery({
+    queryKey: ["head", text],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.POST("/sites/{site}/block-heads", {
+          signal,
+          params: { path: { site } },
+          body: { text },
+        }),
+      ),
+    placeholderData: (old) => old,
+    gcTime: 10_000,
+  });
+  return data;
+}

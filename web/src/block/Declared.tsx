@@ -1,16 +1,24 @@
+import Down from "@mui/icons-material/ArrowDownward";
+import Up from "@mui/icons-material/ArrowUpward";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import TextField from "@mui/material/TextField";
-import { useState } from "react";
+import IconButton from "@mui/material/IconButton";
+import { useId, useState } from "react";
+import { Link } from "react-router";
 import type { Field } from "../api/client";
 
 interface Props {
   field: Field;
   set: (keys: string[], value: unknown) => void;
+  first: boolean;
+  last: boolean;
+  /** Moves the field up or down among the others. */
+  move: (by: -1 | 1) => void;
 }
 
 /** What a field is called, what is said of it in forms, and whether every placement needs a value. */
-export function Declared({ field, set }: Props) {
+export function Declared({ field, set, first, last, move }: Props) {
   const [open, setOpen] = useState(false);
   const [asked, setAsked] = useState<boolean | null>(null); // until the text says so
   if (asked === field.required) setAsked(null);
@@ -20,6 +28,25 @@ export function Declared({ field, set }: Props) {
       <summary>
         <span className="mono">{field.name}</span> <span className="soft">{field.type}</span>
       </summary>
+      <span className="order">
+        <IconButton
+          size="small"
+          disabled={first}
+          aria-label={`Move ${field.name} up`}
+          onClick={() => move(-1)}
+        >
+          <Up fontSize="small" />
+        </IconButton>
+        <IconButton
+          size="small"
+          disabled={last}
+          aria-label={`Move ${field.name} down`}
+          onClick={() => move(1)}
+        >
+          <Down fontSize="small" />
+        </IconButton>
+        <Link to={`?tab=manage&field=${field.name}`}>Another name or type, or take it out</Link>
+      </span>
       {open && (
         <div className="declaration">
           <Words
@@ -47,25 +74,44 @@ export function Declared({ field, set }: Props) {
   );
 }
 
-function Words({
+/** Words that a key of the front matter says; nothing typed takes the key away. */
+export function Words({
   label,
   value,
   set,
+  rows = 1,
+  options = [],
 }: {
   label: string;
   value: string;
   set: (v: string | null) => void;
+  rows?: number;
+  /** What others say, to choose from. */
+  options?: string[];
 }) {
+  const list = useId();
   const [typed, setTyped] = useState<string | null>(null);
   return (
     <TextField
       label={label}
+      multiline={rows > 1}
+      minRows={rows}
+      slotProps={options.length > 0 ? { htmlInput: { list } } : {}}
       value={typed ?? value}
       onChange={(e) => {
         setTyped(e.target.value);
         set(e.target.value || null);
       }}
       onBlur={() => setTyped(null)}
+      helperText={
+        options.length > 0 && (
+          <datalist id={list}>
+            {options.map((o) => (
+              <option key={o} value={o} />
+            ))}
+          </datalist>
+        )
+      }
     />
   );
 }

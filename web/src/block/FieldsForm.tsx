@@ -7,6 +7,7 @@ import { begin, end } from "../shared/underWay";
 import { useKeyEdits } from "../shared/useTextEdits";
 import { AddField } from "./AddField";
 import { Declared } from "./Declared";
+import { Described } from "./Described";
 
 interface Props {
   path: string;
@@ -63,7 +64,8 @@ export function FieldsForm({ path, saved, text, change, show }: Props) {
           ? "This block has no fields yet: values that each placement can have its own of."
           : "What each placement shows where it says nothing else."}
       </p>
-      {fields.map((f) => (
+      <Described text={text} set={keys.set} />
+      {fields.map((f, i) => (
         <div key={f.name} className="declared">
           <FieldInput
             field={f}
@@ -77,7 +79,13 @@ export function FieldsForm({ path, saved, text, change, show }: Props) {
                 .join("; ") || f.type
             }
           />
-          <Declared field={f} set={keys.set} />
+          <Declared
+            field={f}
+            set={keys.set}
+            first={i === 0}
+            last={i === fields.length - 1}
+            move={(by) => keys.setAll([{ keys: ["fields", f.name], value: null, before: i + by }])}
+          />
         </div>
       ))}
       {keys.wrong && (

@@ -2,6 +2,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
 import {
   fieldTypes,
   withoutOf,
@@ -52,7 +53,8 @@ export function ManageFields({
   idle: WallSubject;
   done: (title: string) => void;
 }) {
-  const [field, setField] = useState("");
+  const [params] = useSearchParams();
+  const [field, setField] = useState(params.get("field") ?? "");
   const [way, setWay] = useState<Way>("rename-field");
   const [to, setTo] = useState("");
   const chosen = fields.find((f) => f.name === field);

@@ -22,6 +22,8 @@ const textField = (name: string, more = {}) => ({
   ...more,
 });
 const reference = {
+  menus: [],
+  assets: [],
   entries: [
     {
       name: "hours",

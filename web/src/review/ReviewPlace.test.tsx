@@ -310,10 +310,14 @@ describe("the review", () => {
 
   it("names the days on which rules begin and end", async () => {
     await see(
-      review({ ahead: [{ day: "2026-07-01", begins: ["summer"], ends: ["spring", "easter"] }] }),
+      review({
+        ahead: [
+          { day: "2026-07-01", begins: ["summer"], ends: ["spring", "easter"], menus: ["main"] },
+        ],
+      }),
     );
     const day = screen.getByText("2026-07-01").closest("li");
-    expect(day?.textContent).toBe("2026-07-01 summer begins. spring is over. easter is over.");
+    expect(day?.textContent).toBe("2026-07-01 summer begins. spring is over. easter is over. Entries of main turn.");
     expect(
       within(day as HTMLElement)
         .getByRole("link", { name: "summer" })

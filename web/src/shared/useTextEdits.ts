@@ -42,6 +42,8 @@ export function useTextEdits(text: string, change: (text: string) => void) {
 export interface KeyValue {
   keys: string[];
   value: unknown;
+  /** Moves the key before the one at this place among the others, in place of a value. */
+  before?: number;
 }
 
 /** useTextEdits for the keys of a document's YAML or front matter. */
@@ -51,11 +53,16 @@ export function useKeyEdits(path: string, text: string, change: (text: string) =
   const setAll = useCallback(
     (edits: KeyValue[]) =>
       run(async (now) => {
-        for (const { keys, value } of edits)
+        for (const { keys, value, before } of edits)
           now = unwrap(
             await api.POST("/sites/{site}/key-edits", {
               params: { path: { site } },
-              body: { path, text: now, keys, value: value ?? null },
+              body: {
+                path,
+                text: now,
+                keys,
+                ...(before === undefined ? { value: value ?? null } : { before }),
+              },
             }),
           ).text;
         return now;

@@ -75,6 +75,7 @@ describe("the editor of a field", () => {
   ] as const) {
     it(`gives a ${type} as it is typed`, () => {
       draw(<Form field={field(type)} />);
+      if (type === "rich") fireEvent.click(screen.getByRole("button", { name: "Value as HTML" }));
       put(role, text);
       expect(said).toEqual([text]);
     });
@@ -85,6 +86,7 @@ describe("the editor of a field", () => {
     const told = (words: string) =>
       waitFor(() => expect(screen.getByRole("status").textContent).toBe(words));
     draw(<Form field={field("rich")} />);
+    fireEvent.click(screen.getByRole("button", { name: "Value as HTML" }));
     put("textbox", "<b>bol");
     put("textbox", "<b>bold");
     const first = await asked.next("POST /rich-texts");
@@ -144,6 +146,18 @@ describe("the editor of a field", () => {
     fireEvent.click(screen.getByRole("option"));
     expect(said.at(-1)).toBe("/fares/");
     expect(screen.getByText(/^Fares and passes/)).toBeTruthy();
+  });
+
+  it("shows a rich text as one reads it, and edits as HTML what that would lose", async () => {
+    const { unmount } = draw(<Form field={field("rich")} begin="a <b>b</b>" />);
+    const page = await screen.findByRole("textbox", { name: "Value" });
+    await waitFor(() => expect(page.innerHTML).toContain("<strong>b</strong>"));
+    expect(said, "looking at it changes nothing").toEqual([]);
+    unmount();
+    draw(<Form field={field("rich")} begin='<table class="x"><tr><td>1</td></tr></table>' />);
+    await screen.findByText(/it has markup that the text editor cannot hold/);
+    expect(screen.getByRole<HTMLTextAreaElement>("textbox").value).toContain("<table");
+    expect(said).toEqual([]);
   });
 
   it("takes a colour as it is written or chosen", () => {

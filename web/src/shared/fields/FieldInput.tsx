@@ -3,13 +3,16 @@ import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import type { Field } from "../../api/client";
-import { useState } from "react";
+import { Suspense, useState } from "react";
 import { useOverview } from "../../api/queries";
+import { later } from "../later";
 import { LinkInput } from "./LinkInput";
 import { ListInput } from "./ListInput";
 import type { Choices } from "./choices";
 import { RichInput } from "./RichInput";
 import { Picked, type PickedProps } from "./Picked";
+
+const DateInput = later(() => import("./DateInput"), "DateInput");
 
 interface Props {
   field: Field;
@@ -55,7 +58,7 @@ export function FieldInput({ field, value, change, choices, wrong = "", about = 
         </TextField>
       );
     case "rich":
-      return <RichInput {...common} value={value} change={change} />;
+      return <RichInput {...common} value={value} change={change} pages={choices.pages} />;
     case "lines":
       return (
         <TextField
@@ -77,16 +80,9 @@ export function FieldInput({ field, value, change, choices, wrong = "", about = 
       );
     case "date":
       return (
-        <TextField
-          type="date"
-          {...common}
-          value={value}
-          onChange={(e) => change(e.target.value)}
-          slotProps={{
-            inputLabel: { shrink: true },
-            htmlInput: { min: field.min || undefined, max: field.max || undefined },
-          }}
-        />
+        <Suspense>
+          <DateInput {...common} value={value} change={change} min={field.min} max={field.max} />
+        </Suspense>
       );
     case "colour":
       return <ColourInput {...common} value={value} change={change} />;
