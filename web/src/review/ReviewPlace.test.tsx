@@ -317,7 +317,9 @@ describe("the review", () => {
       }),
     );
     const day = screen.getByText("2026-07-01").closest("li");
-    expect(day?.textContent).toBe("2026-07-01 summer begins. spring is over. easter is over. Entries of main turn.");
+    expect(day?.textContent).toBe(
+      "2026-07-01 summer begins. spring is over. easter is over. Entries of main turn.",
+    );
     expect(
       within(day as HTMLElement)
         .getByRole("link", { name: "summer" })
