@@ -95,7 +95,17 @@
 
   /** Leaves of a page what shows a block, the first time that it stands there. */
   const alone = new URLSearchParams(location.search).get("shelf-alone");
-  const top = alone && [...document.querySelectorAll("[data-shelf-at]")].find((e) => of(e, alone));
+  const all = !alone
+    ? []
+    : alone.startsWith(".")
+      ? [...document.querySelectorAll(alone)]
+      : [...document.querySelectorAll("[data-shelf-at]")].filter((e) => of(e, alone));
+  const own = (e) =>
+    e
+      .getAttribute("data-shelf-at")
+      .split(" ")
+      .some((at) => at.startsWith("main/"));
+  const top = all.find(own) || all[0];
   const shown = top ? [top] : [];
   for (let e = top && top.nextElementSibling; e && of(e, alone); e = e.nextElementSibling)
     shown.push(e);

@@ -143,7 +143,7 @@ test("what a behaviour or style cannot be is told as it is typed, and in Checks"
 }) => {
   await page.goto(`${running.tool}/ternholm/blocks/tabs`);
   await page.getByRole("tab", { name: "Behaviour" }).click();
-  await typeBefore(page, "for (const box of", "foo(;\n");
+  await typeBefore(page, "let made", "foo(;\n");
   const problems = page.getByRole("list", { name: "Problems" });
   await expect(problems).toContainText("blocks/tabs.js:1:5 is no JavaScript that a browser runs");
   await expect(page.locator(".cm-lintRange-error")).toHaveCount(1);

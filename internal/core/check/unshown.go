@@ -55,7 +55,11 @@ func (c *list) apart(path string, line, column int, where string, t *markup.Text
 		if n.Kind != markup.Call {
 			return true
 		}
-		fields, _ := c.s.Signature(n.Name)
+		fields, known := c.s.Signature(n.Name)
+		if !known {
+			c.add(site.Problem{Code: "unresolved-call", Severity: site.Error, Path: path, Line: line, Column: column,
+				Message: where + c.s.Unresolved(n.Name)})
+		}
 		for _, a := range n.Args {
 			if f := fieldOf(fields, a.Name); f != nil && a.Value.Kind != markup.ArgExpr {
 				if lost := c.reader().Lost(f, block.RawArgument(a.Value)); lost != "" {

@@ -63,7 +63,7 @@ func TestWhatIsWrittenWronglyIsToldWhereItStands(t *testing.T) {
 			`"word" is no type of field`},
 		{block, "---\nfields:\n  n: {type: link, default: ‸[a]}\n---\n", "link"},
 		{block, "---\nfields:\n  n: {type: colour, default: ‸'12'}\n---\n", "colour"},
-		{block, "---\nfields: {}\n‸\tx: y\n---\n", "cannot start any token"},
+		{block, "---\nfields: {}\n‸\tx: y\n---\n", "a tab stands here"},
 		{block, "a ‸@{/}", "@{/ should name what it closes"},
 		{block, "a ‸@{assets x=1 /}", "@{assets /} takes no arguments"},
 		{block, "<p>‸@{inner /}", "@{inner} should hold text"},

@@ -32,7 +32,7 @@ func Detail(before, after *shelf.Shelf, docs []string, p *Page) {
 			if was.Kind != render.Hidden || e.blocks[now.Block] {
 				add(now, Hidden)
 			}
-		case string(was.html) != string(now.html):
+		case string(was.html) != string(now.html) || was.loads != now.loads:
 			add(now, Changes)
 		case now.Kind == render.Copied:
 			if was.Kind != render.Copied || e.blocks[now.Block] {
@@ -60,7 +60,20 @@ func Detail(before, after *shelf.Shelf, docs []string, p *Page) {
 
 type spot struct {
 	render.Placement
-	html []byte
+	html  []byte
+	loads string // its style and behaviour, and the behaviours that this needs
+}
+
+// loads tells what a placement loads.
+func loads(s *shelf.Shelf, p render.Placement) string {
+	style, code := p.Loads()
+	out := string(style) + " " + string(code)
+	if b := s.Shelved(p.Block); b != nil && p.Kind == render.Linked && code != "" {
+		for _, o := range s.Needed(b.Block) {
+			out += " " + string(o.Code)
+		}
+	}
+	return out
 }
 
 // Rule is the rule that placed the spot itself, or "".
@@ -86,7 +99,7 @@ func spots(s *shelf.Shelf, path string, strip bool) spotList {
 				fresh[p.Address] = true
 			}
 			if fresh[p.Address] {
-				out.at[p.Address] = spot{p, res.HTML[p.From:p.To]}
+				out.at[p.Address] = spot{p, res.HTML[p.From:p.To], loads(v.Shelf, p)}
 			}
 		}
 	}

@@ -3,6 +3,7 @@ package shelf
 import (
 	"slices"
 	"sort"
+	"strings"
 
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/script"
@@ -184,6 +185,9 @@ func (o *Shelf) Around() (docs []string, resolved bool) {
 			add("layouts/" + l + ".html")
 		}
 	}
+	for _, path := range o.naming() {
+		add(path)
+	}
 	for _, list := range [][]*place.Rule{o.base.rules, o.rules} {
 		for _, r := range list {
 			if o.resolved || o.touched[r.Block] {
@@ -207,6 +211,41 @@ func (o *Shelf) Around() (docs []string, resolved bool) {
 	}
 	sort.Strings(docs)
 	return docs, resolved
+}
+
+// naming lists the blocks and layouts that call in samples, or in what pages begin with, what an overlay
+// brings or takes away.
+func (o *Shelf) naming() []string {
+	var calls []string
+	for p := range o.docs {
+		class, name, _ := site.Classify(p)
+		if (class == site.BlockDoc || class == site.ShortcodeDoc) && (o.docs[p] == nil) != (o.base.docs[p] == nil) {
+			calls = append(calls, "@{"+name)
+		}
+	}
+	if o.config != o.base.config && !slices.Equal(o.config.SetsOff, o.base.config.SetsOff) {
+		calls = append(calls, "@{")
+	}
+	var out []string
+	says := func(path, text string) {
+		if slices.ContainsFunc(calls, func(c string) bool { return strings.Contains(text, c) }) {
+			out = append(out, path)
+		}
+	}
+	if len(calls) == 0 {
+		return nil
+	}
+	for _, n := range o.Names() {
+		if b := o.Block(n); b != nil {
+			says(b.Path, b.Sample)
+		}
+	}
+	for _, l := range o.Layouts() {
+		for _, text := range l.StartsWith {
+			says(l.Path, text)
+		}
+	}
+	return out
 }
 
 // tellingOfRegions lists the rules to which an overlay's changes of pages give a page with

@@ -128,7 +128,7 @@ func ParseYAML(src []byte, path string, firstLine int) (y *YAML, problem *Proble
 				line, col = t.Position.Line, t.Position.Column
 			}
 		}
-		fail(line, col, "%s", msg)
+		fail(line, col, "%s", yamlWord(msg))
 		return
 	}
 	if len(f.Docs) != 1 || f.Docs[0].Body == nil {

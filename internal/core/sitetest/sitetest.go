@@ -116,7 +116,11 @@ func Block(t *rapid.T, i int) []byte {
 	if i == blocks-1 { // the panel of the menu calls it
 		text = strings.ReplaceAll(text, "@{menu name=main /}", "")
 	}
-	return []byte("---\n" + says(t, i) + "fields:\n  " + fields + "---\n" + text)
+	sample := ""
+	if rapid.IntRange(0, 3).Draw(t, "sampled") == 0 {
+		sample = fmt.Sprintf("sample: '@{%s /}'\n", rapid.SampledFrom([]string{"b1", "b5", "s0", "gone"}).Draw(t, "sample"))
+	}
+	return []byte("---\n" + says(t, i) + sample + "fields:\n  " + fields + "---\n" + text)
 }
 
 // says draws what the block of a number says of its behaviour; it needs only those of higher numbers.

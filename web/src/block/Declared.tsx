@@ -28,27 +28,27 @@ export function Declared({ field, set, first, last, move }: Props) {
       <summary>
         <span className="mono">{field.name}</span> <span className="soft">{field.type}</span>
       </summary>
-      <span className="order">
-        <IconButton
-          size="small"
-          disabled={first}
-          aria-label={`Move ${field.name} up`}
-          onClick={() => move(-1)}
-        >
-          <Up fontSize="small" />
-        </IconButton>
-        <IconButton
-          size="small"
-          disabled={last}
-          aria-label={`Move ${field.name} down`}
-          onClick={() => move(1)}
-        >
-          <Down fontSize="small" />
-        </IconButton>
-        <Link to={`?tab=manage&field=${field.name}`}>Another name or type, or take it out</Link>
-      </span>
       {open && (
         <div className="declaration">
+          <span className="order">
+            <IconButton
+              size="small"
+              disabled={first}
+              aria-label={`Move ${field.name} up`}
+              onClick={() => move(-1)}
+            >
+              <Up fontSize="small" />
+            </IconButton>
+            <IconButton
+              size="small"
+              disabled={last}
+              aria-label={`Move ${field.name} down`}
+              onClick={() => move(1)}
+            >
+              <Down fontSize="small" />
+            </IconButton>
+            <Link to={`?tab=manage&field=${field.name}`}>Another name or type, or take it out</Link>
+          </span>
           <Words
             label="Label"
             value={field.label === field.name ? "" : field.label}

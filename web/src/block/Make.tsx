@@ -96,7 +96,13 @@ export function Make({
     setAt(where + 3);
     setInserted({ at: where + 3, behind: where + call.length });
   };
-  const insert = (call: string) => insertAt(at, call);
+  const [begin, stop] = [Math.min(at, anchor), Math.max(at, anchor)];
+  const taken = at >= 0 && anchor >= 0 ? doc.text.slice(begin, stop) : "";
+  const insert = (call: string, took = false) => {
+    if (!took) return insertAt(at, call);
+    doc.set(doc.text.slice(0, begin) + call + doc.text.slice(stop));
+    setAt(begin + 3);
+  };
   const selected = part === "markup" && at >= 0 && anchor >= 0 && at !== anchor && !doc.dirty;
   const cut = () => {
     const [from, to] = [Math.min(at, anchor), Math.max(at, anchor)];
@@ -131,7 +137,7 @@ export function Make({
               Make a field of it
             </Button>
           )}
-          {part === "markup" && !listed && <InsertCall insert={insert} />}
+          {part === "markup" && !listed && <InsertCall insert={insert} selected={taken} />}
         </div>
         {part === "fields" ? (
           <div className="scroll">

@@ -106,7 +106,12 @@ function Look({
   if (!url) return null;
   return (
     <div className="insert-look">
-      <Live url={url} width="tablet" title={`The panel of ${label} by itself`} light={noLight} />
+      <Live
+        url={`${url}?shelf-alone=.shown`}
+        width="tablet"
+        title={`The panel of ${label} by itself`}
+        light={noLight}
+      />
     </div>
   );
 }

@@ -85,7 +85,15 @@ export function PageBench({
       from: bytes(text.text.slice(0, Math.min(at, anchor))),
       to: bytes(text.text.slice(0, Math.max(at, anchor))),
     });
-  const insert = (call: string) => {
+  const taken =
+    at >= 0 && anchor >= 0 ? text.text.slice(Math.min(at, anchor), Math.max(at, anchor)) : "";
+  const insert = (call: string, took = false) => {
+    if (took) {
+      const [begin, stop] = [Math.min(at, anchor), Math.max(at, anchor)];
+      text.set(text.text.slice(0, begin) + call + text.text.slice(stop));
+      setAt(begin + 3);
+      return;
+    }
     const where = at >= 0 ? at : text.text.length;
     text.set(text.text.slice(0, where) + call + text.text.slice(where));
     setAt(where + 3);
@@ -118,7 +126,9 @@ export function PageBench({
             Make a block of it
           </Button>
         )}
-        {tab === "source" && <InsertCall insert={insert} insertCopy={insertCopy} />}
+        {tab === "source" && (
+          <InsertCall insert={insert} insertCopy={insertCopy} selected={taken} />
+        )}
       </div>
       {(wrong || keys.wrong) && (
         <p className="bad-text wrong" role="alert">

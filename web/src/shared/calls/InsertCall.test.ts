@@ -14,7 +14,7 @@ const entry = (more: Partial<Entry>) =>
 
 describe("a call that is inserted", () => {
   it("begins with what its sample encloses", () => {
-    expect(begun(entry({}))).toBe('@{note tone=""}Take $& a coat.@{/note}');
+    expect(begun(entry({}))).toBe('@{note tone="calm"}Take $& a coat.@{/note}');
     expect(begun(entry({ sample: "" }))).toBe('@{note tone=""}@{/note}');
     expect(begun(entry({ encloses: false, sample: "@{note /}" }))).toBe('@{note tone="" /}');
   });

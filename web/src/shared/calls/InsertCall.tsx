@@ -1,4 +1,5 @@
 import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
 import { Suspense, useMemo, useState } from "react";
 import type { Entry, Overview } from "../../api/client";
 import { useOverview, useReference } from "../../api/queries";
@@ -6,7 +7,7 @@ import { later } from "../later";
 import { NotShown } from "../NotShown";
 import { useTry } from "../useEdit";
 import { Live } from "../rendering/Live";
-import { enclosedIn } from "./sample";
+import { argumentsIn, enclosedIn, enclosing, madeUp } from "./sample";
 
 const CallPanel = later(() => import("./CallPanel"), "CallPanel");
 
@@ -19,10 +20,16 @@ export function bare(e: Entry): string {
   return e.encloses ? `@{${e.name}${args}}@{/${e.name}}` : `@{${e.name}${args} /}`;
 }
 
-/** A call as it is put where somebody is writing: what it encloses begins as its sample has it. */
-export function begun(e: Entry): string {
-  const call = bare(e);
-  return e.encloses ? call.replace("}@{/", () => `}${enclosedIn(e.sample)}@{/`) : call;
+/** A call as it is put where somebody is writing: what it needs has the values of its sample, or made-up
+ *  ones, and what it encloses is what was selected, or begins as its sample has it. */
+export function begun(e: Entry, selected = ""): string {
+  const given = argumentsIn(e.sample);
+  const args = e.fields
+    .filter((f) => f.required && f.type !== "list")
+    .map((f) => ` ${f.name}=${JSON.stringify(given[f.name] || madeUp(f))}`)
+    .join("");
+  const call = `@{${e.name}${args}`;
+  return e.encloses ? `${call}}${selected || enclosedIn(e.sample)}@{/${e.name}}` : `${call} /}`;
 }
 
 /** What can be called and holds some words, those first that are named so. */
@@ -39,14 +46,17 @@ export function matches(entries: Entry[], words: string): Entry[] {
 }
 
 interface Props {
-  insert: (call: string) => void;
+  /** Puts the call where the cursor stands; in the place of what is selected, where it took that in. */
+  insert: (call: string, took: boolean) => void;
+  /** What is selected, which a call that encloses something takes in. */
+  selected?: string;
   /** Where a page takes it: what the call shows, as a copy. */
   insertCopy?: (call: string) => void;
   label?: string;
 }
 
 /** Chooses a call from the reference and puts it where the cursor stands. */
-export function InsertCall({ insert, insertCopy, label = "Insert a call" }: Props) {
+export function InsertCall({ insert, insertCopy, selected = "", label = "Insert a call" }: Props) {
   const { data } = useReference();
   const [open, setOpen] = useState(false);
   const [filter, setFilter] = useState("");
@@ -79,9 +89,10 @@ export function InsertCall({ insert, insertCopy, label = "Insert a call" }: Prop
       {chosen ? (
         <Filled
           entry={chosen}
+          selected={selected}
           insert={(call) => {
             close();
-            insert(call);
+            insert(call, selected !== "" && chosen.encloses);
           }}
           insertCopy={
             insertCopy &&
@@ -134,17 +145,19 @@ function intoView(el: HTMLElement | null) {
 /** The call that was chosen, with a form and as it looks, before it is inserted. */
 function Filled({
   entry,
+  selected,
   insert,
   insertCopy,
   back,
 }: {
   entry: Entry;
+  selected: string;
   insert: (call: string) => void;
   insertCopy: ((call: string) => void) | undefined;
   back: () => void;
 }) {
   const overview = useOverview();
-  const [call, setCall] = useState(() => begun(entry));
+  const [call, setCall] = useState(() => begun(entry, selected));
   return (
     <div className="insert-filled" ref={intoView}>
       <span className="insert-row">
@@ -175,6 +188,17 @@ function Filled({
       <Suspense>
         <CallPanel text={call} at={3} change={setCall} close={back} />
       </Suspense>
+      {entry.encloses && (
+        <TextField
+          fullWidth
+          multiline
+          maxRows={6}
+          label={selected ? "It takes in what is selected" : "What it encloses"}
+          value={enclosedIn(call)}
+          onChange={(e) => setCall(enclosing(call, e.target.value))}
+          slotProps={{ htmlInput: { className: "mono", spellCheck: false } }}
+        />
+      )}
       {overview.data && <Look call={call} overview={overview.data} name={entry.name} />}
     </div>
   );

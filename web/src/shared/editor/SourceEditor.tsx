@@ -116,7 +116,7 @@ export function SourceEditor({ path, text, change, problems, label, fold = false
       extensions: [
         whole.of(path.endsWith(".html") ? tags : []),
         bench,
-        help(() => known.current),
+        help(() => known.current, path),
         told,
         EditorView.contentAttributes.of({ "aria-label": label, tabindex: "0" }),
       ],

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Entry, Field } from "../../api/client";
-import { complete, type Known } from "./completion";
+import { completeKeys, complete, type Known } from "./completion";
 
 const field = (name: string, type: Field["type"], more: Partial<Field> = {}): Field => ({
   name,
@@ -77,5 +77,26 @@ describe("complete", () => {
   it("offers the fields of the block where a value stands", () => {
     expect(at("@{=ti")?.labels[0]).toBe("title");
     expect(at("@{when not ti")?.from).toBe(11);
+  });
+});
+
+describe("keys of front matter", () => {
+  const labels = (before: string, path = "blocks/a.html") =>
+    completeKeys(before, path, known)?.options.map((o) => o.label);
+  it("are those of the document, at its top", () => {
+    expect(labels("---\nti")).toContain("sample");
+    expect(labels("---\ntitle: x\n", "pages/a.html")).toContain("overrides");
+    expect(labels("block: hours\n", "rules/a.yaml")).toContain("set");
+    expect(labels("---\ntitle: x", "blocks/a.html")).toBeUndefined();
+    expect(labels("---\ntitle: x\n---\nti")).toBeUndefined();
+    expect(labels("ti")).toBeUndefined();
+  });
+  it("are those of a field, of a behaviour, and of what a rule sets", () => {
+    expect(labels("---\nfields:\n  name: {ty")).toContain("choices");
+    expect(labels("---\nfields:\n  name: {type: text, ")).toContain("required");
+    expect(labels("---\nbehaviour: {gi")).toContain("needs");
+    expect(labels("block: hours\nset: {", "rules/a.yaml")).toEqual(["port", "tone", "open"]);
+    expect(labels("block: hours\nset:\n  po", "rules/a.yaml")).toEqual(["port", "tone", "open"]);
+    expect(labels("block: none\nset: {", "rules/a.yaml")).toEqual([]);
   });
 });

@@ -75,7 +75,7 @@ describe("the editor of a field", () => {
   ] as const) {
     it(`gives a ${type} as it is typed`, () => {
       draw(<Form field={field(type)} />);
-      if (type === "rich") fireEvent.click(screen.getByRole("button", { name: "Value as HTML" }));
+      if (type === "rich") fireEvent.click(screen.getByRole("button", { name: "as HTML" }));
       put(role, text);
       expect(said).toEqual([text]);
     });
@@ -86,7 +86,7 @@ describe("the editor of a field", () => {
     const told = (words: string) =>
       waitFor(() => expect(screen.getByRole("status").textContent).toBe(words));
     draw(<Form field={field("rich")} />);
-    fireEvent.click(screen.getByRole("button", { name: "Value as HTML" }));
+    fireEvent.click(screen.getByRole("button", { name: "as HTML" }));
     put("textbox", "<b>bol");
     put("textbox", "<b>bold");
     const first = await asked.next("POST /rich-texts");

@@ -63,7 +63,6 @@ export function RichInput({ value, change, helperText, pages = noPages, ...rest 
     <button
       type="button"
       className="plain word"
-      aria-label={`${rest.label} as ${asSource ? "text" : "HTML"}`}
       onClick={() => {
         setLost(null);
         setSource(!asSource);

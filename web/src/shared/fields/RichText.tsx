@@ -66,13 +66,13 @@ export function RichText({ label, value, change, pages, loses }: Props) {
   }, [editor, value, loses]);
   return (
     <div className="rich-text">
-      <Tools editor={editor} label={label} pages={pages} />
+      <Tools editor={editor} pages={pages} />
       <EditorContent editor={editor} />
     </div>
   );
 }
 
-function Tools({ editor, label, pages }: { editor: Editor; label: string; pages: Option[] }) {
+function Tools({ editor, pages }: { editor: Editor; pages: Option[] }) {
   const [to, setTo] = useState<string | null>(null);
   const on = useEditorState({
     editor,
@@ -90,7 +90,7 @@ function Tools({ editor, label, pages }: { editor: Editor; label: string; pages:
   const chain = () => editor.chain().focus();
   return (
     <>
-      <div className="rich-tools" role="toolbar" aria-label={`Form of ${label}`}>
+      <div className="rich-tools" role="toolbar" aria-label="Form of the words">
         <Tool name="Bold" on={on.bold} press={() => chain().toggleBold().run()}>
           <Bold fontSize="small" />
         </Tool>
