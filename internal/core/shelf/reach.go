@@ -219,7 +219,8 @@ func (o *Shelf) naming() []string {
 	var calls []string
 	for p := range o.docs {
 		class, name, _ := site.Classify(p)
-		if (class == site.BlockDoc || class == site.ShortcodeDoc) && (o.docs[p] == nil) != (o.base.docs[p] == nil) {
+		if (class == site.BlockDoc || class == site.ShortcodeDoc) &&
+			(o.docs[p] == nil) != (o.base.docs[p] == nil) {
 			calls = append(calls, "@{"+name)
 		}
 	}
