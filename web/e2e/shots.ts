@@ -81,7 +81,7 @@ test("pictures", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm/menus/main`);
   await page.getByRole("button", { name: "Move Ports" }).focus();
   await page.keyboard.press("ArrowRight");
-  await expect(legend(page, "change")).toHaveText("63");
+  await expect(legend(page, "change")).toHaveText("65");
   await shot("menu");
   await page.getByRole("button", { name: "Discard" }).click();
   await page.goto(`${running.tool}/ternholm/reference/timetable`);
