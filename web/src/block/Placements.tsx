@@ -124,16 +124,6 @@ function Table({ block, placements, idle, look, done }: Props & { placements: Pl
           {rows.length} of {placements.length} placements
         </span>
       </div>
-      {many && wanted && (
-        <section className="chosen" aria-label="Chosen placements">
-          <ActTabs
-            chosen={placements.filter((p) => chosen.has(spotKey(p)))}
-            act={wanted.act}
-            choose={(act) => askOf(chosen, act)}
-          />
-          {doing}
-        </section>
-      )}
       <div
         className="scroll placed-rows"
         ref={box}
@@ -217,6 +207,17 @@ function Table({ block, placements, idle, look, done }: Props & { placements: Pl
           </tbody>
         </table>
       </div>
+      {/* below the rows, which stay where they are while they are chosen */}
+      {many && wanted && (
+        <section className="chosen" aria-label="Chosen placements">
+          <ActTabs
+            chosen={placements.filter((p) => chosen.has(spotKey(p)))}
+            act={wanted.act}
+            choose={(act) => askOf(chosen, act)}
+          />
+          {doing}
+        </section>
+      )}
     </>
   );
 }

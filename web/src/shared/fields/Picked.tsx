@@ -1,6 +1,6 @@
 import Autocomplete from "@mui/material/Autocomplete";
 import TextField from "@mui/material/TextField";
-import type { ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import type { Option } from "./choices";
 
 export interface PickedProps {
@@ -32,20 +32,24 @@ export function finding(options: Option[], words: string): Option[] {
 /** A text that is chosen from what there is, by its title or as it is written, or typed. What it
  *  means is told in words. */
 export function Picked({ label, error, helperText, value, change, options, beside }: PickedProps) {
+  const [typed, setTyped] = useState(false); // since the list has opened: it shows what fits, else all
   const meant = options.find((o) => o.value === value);
   return (
     <Autocomplete<Option, false, false, true>
       freeSolo
       size="small"
       options={options}
-      filterOptions={(_, { inputValue }) =>
-        finding(options, meant && inputValue === meant.value ? "" : inputValue)
-      }
+      filterOptions={(_, { inputValue }) => finding(options, meant && !typed ? "" : inputValue)}
       getOptionLabel={(o) => (typeof o === "string" ? o : o.value)}
       isOptionEqualToValue={(a, b) => typeof b !== "string" && a.value === b.value}
       inputValue={value}
       value={meant ?? value}
-      onInputChange={(_, v, why) => why !== "reset" && change(v)}
+      onClose={() => setTyped(false)}
+      onInputChange={(_, v, why) => {
+        if (why === "reset") return;
+        setTyped(true);
+        change(v);
+      }}
       onChange={(_, v) => change(v === null ? "" : typeof v === "string" ? v : v.value)}
       renderOption={({ key, ...props }, o) => (
         <li key={key} {...props}>
