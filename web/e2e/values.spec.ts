@@ -207,6 +207,7 @@ test("a rich text whose tags do not fit together is said to be saved in order, a
   };
   for (const [doc, form] of Object.entries(open)) {
     await form();
+    await page.getByRole("button", { name: "as HTML" }).click();
     const box = page.getByRole("textbox", { name: "Words" });
     await box.fill(typed);
     await expect(page.getByText(`Saved as ${ordered}`)).toBeVisible();
