@@ -703,6 +703,7 @@ const (
 	PageEditEditCopy PageEditEdit = "copy"
 	PageEditEditHide PageEditEdit = "hide"
 	PageEditEditMove PageEditEdit = "move"
+	PageEditEditOwn  PageEditEdit = "own"
 	PageEditEditPut  PageEditEdit = "put"
 	PageEditEditShow PageEditEdit = "show"
 	PageEditEditTake PageEditEdit = "take"
@@ -716,6 +717,8 @@ func (e PageEditEdit) Valid() bool {
 	case PageEditEditHide:
 		return true
 	case PageEditEditMove:
+		return true
+	case PageEditEditOwn:
 		return true
 	case PageEditEditPut:
 		return true
@@ -2540,7 +2543,7 @@ type PageEdit struct {
 	Before *int    `json:"before,omitempty"`
 	Call   *string `json:"call,omitempty"`
 
-	// Edit copy makes a copy of the call that begins at from.
+	// Edit copy makes a copy of the call that begins at from; own has what a rule puts at address stand in region instead.
 	Edit PageEditEdit `json:"edit"`
 
 	// From Where the part begins, in bytes.
@@ -2550,7 +2553,7 @@ type PageEdit struct {
 	Text   string  `json:"text"`
 }
 
-// PageEditEdit copy makes a copy of the call that begins at from.
+// PageEditEdit copy makes a copy of the call that begins at from; own has what a rule puts at address stand in region instead.
 type PageEditEdit string
 
 // PageEffect defines model for PageEffect.
@@ -2586,6 +2589,13 @@ type PagePart struct {
 
 	// Within A call or copy inside the element or text before it in the list.
 	Within bool `json:"within"`
+}
+
+// PageText defines model for PageText.
+type PageText struct {
+	// At Where the call begins that was put there, in bytes.
+	At   *int   `json:"at,omitempty"`
+	Text string `json:"text"`
 }
 
 // Part defines model for Part.

@@ -101,10 +101,7 @@
       ? [...document.querySelectorAll(alone)]
       : [...document.querySelectorAll("[data-shelf-at]")].filter((e) => of(e, alone));
   const own = (e) =>
-    e
-      .getAttribute("data-shelf-at")
-      .split(" ")
-      .some((at) => at.startsWith("main/"));
+    (e.getAttribute("data-shelf-at") || "").split(" ").some((at) => at.startsWith("main/"));
   const top = all.find(own) || all[0];
   const shown = top ? [top] : [];
   for (let e = top && top.nextElementSibling; e && of(e, alone); e = e.nextElementSibling)

@@ -9,6 +9,7 @@ import (
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/patch"
 	"brickshelf/internal/core/shelf"
@@ -75,6 +76,8 @@ func (h *handlers) EditPage(c *gin.Context, name SiteName) {
 			h.asCopy(c, name, in.Path, text, from)
 			return
 		}
+		h.pageText(c, text, from, err)
+		return
 	case "copy":
 		h.asCopy(c, name, in.Path, src, given(in.From))
 		return
@@ -82,6 +85,12 @@ func (h *handlers) EditPage(c *gin.Context, name SiteName) {
 		text, err = outline.Take(in.Path, src, given(in.From))
 	case "move":
 		text, err = outline.Move(in.Path, src, given(in.From), given(in.Region), before)
+	case "own":
+		h.read(c, name, func(d *shelf.Shelf) {
+			text, at, err := placing.Own(d, in.Path, src, given(in.Address), given(in.Region), before)
+			h.pageText(c, text, at, err)
+		})
+		return
 	case "hide":
 		text, err = outline.Hide(in.Path, src, given(in.Address))
 	case "show":
@@ -90,6 +99,15 @@ func (h *handlers) EditPage(c *gin.Context, name SiteName) {
 		err = &site.Refusal{Message: "there is no edit " + string(in.Edit)}
 	}
 	h.text(c, text, err)
+}
+
+// pageText answers with a page's text and where in it something was put.
+func (h *handlers) pageText(c *gin.Context, text []byte, at int, err error) {
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, PageText{Text: string(text), At: &at})
 }
 
 // asCopy answers with a page's text in which the call that begins at a byte is a copy.

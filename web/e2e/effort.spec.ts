@@ -1,4 +1,5 @@
-import { differing, expect, legend, openBlock, test, type Running } from "./bench";
+import type { Page } from "@playwright/test";
+import { differing, expect, legend, openBlock, rendering, test, type Running } from "./bench";
 import { Effort } from "./effort";
 
 // The counts stand in docs/effort.md too.
@@ -195,4 +196,69 @@ test("a picture on two chosen pages' sidebars: 7", async ({ page, running }) => 
   await e.click(page.getByRole("button", { name: "Put it there" }));
   await expect(differing(page, 2)).toBeVisible();
   expect(e.count).toBeLessThanOrEqual(7);
+});
+
+/** Opens a page by its brick on the wall, where a page is open. */
+async function openByBrick(page: Page, e: Effort, path: string) {
+  const cursor = page.locator(".brick-cursor");
+  await cursor.focus();
+  for (let i = 0; i < 70 && (await cursor.getAttribute("data-page")) !== path; i++)
+    await page.keyboard.press("ArrowRight");
+  await expect(cursor).toHaveAttribute("data-page", path);
+  await e.click(cursor);
+}
+
+test("a film button on another page: 4", async ({ page, running }) => {
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html`);
+  await expect(page.getByRole("region", { name: "Region main" })).toBeVisible();
+  const e = new Effort(page);
+  await openByBrick(page, e, "/contact/");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Contact");
+  const main = page.getByRole("region", { name: "Region main" });
+  await e.act(() =>
+    page.locator(".shelf-row", { hasText: "Film button" }).dragTo(main.getByRole("heading")),
+  );
+  await expect(main).toContainText("Film button");
+  await expect(page.locator(".say")).toContainText("Changes 1 page. Nothing new breaks"); // the film is there
+  await e.press("Control+s");
+  await expect(differing(page, 1)).toBeVisible();
+  expect(e.count).toBeLessThanOrEqual(4);
+});
+
+test("a widget in the corner of all pages, and within the text of one only: 6", async ({
+  page,
+  running,
+}) => {
+  await without(running, { operation: "delete-rule", name: "which-boat" });
+  await openBlock(page, running, "which-boat");
+  const e = new Effort(page);
+  await e.click(page.getByRole("button", { name: "Place by a rule" }));
+  await expect(page.getByText("Changes 65 pages.")).toBeVisible(); // one had hidden it
+  await e.press("Control+s");
+  await expect(page.getByText("2 edits waiting")).toBeVisible();
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/contact.html`);
+  e.count++; // the page
+  const handle = page.getByRole("button", { name: "Move Which boat?" });
+  await handle.scrollIntoViewIfNeeded();
+  const main = page.getByRole("region", { name: "Region main" });
+  await e.act(async () => {
+    const [from, to] = [await handle.boundingBox(), await main.boundingBox()];
+    if (!from || !to) throw new Error("nothing to drag");
+    await page.mouse.move(from.x + 5, from.y + 5);
+    await page.mouse.down();
+    await page.mouse.move(from.x + 8, from.y - 12, { steps: 4 });
+    await page.mouse.move(to.x + 40, to.y + to.height - 8, { steps: 10 });
+    await page.mouse.up();
+  });
+  const own = main.getByRole("button", { name: /Which boat\?/ }).first();
+  await expect(own).toBeVisible();
+  await expect(page.getByRole("region", { name: "Region corner" })).toContainText("hidden here");
+  await e.click(
+    page.getByRole("region", { name: "Call of Which boat?" }).getByLabel("Within the text"),
+  );
+  await expect(rendering(page).locator("details.within-text")).toHaveCount(1);
+  await expect(rendering(page).locator("details.in-corner")).toHaveCount(0);
+  await e.press("Control+s");
+  await expect(differing(page, 1)).toBeVisible();
+  expect(e.count).toBeLessThanOrEqual(6);
 });

@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, rendering, test } from "./bench";
+import { expect, rendering, saveElsewhere, test } from "./bench";
 import { Effort } from "./effort";
 
 test("one menu is a bar with wide panels, a drawer on a phone, and a list in the footer", async ({
@@ -60,6 +60,15 @@ test("a panel with two menus and a block in it: 6", async ({ page, running }) =>
   }
   await expect(page.getByRole("region", { name: "Call of Pass offer" })).toBeVisible();
   await expect(page.locator(".say")).toContainText(/Changes 6\d pages\./);
+  const alone = page.frameLocator('iframe.front[title="The panel of Ports by itself"]');
+  await expect(alone.getByRole("link", { name: "See the passes" })).toBeVisible();
+  await expect(alone.locator("header.top")).toBeHidden();
+  const list = page.getByRole("region", { name: "Calls" });
+  await expect(list.getByRole("listitem")).toHaveText([
+    /^menu.*fares/,
+    /^menu.*travelling/,
+    /^Pass offer/,
+  ]);
   await effort.click(page.getByRole("button", { name: "Save to draft" }));
   await expect(page.locator(".draft-state")).toContainText(/6\d pages differ/);
   expect(effort.count).toBe(6);
@@ -89,4 +98,26 @@ test("an entry is doubled, and what a menu does not lead to is pointed out", asy
   await expect(page.locator(".cm-content")).toContainText(
     "{label: Post, to: /contact/, audience: signed-in}",
   );
+});
+
+test("the panels of the menu are as wide as their entry, or as the page", async ({
+  page,
+  running,
+}) => {
+  const width = async (was: string, is: string) => {
+    await saveElsewhere(page, running, "blocks/header.html", `default: ${was}}`, `default: ${is}}`);
+    await page.goto(`${running.site}/_draft/travelling/car/`);
+    await page.getByRole("button", { name: "Travelling" }).click();
+    const panel = page.locator("nav .panel", {
+      has: page.getByRole("link", { name: "Refunds" }),
+    });
+    await expect(panel).toBeVisible();
+    return panel.evaluate(
+      (e) => [e.getBoundingClientRect().width, document.documentElement.clientWidth] as const,
+    );
+  };
+  const [entry, all] = await width("bar", "entry");
+  expect(entry).toBeLessThan(all / 2);
+  const [wide, whole] = await width("entry", "page");
+  expect(wide).toBe(whole);
 });

@@ -2281,6 +2281,11 @@ export interface components {
         BlockText: {
             text: string;
         };
+        PageText: {
+            text: string;
+            /** @description Where the call begins that was put there, in bytes. */
+            at?: number;
+        };
         Saved: {
             /** Format: int64 */
             id: number;
@@ -2587,10 +2592,10 @@ export interface components {
             path: string;
             text: string;
             /**
-             * @description copy makes a copy of the call that begins at from.
+             * @description copy makes a copy of the call that begins at from; own has what a rule puts at address stand in region instead.
              * @enum {string}
              */
-            edit: "put" | "take" | "move" | "hide" | "show" | "copy";
+            edit: "put" | "take" | "move" | "own" | "hide" | "show" | "copy";
             region?: string;
             /** @description The place among the parts of the region that it takes; below zero behind all. */
             before?: number;
@@ -3731,7 +3736,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BlockText"];
+                    "application/json": components["schemas"]["PageText"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4270,7 +4275,7 @@ export const tieDecidesValues: ReadonlyArray<FlattenedDeepRequired<components>["
 export const winnersModeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Winners"]["mode"]> = ["one", "stack"];
 export const ruleSummaryAtValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RuleSummary"]["at"]> = ["start", "end"];
 export const ruleSummaryAudienceValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RuleSummary"]["audience"]> = ["everyone", "signed-in", "signed-out"];
-export const pageEditEditValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["PageEdit"]["edit"]> = ["put", "take", "move", "hide", "show", "copy"];
+export const pageEditEditValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["PageEdit"]["edit"]> = ["put", "take", "move", "own", "hide", "show", "copy"];
 export const regionModeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Region"]["mode"]> = ["one", "stack"];
 export const layoutEditEditValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LayoutEdit"]["edit"]> = ["add", "drop"];
 export const componentsParametersAudienceValues: ReadonlyArray<FlattenedDeepRequired<components>["parameters"]["audience"]> = ["signed-out", "signed-in"];

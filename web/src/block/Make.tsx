@@ -6,7 +6,7 @@ import { frontMatter } from "../shared/editor/frontMatter";
 import { later } from "../shared/later";
 import { Tabs } from "../shared/Tabs";
 import { useQuiet, useText } from "../shared/useEdit";
-import { AsList } from "./AsList";
+import { AsList } from "../shared/AsList";
 import { behindTag } from "./tags";
 import { InsertCall } from "../shared/calls/InsertCall";
 import { Rendering } from "./Rendering";

@@ -1,8 +1,10 @@
 import Button from "@mui/material/Button";
 import { Suspense, useState } from "react";
-import { useOverview, useReference } from "../api/queries";
+import { useOverview, useReference, useRows } from "../api/queries";
+import { AsList } from "../shared/AsList";
 import { CallPanel } from "../shared/calls/CallPanel";
 import { bare, InsertCall } from "../shared/calls/InsertCall";
+import { RowLists } from "../shared/calls/RowLists";
 import { Editor } from "../shared/editor/Editor";
 import type { Choices } from "../shared/fields/choices";
 import { Live } from "../shared/rendering/Live";
@@ -25,6 +27,9 @@ export function PanelRoom({ label, panel, choices, put, close }: Props) {
   const overview = useOverview();
   const reference = useReference();
   const [at, setAt] = useState(-1);
+  const [asList, setAsList] = useState(true);
+  const rows = useRows("blocks/panel.html", panel).data ?? [];
+  const counted = (rows[0]?.items.length ?? 0) > 0; // nothing but calls, which can stand in a list
   const blocks = reference.data?.entries.filter((e) => e.kind === "block" && e.on) ?? [];
   const add = (call: string) => {
     const before = panel === "" || panel.endsWith("\n") ? panel : `${panel}\n`;
@@ -38,6 +43,7 @@ export function PanelRoom({ label, panel, choices, put, close }: Props) {
           Back to the entries
         </Button>
         <b>Panel of {label || "the new entry"}</b>
+        {counted && <AsList on={asList} set={setAsList} />}
         <select
           className="right"
           aria-label="Put a menu in"
@@ -72,7 +78,17 @@ export function PanelRoom({ label, panel, choices, put, close }: Props) {
         </select>
         <InsertCall label="Insert a call" insert={add} />
       </div>
-      <div className="code-box">
+      {counted && asList && (
+        <RowLists
+          path="blocks/panel.html"
+          text={panel}
+          rows={rows}
+          change={put}
+          edit={setAt}
+          adds={false}
+        />
+      )}
+      <div className="code-box" hidden={counted && asList}>
         <Suspense fallback={<p className="empty">Opening the editor…</p>}>
           <Editor
             path="pages/panel.html"

@@ -41,7 +41,15 @@ export function Outline({
   );
   const regions = regionsOf(story);
   const moved = ({ active, over }: DragEndEvent) => {
-    const move = over && moveTo(story.parts, Number(active.id), String(over.id));
+    if (!over) return;
+    const [lifted, onto] = [String(active.id), String(over.id)];
+    if (lifted.includes("/rule:")) {
+      const at = ownPlace(story.parts, onto);
+      if (at && !lifted.startsWith(`${at.region}/`))
+        doing.edit({ edit: "own", address: lifted, ...at }, true);
+      return;
+    }
+    const move = moveTo(story.parts, Number(lifted), onto);
     if (move) doing.edit({ edit: "move", from: Number(active.id), ...move });
   };
   return (
@@ -114,4 +122,17 @@ export function moveTo(
     region: target.region,
     before: part.region === target.region && row.indexOf(part) < at ? at + 1 : at,
   };
+}
+
+/** Where in the page's own text something comes to stand that is dropped over a part of it, or over a
+ *  region; null where neither is. */
+export function ownPlace(
+  parts: PagePart[],
+  over: string,
+): { region: string; before: number } | null {
+  if (over.startsWith("region:")) return { region: over.slice("region:".length), before: -1 };
+  const target = parts.find((p) => String(p.from) === over);
+  if (!target) return null;
+  const row = parts.filter((p) => p.region === target.region && !p.within);
+  return { region: target.region, before: row.indexOf(target) };
 }

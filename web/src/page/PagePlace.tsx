@@ -9,6 +9,7 @@ import {
   type Page,
 } from "../api/client";
 import { useExplanation, useOverview, useSite } from "../api/queries";
+import { characters } from "../shared/editor/characters";
 import { StaleText } from "../shared/editor/StaleText";
 import { useLook } from "../api/look";
 import { tellSaved } from "../shared/notices";
@@ -108,6 +109,12 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
     },
     [go, site],
   );
+  const wrap = (call: string, chosen: Range) => {
+    const from = characters(text.text, chosen.from);
+    text.set(text.text.slice(0, from) + call + text.text.slice(characters(text.text, chosen.to)));
+    pointing.setChosen(null);
+    pointing.setAt(from + 3);
+  };
   return (
     <>
       <div className="subject">
@@ -166,6 +173,8 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
             piece={piece}
             setPiece={setPiece}
             dirty={text.dirty}
+            text={text.text}
+            wrap={wrap}
           />
         </div>
       )}

@@ -6,6 +6,8 @@ import { useSite } from "../api/queries";
 import { Faults, useFaults } from "../shared/rendering/Faults";
 import { Live, type Width } from "../shared/rendering/Live";
 import { WidthTabs } from "../shared/rendering/WidthTabs";
+import { InsertCall } from "../shared/calls/InsertCall";
+import { characters } from "../shared/editor/characters";
 import { LookBar } from "../shared/LookBar";
 import { previewOf, useLook } from "../api/look";
 import type { Range, usePointing } from "./usePointing";
@@ -19,6 +21,9 @@ interface Props {
   setPiece: (piece: Range) => void;
   /** What is chosen can only be cut out of what is saved. */
   dirty: boolean;
+  text: string;
+  /** Puts a call in the place of what is chosen. */
+  wrap: (call: string, chosen: Range) => void;
 }
 
 /** The page as an edit makes it, in which one points at things, and what was pointed at. */
@@ -30,6 +35,8 @@ export function PageRendering({
   piece,
   setPiece,
   dirty,
+  text,
+  wrap,
 }: Props) {
   const site = useSite();
   const [, setParams] = useSearchParams();
@@ -75,6 +82,14 @@ export function PageRendering({
           <Button size="small" disabled={dirty} onClick={() => setPiece(chosen)}>
             Make a block of it
           </Button>
+          {!dirty && (
+            <InsertCall
+              label="Put it into a call"
+              enclosing
+              selected={text.slice(characters(text, chosen.from), characters(text, chosen.to))}
+              insert={(call) => wrap(call, chosen)}
+            />
+          )}
           <Button size="small" onClick={() => pointing.setChosen(null)}>
             Close
           </Button>

@@ -1,15 +1,14 @@
 import { useDroppable } from "@dnd-kit/core";
 import { SortableContext, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { useState } from "react";
-import { Link } from "react-router";
 import type { Candidate, PagePart, RegionStory } from "../api/client";
-import { useReference, useSite } from "../api/queries";
+import { useReference } from "../api/queries";
 import { begun, InsertCall } from "../shared/calls/InsertCall";
 import { blockDragged } from "../shared/calls/drag";
-import { actsOf, verbs, type Act } from "../shared/copies/acts";
-import { standingWords, useStanding } from "../shared/copies/standings";
 import type { Doing } from "./useDoing";
 import { OwnPart } from "./OwnPart";
+import { RuleLink } from "./RuleLink";
+import { RulePlaced } from "./RulePlaced";
 
 interface Props {
   region: RegionStory;
@@ -60,17 +59,15 @@ export function RegionOutline({
         region={region.region}
         title={titles.get(c.block) ?? c.block}
         lit={lit}
+        others={others}
         doing={doing}
       />
     ));
-  const put = (call: string, before = -1, copy = false) =>
-    doing.edit({
-      edit: "put",
-      region: region.region,
-      before,
-      call,
-      ...(copy && { as_copy: true }),
-    });
+  const put = (call: string, before = -1, copy = false, open = false) =>
+    doing.edit(
+      { edit: "put", region: region.region, before, call, ...(copy && { as_copy: true }) },
+      open,
+    );
   const drop = (e: React.DragEvent) => {
     const block = blockDragged(e);
     setOver(false);
@@ -90,6 +87,7 @@ export function RegionOutline({
             : -1
           : i,
       e.altKey,
+      true,
     );
   };
   return (
@@ -142,11 +140,14 @@ export function RegionOutline({
         )}
       </h2>
       <ol>
-        {ruled(placed.filter((c) => atStart.has(c.rule)))}
         <SortableContext
-          items={own.map((p) => String(p.from))}
+          items={[
+            ...own.map((p) => String(p.from)),
+            ...placed.map((c) => `${region.region}/rule:${c.rule}`),
+          ]}
           strategy={verticalListSortingStrategy}
         >
+          {ruled(placed.filter((c) => atStart.has(c.rule)))}
           {parts.map((p) => (
             <OwnPart
               key={p.from}
@@ -158,8 +159,8 @@ export function RegionOutline({
               doing={doing}
             />
           ))}
+          {ruled(placed.filter((c) => !atStart.has(c.rule)))}
         </SortableContext>
-        {ruled(placed.filter((c) => !atStart.has(c.rule)))}
       </ol>
       {why && (
         <ul className="losers">
@@ -172,86 +173,5 @@ export function RegionOutline({
         </ul>
       )}
     </section>
-  );
-}
-
-function RuleLink({ rule }: { rule: string }) {
-  const site = useSite();
-  return <Link to={`/${site}/rules/${rule}`}>{rule}</Link>;
-}
-
-const actLabels: Record<Act, (title: string) => string> = {
-  detach: (title) => `Detach ${title}`,
-  link: (title) => `Link ${title} again`,
-  update: (title) => `Bring ${title} up to the block`,
-  replace: (title) => `Replace ${title}`,
-};
-
-function RulePlaced({
-  candidate,
-  region,
-  title,
-  lit,
-  doing,
-}: {
-  candidate: Candidate;
-  region: string;
-  title: string;
-  lit: string;
-  doing: Doing;
-}) {
-  const address = `${region}/rule:${candidate.rule}`;
-  const why = candidate.why;
-  const standing = useStanding(doing.doc, address);
-  return (
-    <li
-      className={`placed ${why}${lit === address || lit.startsWith(`${address}/`) ? " lit" : ""}`}
-    >
-      <button
-        type="button"
-        className="plain name"
-        onClick={() => doing.light(address, why === "shown" ? title : "")}
-      >
-        <b>{title}</b>{" "}
-        <span className="soft">
-          {why === "copied" ? (
-            <>
-              one-off copy
-              {standing && `, ${standingWords[standing]}`}
-            </>
-          ) : why === "hidden" ? (
-            "hidden here"
-          ) : (
-            candidate.words
-          )}
-        </span>
-      </button>
-      <RuleLink rule={candidate.rule} />
-      {doing.settled &&
-        why !== "hidden" &&
-        actsOf({ kind: why === "copied" ? "copy" : "linked", standing })
-          .filter((act) => act !== "replace") // what a rule places is replaced in the rule
-          .map((act) => (
-            <button
-              key={act}
-              type="button"
-              className="plain word"
-              onClick={() => doing.act(act, address, title, candidate.block)}
-              aria-label={actLabels[act](title)}
-            >
-              {act === "update" ? "Bring up" : verbs[act](1)}
-            </button>
-          ))}
-      {why !== "copied" && (
-        <button
-          type="button"
-          className="plain word"
-          onClick={() => doing.edit({ edit: why === "hidden" ? "show" : "hide", address })}
-          aria-label={`${why === "hidden" ? "Show" : "Hide"} ${title}`}
-        >
-          {why === "hidden" ? "Show" : "Hide"}
-        </button>
-      )}
-    </li>
   );
 }

@@ -3,6 +3,7 @@ import type { PageEdit, PagePart } from "../api/client";
 import type { Act } from "../shared/copies/acts";
 import type { useActing } from "../shared/copies/useActing";
 import { characters } from "../shared/editor/characters";
+import type { usePageEdits } from "../shared/useTextEdits";
 import type { useText } from "../shared/useEdit";
 import type { usePointing } from "./usePointing";
 
@@ -10,7 +11,7 @@ import type { usePointing } from "./usePointing";
 export interface Doing {
   doc: string; // the page's document
   settled: boolean; // nothing is unsaved, so that what concerns more than the text can be done
-  edit: (what: PageEdit) => void;
+  edit: (what: PageEdit, open?: boolean) => void; // open: with the form of the call that it puts there
   light: (address: string, title?: string) => void; // with a title, its values too
   values: (part: PagePart) => void;
   send: (part: PagePart) => void;
@@ -21,7 +22,7 @@ interface Given {
   doc: string;
   text: ReturnType<typeof useText>;
   pointing: ReturnType<typeof usePointing>;
-  edit: (what: PageEdit) => void;
+  edit: ReturnType<typeof usePageEdits>["edit"];
   send: (part: PagePart) => void;
   act: ReturnType<typeof useActing>["want"];
 }
@@ -33,9 +34,10 @@ export function useDoing({ doc, text, pointing, edit, send, act }: Given): Doing
     () => ({
       doc,
       settled: !text.dirty,
-      edit: (what) => {
+      edit: (what, open = false) => {
         setAt(-1);
-        edit(what);
+        if (open) setPlaced(null);
+        edit(what, undefined, open ? (at) => setAt(at + 3) : undefined);
       },
       light: (address, title) => {
         setAt(-1);

@@ -26,7 +26,8 @@ export function RollOutPlace() {
   const block = params.get("block") ?? "";
   const entry = reference.data.entries.find((e) => e.name === block);
   const regions = [...new Set(layouts.data.flatMap((l) => l.regions.map((r) => r.name)))];
-  const region = params.get("region") ?? likelyRegion(block, rules.data, regions);
+  const region =
+    params.get("region") ?? likelyRegion(block, entry?.about ?? "", rules.data, regions);
   const layout = params.get("layout") ?? "";
   const chosen = new Set(
     layout

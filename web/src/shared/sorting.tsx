@@ -67,10 +67,11 @@ export function Sorted<K extends UniqueIdentifier>({
   );
 }
 
-/** One row of what is put in order: what its element takes, and the handle that lifts it. */
-export function useRow(id: UniqueIdentifier, title: string, disabled = false) {
+/** One row of what is put in order: what its element takes, and the handle that lifts it. Nothing can
+ *  be put in the place of one that is fixed. */
+export function useRow(id: UniqueIdentifier, title: string, disabled = false, fixed = false) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } =
-    useSortable({ id, disabled });
+    useSortable({ id, disabled: { draggable: disabled, droppable: disabled || fixed } });
   return {
     row: {
       ref: setNodeRef,

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, unwrap, type PageEdit } from "../api/client";
 import { useSite } from "../api/queries";
+import { characters } from "./editor/characters";
 import { begin, end } from "./underWay";
 
 /** Edits of a text that the server makes, one after the other, each on what the one
@@ -73,21 +74,23 @@ export function useKeyEdits(path: string, text: string, change: (text: string) =
   return { set, setAll, wrong };
 }
 
-/** useTextEdits for what a page's own text puts where; on is another text to do it to. */
+/** useTextEdits for what a page's own text puts where; on is another text to do it to, and there is
+ *  told the character at which the call begins that was put there. */
 export function usePageEdits(path: string, text: string, change: (text: string) => void) {
   const site = useSite();
   const { run, wrong } = useTextEdits(text, change);
   const edit = useCallback(
-    (what: PageEdit, on?: string) =>
-      run(
-        async (now) =>
-          unwrap(
-            await api.POST("/sites/{site}/page-edits", {
-              params: { path: { site } },
-              body: { path, text: on ?? now, ...what },
-            }),
-          ).text,
-      ),
+    (what: PageEdit, on?: string, there?: (at: number) => void) =>
+      run(async (now) => {
+        const next = unwrap(
+          await api.POST("/sites/{site}/page-edits", {
+            params: { path: { site } },
+            body: { path, text: on ?? now, ...what },
+          }),
+        );
+        if (next.at !== undefined) there?.(characters(next.text, next.at));
+        return next.text;
+      }),
     [run, site, path],
   );
   return { edit, wrong };

@@ -297,13 +297,13 @@ func Move(path string, src []byte, from int, region string, before int) ([]byte,
 	said := entriesIn(path, src, parts, p)
 	now := make([]string, len(said))
 	for i, e := range said {
-		now[i] = addressAt(out, shift(b.moved(e.at)))
+		now[i] = AddressAt(out, shift(b.moved(e.at)))
 	}
 	return carry(path, out, said, now)
 }
 
-// addressAt is the address of the part that begins at a byte of a document.
-func addressAt(src []byte, from int) string {
+// AddressAt is the address of the part that begins at a byte of a document.
+func AddressAt(src []byte, from int) string {
 	p, err := partAt(Of(src), from)
 	if err != nil {
 		return ""

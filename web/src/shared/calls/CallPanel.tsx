@@ -8,6 +8,7 @@ import { useReference, useSite } from "../../api/queries";
 import { FieldInput } from "../fields/FieldInput";
 import { useChoices } from "../fields/useChoices";
 import { nameOf } from "../nameOf";
+import { argumentsIn, madeUp } from "./sample";
 import { begin, end } from "../underWay";
 
 const bytes = (text: string) => new TextEncoder().encode(text).length;
@@ -84,6 +85,7 @@ function Form({
   const choices = useChoices();
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [wrong, setWrong] = useState<Record<string, string>>({});
+  const sample = argumentsIn(entry.sample);
   const latest = useRef(0);
   const made = useRef(text);
   useEffect(() => {
@@ -146,15 +148,26 @@ function Form({
                 choices={choices}
                 wrong={wrong[f.name] ?? ""}
                 about={given ? "set here" : otherwise}
+                required={f.required && !f.default_text}
               />
-              {given && (
+              {f.required && !given?.text && f.type !== "list" ? (
                 <Button
                   size="small"
-                  onClick={() => put(f, undefined)}
-                  aria-label={`Take back ${f.label}`}
+                  onClick={() => put(f, sample[f.name] || madeUp(f))}
+                  aria-label={`Sample for ${f.label}: ${sample[f.name] || madeUp(f)}`}
                 >
-                  Take back
+                  Sample: {sample[f.name] || madeUp(f)}
                 </Button>
+              ) : (
+                given && (
+                  <Button
+                    size="small"
+                    onClick={() => put(f, undefined)}
+                    aria-label={`Take back ${f.label}`}
+                  >
+                    Take back
+                  </Button>
+                )
               )}
             </div>
           );

@@ -7,7 +7,7 @@ import { later } from "../later";
 import { NotShown } from "../NotShown";
 import { useTry } from "../useEdit";
 import { Live } from "../rendering/Live";
-import { argumentsIn, enclosedIn, enclosing, madeUp } from "./sample";
+import { argumentsIn, enclosedIn, enclosing as withEnclosed, madeUp } from "./sample";
 
 const CallPanel = later(() => import("./CallPanel"), "CallPanel");
 
@@ -53,16 +53,28 @@ interface Props {
   /** Where a page takes it: what the call shows, as a copy. */
   insertCopy?: (call: string) => void;
   label?: string;
+  /** Whether only what encloses something is offered. */
+  enclosing?: boolean;
 }
 
 /** Chooses a call from the reference and puts it where the cursor stands. */
-export function InsertCall({ insert, insertCopy, selected = "", label = "Insert a call" }: Props) {
+export function InsertCall({
+  insert,
+  insertCopy,
+  selected = "",
+  label = "Insert a call",
+  enclosing = false,
+}: Props) {
   const { data } = useReference();
   const [open, setOpen] = useState(false);
   const [filter, setFilter] = useState("");
   const found = useMemo(
-    () => matches(data?.entries ?? [], filter.trim().toLowerCase()),
-    [data, filter],
+    () =>
+      matches(
+        (data?.entries ?? []).filter((e) => e.encloses || !enclosing),
+        filter.trim().toLowerCase(),
+      ),
+    [data, filter, enclosing],
   );
   const [chosen, setChosen] = useState<Entry | null>(null);
   const close = () => {
@@ -195,7 +207,7 @@ function Filled({
           maxRows={6}
           label={selected ? "It takes in what is selected" : "What it encloses"}
           value={enclosedIn(call)}
-          onChange={(e) => setCall(enclosing(call, e.target.value))}
+          onChange={(e) => setCall(withEnclosed(call, e.target.value))}
           slotProps={{ htmlInput: { className: "mono", spellCheck: false } }}
         />
       )}

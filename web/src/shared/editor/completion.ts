@@ -15,6 +15,9 @@ export interface Known {
   fields: Field[]; // of the block that is being edited
 }
 
+/** What is told of a call goes as soon as something is written. */
+const leaving = { hideOnChange: true };
+
 const words = ["when", "each", "copy", "else"];
 
 /** What could stand at the end of a text: names of calls, their parameters, and
@@ -248,10 +251,15 @@ export function help(known: () => Known, path = "") {
           ? known().entries.find((e) => e.name === m[1])
           : undefined;
       if (!entry) continue;
-      return { pos: at, end: at + m[0].length, create: () => ({ dom: card(entry) }) };
+      return {
+        pos: at,
+        end: at + m[0].length,
+        above: true, // below stands the form of the call
+        create: () => ({ dom: card(entry) }),
+      };
     }
     return null;
-  });
+  }, leaving);
   return [autocompletion({ override: [source], icons: false, interactionDelay: 0 }), hover];
 }
 

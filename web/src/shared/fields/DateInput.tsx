@@ -5,6 +5,7 @@ import dayjs from "dayjs";
 
 interface Props {
   label: string;
+  required?: boolean;
   error: boolean;
   helperText: string;
   value: string;
@@ -14,7 +15,16 @@ interface Props {
 }
 
 /** A day, written 2026-03-01 and typed or chosen so. */
-export function DateInput({ label, error, helperText, value, change, min, max }: Props) {
+export function DateInput({
+  label,
+  required = false,
+  error,
+  helperText,
+  value,
+  change,
+  min,
+  max,
+}: Props) {
   const day = (text: string) => (text === "" ? null : dayjs(text, "YYYY-MM-DD"));
   return (
     <LocalizationProvider dateAdapter={AdapterDayjs}>
@@ -29,7 +39,7 @@ export function DateInput({ label, error, helperText, value, change, min, max }:
           else if (d.isValid()) change(d.format("YYYY-MM-DD"));
         }}
         slotProps={{
-          textField: { size: "small", error, helperText },
+          textField: { size: "small", required, error, helperText },
           field: { clearable: true },
         }}
       />

@@ -21,15 +21,26 @@ interface Props {
   choices: Choices;
   wrong?: string;
   about?: string;
+  /** Whether a value has to be said here. */
+  required?: boolean;
 }
 
 const pictures = /\.(svg|png|jpe?g|gif|webp|avif)$/i;
 
 /** The editor that fits the type of a field. Values are texts as a person types
  *  them; lists, and links with a label, are JSON. */
-export function FieldInput({ field, value, change, choices, wrong = "", about = "" }: Props) {
+export function FieldInput({
+  field,
+  value,
+  change,
+  choices,
+  wrong = "",
+  about = "",
+  required = false,
+}: Props) {
   const common = {
     label: field.label,
+    required,
     error: wrong !== "",
     helperText: wrong || [about, limits(field)].filter(Boolean).join("; "),
   };
@@ -165,7 +176,14 @@ export function limits(f: Field): string {
   return f.min ? `at least ${f.min}${of}` : f.max ? `at most ${f.max}${of}` : "";
 }
 
-function ColourInput({ label, error, helperText, value, change }: Omit<PickedProps, "options">) {
+function ColourInput({
+  label,
+  required = false,
+  error,
+  helperText,
+  value,
+  change,
+}: Omit<PickedProps, "options">) {
   return (
     <div className="colour-input">
       <input
@@ -176,6 +194,7 @@ function ColourInput({ label, error, helperText, value, change }: Omit<PickedPro
       />
       <TextField
         label={label}
+        required={required}
         error={error}
         value={value}
         onChange={(e) => change(e.target.value)}

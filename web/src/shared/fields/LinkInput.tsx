@@ -10,6 +10,7 @@ import { Picked } from "./Picked";
  *  tab it opens. */
 export function LinkInput({
   label,
+  required = false,
   error,
   helperText,
   value,
@@ -17,6 +18,7 @@ export function LinkInput({
   pages,
 }: {
   label: string;
+  required?: boolean;
   error: boolean;
   helperText: string;
   value: string;
@@ -41,6 +43,7 @@ export function LinkInput({
     <fieldset className="link-input">
       <Picked
         label={label}
+        required={required}
         error={error}
         helperText={
           over && lacking.length > 0 ? (

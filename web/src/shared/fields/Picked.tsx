@@ -5,6 +5,7 @@ import type { Option } from "./choices";
 
 export interface PickedProps {
   label: string;
+  required?: boolean;
   error: boolean;
   helperText: ReactNode;
   value: string;
@@ -31,7 +32,16 @@ export function finding(options: Option[], words: string): Option[] {
 
 /** A text that is chosen from what there is, by its title or as it is written, or typed. What it
  *  means is told in words. */
-export function Picked({ label, error, helperText, value, change, options, beside }: PickedProps) {
+export function Picked({
+  label,
+  required = false,
+  error,
+  helperText,
+  value,
+  change,
+  options,
+  beside,
+}: PickedProps) {
   const [typed, setTyped] = useState(false); // since the list has opened: it shows what fits, else all
   const meant = options.find((o) => o.value === value);
   return (
@@ -69,6 +79,7 @@ export function Picked({ label, error, helperText, value, change, options, besid
         <TextField
           {...params}
           label={label}
+          required={required}
           error={error}
           helperText={
             meant && meant.title && meant.title !== meant.value ? (

@@ -9,6 +9,7 @@ const noPages: Option[] = [];
 
 interface Props {
   label: string;
+  required?: boolean;
   error: boolean;
   helperText: string;
   value: string;
@@ -90,6 +91,7 @@ export function RichInput({ value, change, helperText, pages = noPages, ...rest 
     <div className="rich-input">
       <span className="rich-label" aria-hidden>
         {rest.label}
+        {rest.required && " *"}
       </span>
       <Suspense fallback={<p className="soft">Opening the editor…</p>}>
         <RichText label={rest.label} value={value} change={change} pages={pages} loses={loses} />

@@ -55,6 +55,7 @@ export function RichText({ label, value, change, pages, loses }: Props) {
     },
   });
   useEffect(() => {
+    if (editor.isDestroyed) return; // it was shown late: another one takes its place at once
     if (!keeps(value, unwrapped(editor.getHTML(), line.current))) {
       if (value !== made.current) {
         line.current = inLine(value);

@@ -2,18 +2,25 @@ import Button from "@mui/material/Button";
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { api, unwrap, type Overview, type RuleSummary } from "../../api/client";
-import { layoutsOf, rulesOf, useSite } from "../../api/queries";
+import { layoutsOf, overviewOf, rulesOf, useSite } from "../../api/queries";
 import { useBuffers } from "../buffers";
 import { tell } from "../notices";
 
 /** The region that a block most likely belongs to: where rules put it already, else
- *  the one that is named like it, else the first. */
-export function likelyRegion(block: string, rules: RuleSummary[], regions: string[]): string {
+ *  the one that is named like it, or in the words on what it is for, else the first. */
+export function likelyRegion(
+  block: string,
+  about: string,
+  rules: RuleSummary[],
+  regions: string[],
+): string {
   const placed = rules.find((r) => r.block === block)?.region;
   if (placed) return placed;
   const words = block.split("-");
+  const told = about.toLowerCase().split(/[^a-z0-9-]+/);
   return (
     regions.find((r) => words.includes(r)) ??
+    regions.find((r) => r !== "main" && told.includes(r)) ??
     regions.find((r) => r === "sidebar") ??
     regions.find((r) => r !== "main") ??
     regions[0] ??
@@ -37,12 +44,14 @@ function useNewRule() {
   const buffers = useBuffers();
   const go = useNavigate();
   const begin = async (block: string) => {
-    const [rules, layouts] = await Promise.all([
+    const [rules, layouts, overview] = await Promise.all([
       client.query(rulesOf(site)),
       client.query(layoutsOf(site)),
+      client.query(overviewOf(site)),
     ]);
+    const about = overview.blocks.find((b) => b.name === block)?.about ?? "";
     const name = freeName(block, rules);
-    const region = likelyRegion(block, rules, [
+    const region = likelyRegion(block, about, rules, [
       ...new Set(layouts.flatMap((l) => l.regions.map((r) => r.name))),
     ]);
     const made = unwrap(

@@ -1,4 +1,4 @@
-import { Tabs } from "../shared/Tabs";
+import { Tabs } from "./Tabs";
 
 /** Chooses whether a row of calls is shown as its text or as a list. */
 export function AsList({ on, set }: { on: boolean; set: (on: boolean) => void }) {
