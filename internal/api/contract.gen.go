@@ -2419,6 +2419,21 @@ type NewRuleOperation struct {
 // NewRuleOperationOperation defines model for NewRuleOperation.Operation.
 type NewRuleOperationOperation string
 
+// NewSite defines model for NewSite.
+type NewSite struct {
+	// CopyOf A site whose draft it begins as.
+	CopyOf *string `json:"copy_of,omitempty"`
+
+	// Demo It begins as the demo site.
+	Demo *bool `json:"demo,omitempty"`
+
+	// Name Its name in addresses; made of the title where it is missing.
+	Name *string `json:"name,omitempty"`
+
+	// Title What it is called, on its pages too.
+	Title string `json:"title"`
+}
+
 // Operated defines model for Operated.
 type Operated struct {
 	union json.RawMessage
@@ -3216,11 +3231,37 @@ type ShortcodeSet struct {
 
 // Site defines model for Site.
 type Site struct {
-	Name string `json:"name"`
+	// Changed When the site was last edited or published, or was made.
+	Changed string `json:"changed"`
+
+	// Deleted When it was deleted; empty for one that is there.
+	Deleted string `json:"deleted"`
+
+	// Folder Into which folder this server writes what is published; empty where into none.
+	Folder string `json:"folder"`
+
+	// Last The title of the last edit.
+	Last  string `json:"last"`
+	Name  string `json:"name"`
+	Pages int    `json:"pages"`
+
+	// Release The newest, 0 before the first.
+	Release int `json:"release"`
+
+	// Released When that was, empty before the first.
+	Released string `json:"released"`
 
 	// SiteOrigin The origin that serves the site itself.
 	SiteOrigin string `json:"site_origin"`
 	Title      string `json:"title"`
+
+	// Waiting Edits since the last release.
+	Waiting int `json:"waiting"`
+}
+
+// SiteNamed defines model for SiteNamed.
+type SiteNamed struct {
+	Name string `json:"name"`
 }
 
 // Source defines model for Source.
@@ -3460,6 +3501,12 @@ type On = string
 // SiteName defines model for siteName.
 type SiteName = string
 
+// DeleteSiteParams defines parameters for DeleteSite.
+type DeleteSiteParams struct {
+	// Confirm The site's name once more.
+	Confirm string `form:"confirm" json:"confirm"`
+}
+
 // ListLoadingParams defines parameters for ListLoading.
 type ListLoadingParams struct {
 	What LoadKind `form:"what" json:"what"`
@@ -3571,6 +3618,12 @@ type GetRevisionParams struct {
 	Hash string `form:"hash" json:"hash"`
 }
 
+// MakeSiteJSONRequestBody defines body for MakeSite for application/json ContentType.
+type MakeSiteJSONRequestBody = NewSite
+
+// RenameSiteJSONRequestBody defines body for RenameSite for application/json ContentType.
+type RenameSiteJSONRequestBody = SiteNamed
+
 // SetArgumentJSONRequestBody defines body for SetArgument for application/json ContentType.
 type SetArgumentJSONRequestBody = ArgumentEdit
 
@@ -3621,6 +3674,9 @@ type CutPieceJSONRequestBody = PieceQuestion
 
 // ProposeJSONRequestBody defines body for Propose for application/json ContentType.
 type ProposeJSONRequestBody = ChangeSet
+
+// RecoverSiteJSONRequestBody defines body for RecoverSite for application/json ContentType.
+type RecoverSiteJSONRequestBody = SiteNamed
 
 // PublishJSONRequestBody defines body for Publish for application/json ContentType.
 type PublishJSONRequestBody = PublishRequest
@@ -5467,9 +5523,18 @@ type ServerInterface interface {
 	// ListSites The sites of this server.
 	// (GET /sites)
 	ListSites(c *gin.Context)
+	// MakeSite Make a site, with a first layout, header, footer and page, or as a copy.
+	// (POST /sites)
+	MakeSite(c *gin.Context)
+	// DeleteSite Delete it. It can be had back for 30 days.
+	// (DELETE /sites/{site})
+	DeleteSite(c *gin.Context, site SiteName, params DeleteSiteParams)
 	// GetSite Its pages, its blocks and the state of its draft.
 	// (GET /sites/{site})
 	GetSite(c *gin.Context, site SiteName)
+	// RenameSite Give it another name, which is part of its addresses in the tool.
+	// (PATCH /sites/{site})
+	RenameSite(c *gin.Context, site SiteName)
 	// SetArgument A text with another value for one argument of a call; nothing is saved.
 	// (POST /sites/{site}/arguments)
 	SetArgument(c *gin.Context, site SiteName)
@@ -5530,6 +5595,9 @@ type ServerInterface interface {
 	// Explain What stands in the regions of a page, and why what else could does not.
 	// (GET /sites/{site}/explanations)
 	Explain(c *gin.Context, site SiteName, params ExplainParams)
+	// ExportSite The draft as a zipped shelf folder.
+	// (GET /sites/{site}/export)
+	ExportSite(c *gin.Context, site SiteName)
 	// DescribeFields The fields that a block's text declares; nothing is saved.
 	// (POST /sites/{site}/fields)
 	DescribeFields(c *gin.Context, site SiteName)
@@ -5581,6 +5649,9 @@ type ServerInterface interface {
 	// Propose What an edit would change, without saving it.
 	// (POST /sites/{site}/proposals)
 	Propose(c *gin.Context, site SiteName)
+	// RecoverSite Have a deleted site back, under the name that it had or another one.
+	// (POST /sites/{site}/recovery)
+	RecoverSite(c *gin.Context, site SiteName)
 	// Redo Do again what was taken back last.
 	// (POST /sites/{site}/redo)
 	Redo(c *gin.Context, site SiteName)
@@ -5656,6 +5727,55 @@ func (siw *ServerInterfaceWrapper) ListSites(c *gin.Context) {
 	siw.Handler.ListSites(c)
 }
 
+// MakeSite operation middleware
+func (siw *ServerInterfaceWrapper) MakeSite(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MakeSite(c)
+}
+
+// DeleteSite operation middleware
+func (siw *ServerInterfaceWrapper) DeleteSite(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteSiteParams
+
+	// ------------- Required query parameter "confirm" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "confirm", c.Request.URL.Query(), &params.Confirm, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter confirm: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteSite(c, site, params)
+}
+
 // GetSite operation middleware
 func (siw *ServerInterfaceWrapper) GetSite(c *gin.Context) {
 
@@ -5679,6 +5799,31 @@ func (siw *ServerInterfaceWrapper) GetSite(c *gin.Context) {
 	}
 
 	siw.Handler.GetSite(c, site)
+}
+
+// RenameSite operation middleware
+func (siw *ServerInterfaceWrapper) RenameSite(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RenameSite(c, site)
 }
 
 // SetArgument operation middleware
@@ -6411,6 +6556,31 @@ func (siw *ServerInterfaceWrapper) Explain(c *gin.Context) {
 	siw.Handler.Explain(c, site, params)
 }
 
+// ExportSite operation middleware
+func (siw *ServerInterfaceWrapper) ExportSite(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportSite(c, site)
+}
+
 // DescribeFields operation middleware
 func (siw *ServerInterfaceWrapper) DescribeFields(c *gin.Context) {
 
@@ -6912,6 +7082,31 @@ func (siw *ServerInterfaceWrapper) Propose(c *gin.Context) {
 	}
 
 	siw.Handler.Propose(c, site)
+}
+
+// RecoverSite operation middleware
+func (siw *ServerInterfaceWrapper) RecoverSite(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RecoverSite(c, site)
 }
 
 // Redo operation middleware
@@ -7417,7 +7612,12 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	}
 
 	router.GET(options.BaseURL+"/sites", wrapper.ListSites)
+	router.POST(options.BaseURL+"/sites", wrapper.MakeSite)
+	router.DELETE(options.BaseURL+"/sites/:site", wrapper.DeleteSite)
 	router.GET(options.BaseURL+"/sites/:site", wrapper.GetSite)
+	router.PATCH(options.BaseURL+"/sites/:site", wrapper.RenameSite)
+	router.POST(options.BaseURL+"/sites/:site/recovery", wrapper.RecoverSite)
+	router.GET(options.BaseURL+"/sites/:site/export", wrapper.ExportSite)
 	router.GET(options.BaseURL+"/sites/:site/events", wrapper.ListenToSite)
 	router.GET(options.BaseURL+"/sites/:site/findings", wrapper.ListFindings)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block", wrapper.GetBlock)

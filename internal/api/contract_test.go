@@ -157,6 +157,9 @@ func TestNothingThatIsSentBreaksTheServerOrTheDraft(t *testing.T) {
 		for range 12 {
 			o := rapid.SampledFrom(all).Draw(r, "operation")
 			path, body, headers := o.request(r)
+			if before, _, _ := strings.Cut(path, "?"); before == "/sites/small" && o.method != "GET" {
+				continue // what is under it goes on
+			}
 			var said string
 			answer := b.send(o.method, path, body, &said, headers...)
 			require.Less(r, answer.StatusCode, 500, "%s %s %s: %s", o.method, path, asText(body), said)

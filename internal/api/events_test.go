@@ -52,4 +52,6 @@ func TestEventsReachOtherTabs(t *testing.T) {
 	require.Equal(t, "another", next("draft").By)
 	b.send("POST", "/sites/small/releases/1/restore", nil, nil, me...)
 	require.Equal(t, "me", next("draft").By)
+	b.send("PATCH", "/sites/small", api.SiteNamed{Name: "little"}, nil)
+	require.Equal(t, "small", next("gone").Title)
 }

@@ -103,6 +103,8 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	case errors.Is(err, store.ErrFull):
 		problem(c, http.StatusInsufficientStorage, "The disk is full",
 			"Nothing was saved. Free some space on the disk of the data folder and try again; what was typed is still there.")
+	case errors.Is(err, store.ErrTaken):
+		problem(c, http.StatusConflict, "The name is taken", err.Error())
 	case errors.Is(err, store.ErrName):
 		problem(c, http.StatusUnprocessableEntity, "No such name", err.Error())
 	case errors.Is(err, store.ErrNothing):
@@ -129,25 +131,6 @@ func (h *handlers) body(c *gin.Context, into any) bool {
 	return true
 }
 
-// ListSites lists the sites of the store.
-func (h *handlers) ListSites(c *gin.Context) {
-	sites, err := h.store.Sites()
-	if err != nil {
-		h.fail(c, err)
-		return
-	}
-	out := []Site{}
-	for _, s := range sites {
-		w := h.open(c, s.Name)
-		if w == nil {
-			return
-		}
-		out = append(out, Site{Name: s.Name, Title: title(w.State().Draft, s.Name), SiteOrigin: "http://" +
-			h.siteHost(c.Request)})
-	}
-	c.JSON(http.StatusOK, out)
-}
-
 func title(d *shelf.Shelf, name string) string {
 	if t := d.Config().Name; t != "" {
 		return t
@@ -169,7 +152,7 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 	st := w.State()
 	d := st.Draft
 	out := Overview{Name: name, Title: title(d, name), Home: d.Config().Home, Exact: d.Config().ExactURLs,
-		SiteOrigin: "http://" + h.siteHost(c.Request), Version: st.Version,
+		SiteOrigin: h.origin(c, name), Version: st.Version,
 		Release: st.Release, Undo: steps.Undo, Redo: steps.Redo, Pages: []Page{}, Drafts: []Page{},
 		Blocks: []BlockSummary{}}
 	var docs []string

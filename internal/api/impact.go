@@ -142,7 +142,7 @@ func (h *handlers) comparePage(c *gin.Context, params ComparePageParams, of comp
 			return "", ""
 		}
 		return string(render.Page(s, in.Page.Path, options).HTML),
-			"http://" + h.siteHost(c.Request) + at + params.Page + lookQuery(params)
+			h.origin(c, c.Param("site")) + at + params.Page + lookQuery(params)
 	}
 	out.Before, out.BeforeUrl = shown(before, a, of.showsA)
 	out.After, out.AfterUrl = shown(after, b, of.showsB)

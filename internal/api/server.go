@@ -25,6 +25,7 @@ import (
 
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/shelf"
+	"brickshelf/internal/core/site"
 	"brickshelf/internal/store"
 	"brickshelf/internal/workspace"
 )
@@ -43,10 +44,14 @@ type Server struct {
 	log   *slog.Logger
 	runs  script.Runner // nil where scripts are not run
 
-	// Write, where it is not nil, brings what is published into a folder. It is called
-	// whenever that is another site than before: after a release, and when rules begin or
-	// end. It returns nil for a site that it writes nowhere.
-	Write func(name string, live *shelf.Shelf) *Outcome
+	// Write, where it is not nil, brings what is published of the site Written ("" for the one that
+	// the plain address shows) into a folder. It is called whenever that is another site than
+	// before: after a release, and when rules begin or end.
+	Write   func(live *shelf.Shelf) *Outcome
+	Written string
+
+	// Demo gives the demo site, for whoever wants a site of it; nil where there is none.
+	Demo func() (site.Files, error)
 
 	// SiteAddr is the address that the site is served on, as host:port.
 	SiteAddr string
@@ -58,6 +63,7 @@ type Server struct {
 	outcomes sync.Map   // by name of site: how writing it ended last, an *Outcome
 
 	mu     sync.Mutex
+	shown  string                                          // the site that the site's origin shows under its plain address
 	spaces map[string]func() (*workspace.Workspace, error) // opens the site when first asked
 	done   chan struct{}
 }
@@ -216,34 +222,35 @@ func (s *Server) logging(c *gin.Context) {
 // sameHost refuses requests that reached this server under a name that is not
 // its own, as a web page elsewhere could arrange.
 func sameHost(c *gin.Context) {
-	if !ownHost(c.Request) {
+	if _, ok := ownHost(c.Request); !ok {
 		problem(c, http.StatusMisdirectedRequest, "Unknown host",
 			"Open the tool under the address that it printed when it started.")
 	}
 }
 
-func ownHost(r *http.Request) bool {
+// ownHost reports whether a request asks for an address of this machine, and gives its host.
+func ownHost(r *http.Request) (string, bool) {
 	host, _, err := net.SplitHostPort(r.Host)
 	if err != nil {
 		host = r.Host
 	}
 	host = strings.Trim(host, "[]")
 	if host == "localhost" {
-		return true
+		return host, true
 	}
 	ip := net.ParseIP(host)
 	if ip == nil {
-		return false
+		return host, false
 	}
 	if ip.IsLoopback() {
-		return true
+		return host, true
 	}
 	local, ok := r.Context().Value(http.LocalAddrContextKey).(net.Addr)
 	if !ok {
-		return false
+		return host, false
 	}
 	own, _, _ := net.SplitHostPort(local.String())
-	return ip.Equal(net.ParseIP(own))
+	return host, ip.Equal(net.ParseIP(own))
 }
 
 // guard refuses writes that do not come from the tool itself.
@@ -253,8 +260,8 @@ func (s *Server) guard(c *gin.Context) {
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
 	h.Set("Content-Security-Policy",
-		"default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: http://"+
-			s.siteHost(c.Request)+"; font-src 'self' data:; frame-src http://"+s.siteHost(c.Request)+
+		"default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: "+
+			s.siteHosts(c.Request)+"; font-src 'self' data:; frame-src "+s.siteHosts(c.Request)+
 			"; frame-ancestors 'none'; base-uri 'none'; form-action 'none'")
 	if origin := c.GetHeader("Origin"); origin != "" && origin != "http://"+c.Request.Host {
 		problem(c, http.StatusForbidden, "Foreign origin", "Requests from "+origin+" are not answered.")
@@ -270,17 +277,6 @@ func (s *Server) guard(c *gin.Context) {
 		}
 	}
 	c.Next()
-}
-
-// siteHost is the host and port of the site's origin, under the name by which
-// this request reached the tool.
-func (s *Server) siteHost(r *http.Request) string {
-	host, _, err := net.SplitHostPort(r.Host)
-	if err != nil {
-		host = r.Host
-	}
-	_, port, _ := net.SplitHostPort(s.SiteAddr)
-	return net.JoinHostPort(strings.Trim(host, "[]"), port)
 }
 
 // interfaceFile serves the user interface; every address that is no file is a

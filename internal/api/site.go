@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"html"
 	"mime"
+	"net"
 	"net/http"
 	"path"
 	"sort"
@@ -14,6 +15,7 @@ import (
 	"strings"
 	"time"
 
+	"github.com/gin-gonic/gin"
 	nethtml "golang.org/x/net/html"
 
 	"brickshelf/internal/core/assets"
@@ -24,14 +26,19 @@ import (
 	"brickshelf/internal/workspace"
 )
 
-// SiteHandler serves a site on its own origin: published at /, single blocks and
+// SiteHandler serves sites on an origin of their own: published at /, single blocks and
 // pages of that for use from elsewhere under /render/, the draft under
 // /_draft/, proposed edits under /_edit/ID/, and what is published, as a preview,
-// under /_live/. Previews are sandboxed; nothing here can be written to.
+// under /_live/. Previews are sandboxed; nothing here can be written to. name is the site that
+// the plain address shows, "" for the first one there is; any other has its name before it, as
+// NAME.localhost.
 func (s *Server) SiteHandler(name string) http.Handler {
+	s.show("", name)
 	return http.HandlerFunc(func(rw http.ResponseWriter, r *http.Request) {
 		rw.Header().Set("X-Content-Type-Options", "nosniff")
-		if !ownHost(r) {
+		host, own := ownHost(r)
+		name, named := strings.CutSuffix(host, ".localhost")
+		if !own && !named {
 			http.Error(rw, "Open the site under the address that was printed when the server started.",
 				http.StatusMisdirectedRequest)
 			return
@@ -41,26 +48,72 @@ func (s *Server) SiteHandler(name string) http.Handler {
 			http.Error(rw, "This origin only shows the site.", http.StatusMethodNotAllowed)
 			return
 		}
-		shown := name
-		if shown == "" {
-			shown = s.only()
+		if !named {
+			name = s.plain()
 		}
-		w, err := s.Workspace(shown)
+		if name == "" {
+			s.severalSites(rw)
+			return
+		}
+		w, err := s.Workspace(name)
 		if err != nil {
-			http.Error(rw, "There is no site here yet. Import one: brickshelf import --data DIR FOLDER",
-				http.StatusNotFound)
+			http.Error(rw, err.Error(), http.StatusNotFound)
 			return
 		}
 		s.serveSite(rw, r, w)
 	})
 }
 
-// only is the name of the one site of the store, "" where there is none or are several.
-func (s *Server) only() string {
-	if sites, err := s.store.Sites(); err == nil && len(sites) == 1 {
-		return sites[0].Name
+// severalSites tells where each of several sites is shown.
+func (s *Server) severalSites(rw http.ResponseWriter) {
+	_, port, _ := net.SplitHostPort(s.SiteAddr)
+	said := "There is no site here yet. Make one in the tool, or import one: brickshelf import --data DIR FOLDER"
+	if sites, err := s.store.Sites(); err == nil && len(sites) > 0 {
+		said = "There are several sites here:"
+		for _, one := range sites {
+			said += "\nhttp://" + one.Name + ".localhost:" + port + "/"
+		}
 	}
-	return ""
+	http.Error(rw, said, http.StatusNotFound)
+}
+
+// plain is the name of the site that the plain address shows: the one that was asked for when the
+// server started, or else the first one that it had. "" where there is none, or no first.
+func (s *Server) plain() string {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.shown == "" {
+		if sites, err := s.store.Sites(); err == nil && len(sites) == 1 {
+			s.shown = sites[0].Name
+		}
+	}
+	return s.shown
+}
+
+// show has the plain address show a site where it showed another one.
+func (s *Server) show(was, is string) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.shown == was {
+		s.shown = is
+	}
+}
+
+// origin is where a site is shown, under the name by which a request reached the tool.
+func (s *Server) origin(c *gin.Context, name string) string {
+	_, port, _ := net.SplitHostPort(s.SiteAddr)
+	host, _ := ownHost(c.Request)
+	if name != s.plain() {
+		host = name + ".localhost"
+	}
+	return "http://" + net.JoinHostPort(host, port)
+}
+
+// siteHosts are the origins of all sites, as a policy lists them.
+func (s *Server) siteHosts(r *http.Request) string {
+	_, port, _ := net.SplitHostPort(s.SiteAddr)
+	host, _ := ownHost(r)
+	return "http://" + net.JoinHostPort(host, port) + " http://*.localhost:" + port
 }
 
 func (s *Server) serveSite(rw http.ResponseWriter, r *http.Request, w *workspace.Workspace) {

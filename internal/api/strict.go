@@ -55,7 +55,8 @@ var schemasOfContract = sync.OnceValues(func() (schemas, error) {
 // contract: another type of content, properties that it does not have, null, or what is
 // missing.
 func (s *Server) strict(c *gin.Context) {
-	if name := c.Param("site"); name != "" && !strings.HasSuffix(c.FullPath(), "/imports") {
+	if name := c.Param("site"); name != "" && !strings.HasSuffix(c.FullPath(), "/imports") &&
+		!strings.HasSuffix(c.FullPath(), "/recovery") {
 		if _, err := s.space(name); err != nil {
 			(&handlers{s}).fail(c, err)
 			return

@@ -19,7 +19,7 @@ type Outcome struct {
 // write brings what is published to where the server writes it, and remembers how that
 // ended.
 func (s *Server) write(w *workspace.Workspace) *Outcome {
-	if s.Write == nil {
+	if s.Write == nil || w.Site.Name != s.written() {
 		return nil
 	}
 	s.writing.Lock()
@@ -28,10 +28,7 @@ func (s *Server) write(w *workspace.Workspace) *Outcome {
 	if st.Release == 0 {
 		return nil
 	}
-	out := s.Write(w.Site.Name, st.Live)
-	if out == nil {
-		return nil
-	}
+	out := s.Write(st.Live)
 	out.Release = st.Release
 	if out.Err != nil {
 		s.log.Error("what is published is not written", "site", w.Site.Name, "folder", out.Folder, "error",
@@ -43,6 +40,17 @@ func (s *Server) write(w *workspace.Workspace) *Outcome {
 	}
 	s.outcomes.Store(w.Site.Name, out)
 	return out
+}
+
+// written is the name of the site that the server writes into a folder.
+func (s *Server) written() string {
+	s.mu.Lock()
+	name := s.Written
+	s.mu.Unlock()
+	if name == "" {
+		name = s.plain()
+	}
+	return name
 }
 
 func (s *Server) outcome(name string) *Writing {

@@ -21,11 +21,8 @@ import (
 )
 
 // writer writes what is published of a site into a folder.
-func writer(name, out string) func(string, *shelf.Shelf) *api.Outcome {
-	return func(site string, live *shelf.Shelf) *api.Outcome {
-		if site != name {
-			return nil
-		}
+func writer(out string) func(*shelf.Shelf) *api.Outcome {
+	return func(live *shelf.Shelf) *api.Outcome {
 		res, err := publish.Render(live, nil)
 		if err != nil {
 			return &api.Outcome{Folder: out, Err: err}
@@ -126,10 +123,10 @@ func ofThisMachine(l net.Listener) bool {
 }
 
 func (a *app) listen(st *store.Store, name, out string, at addresses) error {
-	if name == "" { // where there is none yet, it is the first to be imported
+	if name == "" { // where there is none yet, it is the first that is made
 		if s, err := pick(st, ""); err == nil {
 			name = s.Name
-		} else if sites, _ := st.Sites(); len(sites) > 0 {
+		} else if sites, _ := st.Sites(); len(sites) > 0 && out != "" {
 			return err
 		}
 	}
@@ -140,8 +137,9 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 	}
 	api.Frugal()
 	srv := api.NewServer(st, web.Files(), a.log(), a.now, a.scripts())
+	srv.Demo = demoFiles
 	if out != "" {
-		srv.Write = writer(name, out)
+		srv.Write, srv.Written = writer(out), name
 	}
 	tool, site, err := at.open()
 	if err != nil {

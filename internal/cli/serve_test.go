@@ -224,7 +224,7 @@ func TestServeRefuses(t *testing.T) {
 		args []string
 		says string
 	}{
-		{[]string{"serve", "--data", data}, "name one with --site: one two"},
+		{[]string{"serve", "--data", data, "--out", t.TempDir()}, "name one with --site: one two"},
 		{[]string{"serve", "--data", data, "--site", "three"}, "three"},
 		{[]string{"serve", "--data", data, "--site", "one", "--addr", "0.0.0.0:0"}, "has no sign-in"},
 		{[]string{"serve", "--data", data, "--site", "one", "--addr", ":0"}, "127.0.0.1:7420 with --addr"},
@@ -319,4 +319,46 @@ func TestASiteThatOthersCanReachIsSaid(t *testing.T) {
 	require.NoError(t, syscall.Kill(os.Getpid(), syscall.SIGTERM))
 	require.Equal(t, ExitDone, <-ended)
 	require.Contains(t, errs.String(), "can be reached from other machines, and with it the draft")
+}
+
+func TestSitesAreMadeAndListed(t *testing.T) {
+	data := t.TempDir()
+	code, out, stderr := run("new", "--data", data, "Hill Farm")
+	require.Equal(t, ExitDone, code, stderr)
+	require.Equal(t, "Made the site hill-farm.\n", out)
+	code, _, stderr = run("new", "--data", data, "--site", "hill-farm", "Hill Farm")
+	require.Equal(t, ExitBad, code)
+	require.Contains(t, stderr, "there is a site of this name already")
+
+	// What is made beside a server is there at once, and each site is shown under its own name.
+	tool, siteAt, end := served(t, "serve", "--data", data)
+	for args, want := range map[string]string{"Bakery": "bakery", "Hill Farm": "hill-farm-2"} {
+		code, out, stderr = run("new", "--data", data, args)
+		require.Equal(t, ExitDone, code, stderr)
+		require.Equal(t, "Made the site "+want+".\n", out)
+	}
+	code, _, stderr = run("new", "--data", data, "--copy-of", "none", "x")
+	require.Equal(t, ExitBad, code)
+	require.Contains(t, stderr, "there is no such site")
+	status, _ := get(t, tool+"/api/v1/sites/bakery")
+	require.Equal(t, http.StatusOK, status)
+	_, page := get(t, siteAt+"/_draft/")
+	require.Contains(t, page, "Hill Farm")
+
+	code, out, stderr = run("sites", "--data", data)
+	require.Equal(t, ExitDone, code, stderr)
+	require.Regexp(t, `(?m)^hill-farm +1 pages +not published +0 edits wait `, out)
+	code, out, stderr = run("sites", "--data", data, "--json")
+	require.Equal(t, ExitDone, code, stderr)
+	var list []struct{ Name string }
+	require.NoError(t, json.Unmarshal([]byte(out), &list))
+	require.Equal(t, []struct{ Name string }{{"bakery"}, {"hill-farm"}, {"hill-farm-2"}}, list)
+	require.Equal(t, ExitDone, end())
+
+	// Several are served without one that the plain address shows.
+	_, siteAt, end = served(t, "serve", "--data", data)
+	status, page = get(t, siteAt+"/")
+	require.Equal(t, http.StatusNotFound, status)
+	require.Contains(t, page, "http://bakery.localhost:")
+	require.Equal(t, ExitDone, end())
 }

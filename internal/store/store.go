@@ -12,6 +12,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -212,14 +213,14 @@ func (s *Store) Close() error {
 // Sites lists the sites by name.
 func (s *Store) Sites() ([]Site, error) {
 	var out []Site
-	err := s.db.Select(&out, "SELECT id, name FROM sites ORDER BY name")
+	err := s.db.Select(&out, "SELECT id, name FROM sites WHERE deleted IS NULL ORDER BY name")
 	return out, err
 }
 
 // Site returns the site of a name, or ErrNoSite.
 func (s *Store) Site(name string) (Site, error) {
 	var out Site
-	err := s.db.Get(&out, "SELECT id, name FROM sites WHERE name = ?", name)
+	err := s.db.Get(&out, "SELECT id, name FROM sites WHERE name = ? AND deleted IS NULL", name)
 	if errors.Is(err, sql.ErrNoRows) {
 		return out, fmt.Errorf("%s: %w", name, ErrNoSite)
 	}
@@ -249,11 +250,11 @@ func (s *Store) write(do func(tx *sqlx.Tx) error) error {
 }
 
 // ErrName says that a site cannot have the name that was asked for.
-var ErrName = errors.New("a site's name should be of lower-case letters, digits and hyphens, and begin with a letter")
+var ErrName = errors.New("a site's name should be of lower-case letters, digits and hyphens, begin with a letter, not end with a hyphen, and have at most 63 of them")
 
 // CheckName returns ErrName where a site cannot have a name.
 func CheckName(name string) error {
-	if !markup.ValidName(name) {
+	if !markup.ValidName(name) || len(name) > 63 || strings.HasSuffix(name, "-") { // a part of a host name, too
 		return fmt.Errorf("%q: %w", name, ErrName)
 	}
 	return nil
@@ -267,6 +268,9 @@ func (s *Store) Create(name string, files site.Files, progress func(done, total 
 		return out, err
 	}
 	err := s.write(func(tx *sqlx.Tx) error {
+		if err := free(tx, name, 0); err != nil {
+			return err
+		}
 		res, err := tx.Exec("INSERT INTO sites (name, created) VALUES (?, ?)", name, s.stamp())
 		if err != nil {
 			return err

@@ -38,6 +38,9 @@ func (s *Store) Tidy(ctx context.Context) error {
 		return err
 	}
 	defer func() { _, _ = c.ExecContext(context.Background(), "PRAGMA foreign_keys = 1") }()
+	if err := forget(ctx, c, s.now().Add(-KeptFor)); err != nil {
+		return fmt.Errorf("tidying up: %w", err)
+	}
 	if _, err := c.ExecContext(ctx, "UPDATE change_sets SET kept = 0 WHERE id IN ("+
 		fmt.Sprintf(droppable, undoSteps)+")"); err != nil {
 		return fmt.Errorf("tidying up: %w", err)

@@ -53,7 +53,7 @@ type State struct {
 // Event tells that something is no longer as it was. By is the client that has made it so,
 // as it calls itself, "" where that is none.
 type Event struct {
-	Kind    string // "draft", "release", or "checks" when all pages have been checked
+	Kind    string // "draft", "release", "checks" when all pages have been checked, or "gone"
 	Version int
 	Title   string
 	By      string
@@ -184,6 +184,11 @@ func (w *Workspace) become(next *State, edited *shelf.Shelf, e Event) {
 	w.state.Store(next)
 	w.proposals.stale()
 	w.listeners.tell(e)
+}
+
+// Gone tells whoever listens that the site is no longer there under its name.
+func (w *Workspace) Gone() {
+	w.listeners.tell(Event{"gone", w.state.Load().Version, w.Site.Name, ""})
 }
 
 // NewDay makes the present moment that of the site, where it is on another day than

@@ -3,6 +3,7 @@ import type { components, paths } from "./contract.gen";
 
 export type Schemas = components["schemas"];
 export type Overview = Schemas["Overview"];
+export type Site = Schemas["Site"];
 export type Block = Schemas["Block"];
 export type BlockSummary = Schemas["BlockSummary"];
 export type Placement = Schemas["Placement"];

@@ -14,7 +14,8 @@ export interface paths {
         /** The sites of this server. */
         get: operations["listSites"];
         put?: never;
-        post?: never;
+        /** Make a site, with a first layout, header, footer and page, or as a copy. */
+        post: operations["makeSite"];
         delete?: never;
         options?: never;
         head?: never;
@@ -32,6 +33,46 @@ export interface paths {
         };
         /** Its pages, its blocks and the state of its draft. */
         get: operations["getSite"];
+        put?: never;
+        post?: never;
+        /** Delete it. It can be had back for 30 days. */
+        delete: operations["deleteSite"];
+        options?: never;
+        head?: never;
+        /** Give it another name, which is part of its addresses in the tool. */
+        patch: operations["renameSite"];
+        trace?: never;
+    };
+    "/sites/{site}/recovery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have a deleted site back, under the name that it had or another one. */
+        post: operations["recoverSite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** The draft as a zipped shelf folder. */
+        get: operations["exportSite"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1103,6 +1144,34 @@ export interface components {
             title: string;
             /** @description The origin that serves the site itself. */
             site_origin: string;
+            pages: number;
+            /** @description Edits since the last release. */
+            waiting: number;
+            /** @description The newest, 0 before the first. */
+            release: number;
+            /** @description When that was, empty before the first. */
+            released: string;
+            /** @description The title of the last edit. */
+            last: string;
+            /** @description When the site was last edited or published, or was made. */
+            changed: string;
+            /** @description When it was deleted; empty for one that is there. */
+            deleted: string;
+            /** @description Into which folder this server writes what is published; empty where into none. */
+            folder: string;
+        };
+        NewSite: {
+            /** @description What it is called, on its pages too. */
+            title: string;
+            /** @description Its name in addresses; made of the title where it is missing. */
+            name?: string;
+            /** @description A site whose draft it begins as. */
+            copy_of?: string;
+            /** @description It begins as the demo site. */
+            demo?: boolean;
+        };
+        SiteNamed: {
+            name: string;
         };
         Imported: {
             /** @description It is a new site. */
@@ -2753,6 +2822,31 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    makeSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSite"];
+            };
+        };
+        responses: {
+            /** @description The site. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Site"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getSite: {
         parameters: {
             query?: never;
@@ -2771,6 +2865,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Overview"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteSite: {
+        parameters: {
+            query: {
+                /** @description The site's name once more. */
+                confirm: string;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is deleted. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    renameSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteNamed"];
+            };
+        };
+        responses: {
+            /** @description The site. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Site"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    recoverSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteNamed"];
+            };
+        };
+        responses: {
+            /** @description The site. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Site"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The zip. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -11,6 +11,7 @@ import { Link, NavLink, useLocation, useNavigate, useSearchParams } from "react-
 import type { Overview } from "../api/client";
 import { useEvents, useStep } from "../api/changes";
 import { useOverview, useSite } from "../api/queries";
+import { Brand } from "../shared/Brand";
 import { later } from "../shared/later";
 import { tell } from "../shared/notices";
 import { useScheme } from "../shared/scheme";
@@ -35,6 +36,9 @@ export function App() {
       <main className="empty" role="alert">
         <h1>Brick Shelf</h1>
         <p>{overview.error.message}</p>
+        <p>
+          <Link to="/?all">All sites</Link>
+        </p>
       </main>
     );
   if (!overview.data)
@@ -233,18 +237,10 @@ const TopBar = memo(function TopBar({
   const onBlocks = useLocation().pathname.startsWith(`${at}/blocks`);
   return (
     <header>
-      <Link className="brand" to={at}>
-        <svg width="26" height="20" viewBox="0 0 26 20" aria-hidden>
-          <g>
-            <rect width="12" height="5" rx="1" />
-            <rect x="14" width="12" height="5" rx="1" />
-            <rect x="5" y="7" width="16" height="5" rx="1" />
-          </g>
-          <rect className="base" y="15" width="26" height="3" rx="1" />
-        </svg>
-        Brick Shelf
+      <Brand to={at} />
+      <Link className="site-name" to="/?all" aria-label={`${overview.title}: all sites`}>
+        {overview.title}
       </Link>
-      <span className="site-name">{overview.title}</span>
       <nav className="places" aria-label="Places">
         <Link
           to={first ? `${at}/blocks/${first.name}` : at}

@@ -20,7 +20,7 @@ export function Failed() {
             </Button>{" "}
           </>
         )}
-        <Link to={site ? `/${site}` : "/"}>{site ? `To ${site}` : "To the sites"}</Link>
+        <Link to={site ? `/${site}` : "/?all"}>{site ? `To ${site}` : "To the sites"}</Link>
       </p>
     </div>
   );

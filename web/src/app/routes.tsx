@@ -6,7 +6,7 @@ import { BlockPlace } from "../block/BlockPlace";
 import { Editor } from "../shared/editor/Editor";
 import { App } from "./App";
 import { Failed, NoBench, nowhere } from "./Failed";
-import { FirstBlock, FirstSite } from "./First";
+import { FirstBlock } from "./First";
 
 /** Where everything is: for each path its place, how that is loaded when one comes to it,
  *  and what is asked for before it is drawn. Only what is drawn first waits for that, so that
@@ -23,7 +23,11 @@ export function routes(client: QueryClient, drawn: () => boolean): RouteObject[]
     shouldRevalidate: () => false, // once one has come, what is chosen there asks for itself
   });
   return [
-    { path: "/", Component: FirstSite, ErrorBoundary: NoBench },
+    {
+      path: "/",
+      lazy: async () => ({ Component: (await import("../sites/SitesPlace")).SitesPlace }),
+      ErrorBoundary: NoBench,
+    },
     {
       path: "/:site",
       Component: App,

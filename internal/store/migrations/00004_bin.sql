@@ -1,0 +1,3 @@
+-- +goose Up
+ALTER TABLE sites ADD COLUMN deleted TEXT;
+ALTER TABLE sites ADD COLUMN was TEXT NOT NULL DEFAULT '';

@@ -1,0 +1,94 @@
+import AxeBuilder from "@axe-core/playwright";
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { expect, rendering, test } from "./bench";
+import { Effort } from "./effort";
+
+test("a new site with header, footer and first page is made and published: 5", async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.tool}/ternholm`);
+  await page.getByRole("link", { name: "Ternholm Ferries: all sites" }).click();
+  const e = new Effort(page);
+  await e.click(page.getByRole("button", { name: "New site" }));
+  await e.fill(page.getByRole("textbox", { name: "Title" }), "Corner Bakery");
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await e.click(page.getByRole("button", { name: "Make it" }));
+  await expect(page.getByRole("link", { name: "Corner Bakery: all sites" })).toBeVisible();
+  await e.click(page.getByRole("link", { name: "Review" }));
+  await e.click(page.getByRole("button", { name: /^Publish/ }));
+  await expect(page.getByRole("heading", { name: "Edits since release 1" })).toBeVisible();
+  expect(e.count).toBeLessThanOrEqual(8);
+
+  // It is previewed on an origin of its own, beside the site that the plain address shows.
+  await page.goto(`${running.tool}/corner-bakery/pages`);
+  await expect(rendering(page).getByRole("link", { name: "Corner Bakery" })).toBeVisible();
+  await expect(rendering(page).locator("header")).toHaveCSS("display", "flex");
+  const port = new URL(running.site).port;
+  await page.goto(`http://corner-bakery.localhost:${port}/`);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Home");
+  await page.goto(running.site);
+  await expect(page).toHaveTitle(/Ternholm/);
+});
+
+test("a site is exported, brought again under a free name, renamed, deleted and had back", async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.tool}/?all`);
+  const download = page.waitForEvent("download");
+  await page.getByRole("link", { name: "Export Ternholm Ferries as a zip" }).click();
+  const zip = join(mkdtempSync(join(tmpdir(), "shelf-")), "ternholm.zip");
+  await (await download).saveAs(zip);
+  await page.getByLabel("The zip to bring").setInputFiles(zip);
+  await expect(page).toHaveURL(/\/ternholm-2\//);
+  await expect(page.locator(".draft-state")).toContainText("66 pages differ from live");
+
+  await page.goto(`${running.tool}/?all`);
+  const row = page.locator(".site-row", { hasText: "ternholm-2" });
+  await expect(row).toContainText("66 pages. Nothing is published yet.");
+  await row.getByRole("button", { name: "Rename" }).click();
+  await page.getByRole("textbox", { name: "Name in addresses" }).fill("ternholm");
+  await expect(page.getByText("Another site has this name.")).toBeVisible();
+  await page.getByRole("textbox", { name: "Name in addresses" }).fill("second-line");
+  await page.getByRole("button", { name: "Rename it" }).click();
+  const renamed = page.locator(".site-row", { hasText: "second-line" });
+  await renamed.getByRole("button", { name: "Delete" }).click();
+  await expect(page.getByRole("button", { name: "Delete it" })).toBeDisabled();
+  await page.getByRole("textbox", { name: "Type second-line to delete it" }).fill("second-line");
+  await page.getByRole("button", { name: "Delete it" }).click();
+  await expect(renamed).toHaveCount(0);
+  await page.getByRole("button", { name: "Have second-line back" }).click();
+  await expect(renamed).toContainText("66 pages");
+});
+
+test("a tab whose site is deleted says so and leads on", async ({ page, running }) => {
+  await page.goto(`${running.tool}/ternholm/pages`);
+  await expect(page.locator(".page-outline")).toBeVisible();
+  const answer = await page.request.delete(
+    `${running.tool}/api/v1/sites/ternholm?confirm=ternholm`,
+    { headers: { "X-Brick-Shelf": "e2e" } },
+  );
+  expect(answer.status()).toBe(204);
+  await expect(page.getByText("ternholm: there is no such site")).toBeVisible();
+  await page.getByRole("link", { name: "All sites" }).click();
+  await expect(page.getByRole("textbox", { name: "Title" })).toBeVisible(); // there is none: one is made
+  await expect(page.getByRole("button", { name: "Have ternholm back" })).toBeVisible();
+});
+
+test("what is no site is refused with file and line, and nothing is left of it", async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.tool}/?all`);
+  await page.getByLabel("The zip to bring").setInputFiles({
+    name: "broken.zip",
+    mimeType: "application/zip",
+    buffer: Buffer.from("no zip"),
+  });
+  await expect(page.getByText("this is no zip that can be read")).toBeVisible();
+  await page.reload();
+  await expect(page.locator(".site-row")).toHaveCount(1);
+});

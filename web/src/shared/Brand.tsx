@@ -1,0 +1,18 @@
+import { Link } from "react-router";
+
+/** The product's mark, which leads somewhere. */
+export function Brand({ to }: { to: string }) {
+  return (
+    <Link className="brand" to={to}>
+      <svg width="26" height="20" viewBox="0 0 26 20" aria-hidden>
+        <g>
+          <rect width="12" height="5" rx="1" />
+          <rect x="14" width="12" height="5" rx="1" />
+          <rect x="5" y="7" width="16" height="5" rx="1" />
+        </g>
+        <rect className="base" y="15" width="26" height="3" rx="1" />
+      </svg>
+      Brick Shelf
+    </Link>
+  );
+}

@@ -1,0 +1,135 @@
+import Button from "@mui/material/Button";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Navigate, useNavigate, useSearchParams } from "react-router";
+import { api, unwrap, type Site } from "../api/client";
+import { Brand } from "../shared/Brand";
+import { freeSite } from "../shared/nameSite";
+import { brought, chosen, dropped, type Placed } from "./bringing";
+import { Deleted } from "./Deleted";
+import { NewSite } from "./NewSite";
+import { SiteRow } from "./SiteRow";
+
+/** The first screen: all sites, new ones, and those that one brings. With one site alone it leads
+ *  there, unless all are asked for. */
+export function SitesPlace() {
+  const [params] = useSearchParams();
+  const sites = useQuery({
+    queryKey: ["sites"],
+    queryFn: async () => unwrap(await api.GET("/sites")),
+    staleTime: 0,
+  });
+  if (sites.error)
+    return (
+      <p className="empty" role="alert">
+        {sites.error.message}
+      </p>
+    );
+  if (!sites.data) return null;
+  const there = sites.data.filter((s) => !s.deleted);
+  const [only] = there;
+  if (only && there.length === 1 && !params.has("all"))
+    return <Navigate to={`/${only.name}`} replace />;
+  return <Sites there={there} deleted={sites.data.filter((s) => s.deleted)} />;
+}
+
+function Sites({ there, deleted }: { there: Site[]; deleted: Site[] }) {
+  const [making, setMaking] = useState(there.length === 0);
+  const [over, setOver] = useState(false);
+  const folder = useRef<HTMLInputElement>(null);
+  const packed = useRef<HTMLInputElement>(null);
+  const bring = useBring(there.map((s) => s.name));
+  const take = (list: HTMLInputElement) => {
+    if (list.files) bring.mutate(Promise.resolve(chosen(list.files)));
+    list.value = "";
+  };
+  return (
+    <main
+      className={over ? "sites over" : "sites"}
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={(e) => e.currentTarget === e.target && setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault();
+        setOver(false);
+        bring.mutate(dropped(e.dataTransfer));
+      }}
+    >
+      <Brand to="/?all" />
+      <div className="sites-head">
+        <h1>Sites</h1>
+        <Button variant="contained" aria-expanded={making} onClick={() => setMaking(!making)}>
+          New site
+        </Button>
+        <Button variant="outlined" color="secondary" onClick={() => folder.current?.click()}>
+          Bring a shelf folder
+        </Button>
+        <Button variant="outlined" color="secondary" onClick={() => packed.current?.click()}>
+          Bring a zip
+        </Button>
+        <input
+          ref={(e) => {
+            folder.current = e;
+            e?.setAttribute("webkitdirectory", ""); // a folder is chosen, with all that is in it
+          }}
+          hidden
+          type="file"
+          aria-label="The shelf folder to bring"
+          onChange={(e) => take(e.target)}
+        />
+        <input
+          ref={packed}
+          hidden
+          type="file"
+          accept=".zip"
+          aria-label="The zip to bring"
+          onChange={(e) => take(e.target)}
+        />
+      </div>
+      <p role="status" className="sites-status">
+        {bring.isPending ? (
+          "Taking the site in…"
+        ) : bring.error ? (
+          <span className="bad-text">{bring.error.message}</span>
+        ) : (
+          <span className="soft">A shelf folder or a zip of one can be dropped anywhere here.</span>
+        )}
+      </p>
+      {making && <NewSite sites={there} close={() => setMaking(false)} />}
+      {there.length === 0 && !making && <p className="empty">There is no site yet.</p>}
+      <ul className="site-rows">
+        {there.map((s) => (
+          <SiteRow key={s.name} site={s} taken={there.map((t) => t.name)} />
+        ))}
+      </ul>
+      {deleted.length > 0 && <Deleted sites={deleted} taken={there.map((s) => s.name)} />}
+    </main>
+  );
+}
+
+/** Takes in what somebody brings, as a new site, and opens it. */
+function useBring(taken: string[]) {
+  const go = useNavigate();
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: async (files: Promise<Placed[]>) => {
+      const site = await brought(await files);
+      const name = freeSite(site.name, taken);
+      unwrap(
+        await api.POST("/sites/{site}/imports", {
+          params: { path: { site: name }, query: { title: "Bring the site" } },
+          body: site.zip as unknown as string,
+          bodySerializer: (b) => b,
+          headers: { "Content-Type": "application/zip" },
+        }),
+      );
+      return name;
+    },
+    onSuccess: async (name) => {
+      await queries.invalidateQueries({ queryKey: ["sites"] });
+      void go(`/${name}`);
+    },
+  });
+}
