@@ -63,7 +63,7 @@ type Server struct {
 	outcomes sync.Map   // by name of site: how writing it ended last, an *Outcome
 
 	mu     sync.Mutex
-	shown  string                                          // the site that the site's origin shows under its plain address
+	shown  string                                          // the site that the plain address shows
 	spaces map[string]func() (*workspace.Workspace, error) // opens the site when first asked
 	done   chan struct{}
 }

@@ -35,8 +35,10 @@ func (s *Store) Summaries() ([]Summary, error) {
 	err := s.db.Select(&out, `WITH last AS (SELECT site, max(id) AS id FROM change_sets GROUP BY site),
 		newest AS (SELECT site, max(number) AS number FROM releases GROUP BY site)
 		SELECT CASE WHEN s.deleted IS NULL THEN s.name ELSE s.was END AS name,
-			(SELECT count(*) FROM drafts d WHERE d.site = s.id AND d.path >= 'pages/' AND d.path < 'pages0') AS pages,
-			(SELECT count(*) FROM change_sets e WHERE e.site = s.id AND e.id > coalesce(r.upto, 0) AND `+strings.ReplaceAll(waits, "?2", "coalesce(r.upto, 0)")+`) AS waiting,
+			(SELECT count(*) FROM drafts d WHERE d.site = s.id AND d.path >= 'pages/' AND d.path < 'pages0')
+				AS pages,
+			(SELECT count(*) FROM change_sets e WHERE e.site = s.id AND e.id > coalesce(r.upto, 0) AND `+
+		strings.ReplaceAll(waits, "?2", "coalesce(r.upto, 0)")+`) AS waiting,
 			coalesce(r.number, 0) AS release, coalesce(r.at, '') AS released,
 			coalesce(c.title, '') AS title, max(coalesce(c.at, ''), coalesce(r.at, ''), s.created) AS changed,
 			coalesce(s.deleted, '') AS deleted
@@ -144,7 +146,8 @@ func forget(ctx context.Context, c *sqlx.Conn, before time.Time) error {
 		}
 	}
 	steps = append(steps, `CREATE TEMP TABLE used AS SELECT blob AS id FROM drafts UNION SELECT blob FROM published
-		UNION SELECT before FROM changes WHERE before IS NOT NULL UNION SELECT after FROM changes WHERE after IS NOT NULL
+		UNION SELECT before FROM changes WHERE before IS NOT NULL
+		UNION SELECT after FROM changes WHERE after IS NOT NULL
 		UNION SELECT before FROM release_changes WHERE before IS NOT NULL
 		UNION SELECT after FROM release_changes WHERE after IS NOT NULL`,
 		// One that another text is spliced into stays as long as that does.
