@@ -1692,8 +1692,11 @@ type CopyTexts struct {
 // DefaultEdit defines model for DefaultEdit.
 type DefaultEdit struct {
 	Field string `json:"field"`
-	Text  string `json:"text"`
-	Value string `json:"value"`
+
+	// Path site.yaml for that; a block's otherwise.
+	Path  *string `json:"path,omitempty"`
+	Text  string  `json:"text"`
+	Value string  `json:"value"`
 }
 
 // DeleteBlockOperation A block goes.
@@ -3264,6 +3267,27 @@ type SiteNamed struct {
 	Name string `json:"name"`
 }
 
+// SiteReading defines model for SiteReading.
+type SiteReading struct {
+	BaseUrl string `json:"base_url"`
+
+	// Cookie By which a server of the site tells that a visitor is signed in.
+	Cookie    string   `json:"cookie"`
+	ExactUrls bool     `json:"exact_urls"`
+	Fields    []Field  `json:"fields"`
+	Home      string   `json:"home"`
+	Name      string   `json:"name"`
+	SetsOff   []string `json:"sets_off"`
+}
+
+// SiteValue defines model for SiteValue.
+type SiteValue struct {
+	Pages int `json:"pages"`
+
+	// States One letter for each page: l it shows the value, - not.
+	States string `json:"states"`
+}
+
 // Source defines model for Source.
 type Source struct {
 	// Bad Why what is said does not count.
@@ -3695,6 +3719,9 @@ type ReadRuleJSONRequestBody = RuleText
 
 // TryScriptJSONRequestBody defines body for TryScript for application/json ContentType.
 type TryScriptJSONRequestBody = ScriptTrial
+
+// ReadSiteJSONRequestBody defines body for ReadSite for application/json ContentType.
+type ReadSiteJSONRequestBody = BlockText
 
 // AsChanged returns the union data inside the Operated as a Changed
 func (t Operated) AsChanged() (Changed, error) {
@@ -5574,7 +5601,7 @@ type ServerInterface interface {
 	// GetCopyTexts A copy beside what it came from and what its block is now, each filled in as it would stand there.
 	// (GET /sites/{site}/copies/texts)
 	GetCopyTexts(c *gin.Context, site SiteName, params GetCopyTextsParams)
-	// SetDefault A block's text with another default for one field; nothing is saved.
+	// SetDefault A block's text, or that of site.yaml, with another default for one field; nothing is saved.
 	// (POST /sites/{site}/defaults)
 	SetDefault(c *gin.Context, site SiteName)
 	// GetDocument A document's bytes, with its hash as ETag.
@@ -5589,7 +5616,7 @@ type ServerInterface interface {
 	// FindElement From where to where an element of a page's own text stands.
 	// (POST /sites/{site}/elements)
 	FindElement(c *gin.Context, site SiteName)
-	// ListenToSite Server-sent events named draft and release, when either changes, and checks, when all pages have been checked.
+	// ListenToSite Server-sent events named draft and release, when either changes, checks, when all pages have been checked, and gone, when the site is renamed or deleted.
 	// (GET /sites/{site}/events)
 	ListenToSite(c *gin.Context, site SiteName)
 	// Explain What stands in the regions of a page, and why what else could does not.
@@ -5694,6 +5721,12 @@ type ServerInterface interface {
 	// TryScript Run a scripted shortcode once as its text stands; nothing is saved.
 	// (POST /sites/{site}/script-trials)
 	TryScript(c *gin.Context, site SiteName)
+	// ReadSite What a text of site.yaml says; nothing is saved.
+	// (POST /sites/{site}/site-readings)
+	ReadSite(c *gin.Context, site SiteName)
+	// GetSiteValue Which pages are other ones where a value of the site is another one.
+	// (GET /sites/{site}/site-values/{value})
+	GetSiteValue(c *gin.Context, site SiteName, value string)
 	// Undo Take back the newest edit of the draft.
 	// (POST /sites/{site}/undo)
 	Undo(c *gin.Context, site SiteName)
@@ -7509,6 +7542,65 @@ func (siw *ServerInterfaceWrapper) TryScript(c *gin.Context) {
 	siw.Handler.TryScript(c, site)
 }
 
+// ReadSite operation middleware
+func (siw *ServerInterfaceWrapper) ReadSite(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadSite(c, site)
+}
+
+// GetSiteValue operation middleware
+func (siw *ServerInterfaceWrapper) GetSiteValue(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "value" -------------
+	var value string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "value", c.Param("value"), &value, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter value: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSiteValue(c, site, value)
+}
+
 // Undo operation middleware
 func (siw *ServerInterfaceWrapper) Undo(c *gin.Context) {
 
@@ -7634,6 +7726,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/sites/:site/comparisons/:against", wrapper.ComparePage)
 	router.POST(options.BaseURL+"/sites/:site/operations", wrapper.Operate)
 	router.POST(options.BaseURL+"/sites/:site/defaults", wrapper.SetDefault)
+	router.POST(options.BaseURL+"/sites/:site/site-readings", wrapper.ReadSite)
+	router.GET(options.BaseURL+"/sites/:site/site-values/:value", wrapper.GetSiteValue)
 	router.POST(options.BaseURL+"/sites/:site/fields", wrapper.DescribeFields)
 	router.POST(options.BaseURL+"/sites/:site/block-heads", wrapper.DescribeBlock)
 	router.POST(options.BaseURL+"/sites/:site/rich-texts", wrapper.EnterRichText)

@@ -242,6 +242,11 @@ func (h *handlers) SetDefault(c *gin.Context, _ SiteName) {
 	if !h.body(c, &in) {
 		return
 	}
+	if given(in.Path) == "site.yaml" {
+		text, err := values.SetSiteValue([]byte(in.Text), in.Field, in.Value)
+		h.text(c, text, err)
+		return
+	}
 	value := in.Value
 	if f := values.FieldAt(nil, "blocks/block.html", in.Text, []string{"fields", in.Field,
 		"default"}); f != nil {

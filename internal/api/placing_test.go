@@ -293,3 +293,29 @@ type operated struct {
 	Rolled    []api.Rolled
 	Without   []api.Mention
 }
+
+func TestTheSitesOwnValues(t *testing.T) {
+	b := start(t)
+	var read api.SiteReading
+	b.send("POST", "/sites/small/site-readings",
+		api.BlockText{Text: "format: brickshelf/1\nname: N\nfields: {phone: {type: text, default: 1}}\naudiences: {cookie: in}\n"}, &read)
+	require.Equal(t, "N", read.Name)
+	require.Equal(t, "in", read.Cookie)
+	require.Equal(t, "1", read.Fields[0].DefaultText)
+
+	var text api.BlockText
+	b.send("POST", "/sites/small/defaults", api.DefaultEdit{Path: ptr("site.yaml"), Field: "phone", Value: "2",
+		Text: "format: brickshelf/1\nfields: {phone: {type: text, default: '1'}} # p\n"}, &text)
+	require.Equal(t, "format: brickshelf/1\nfields: {phone: {type: text, default: \"2\"}} # p\n", text.Text)
+
+	b.send("POST", "/sites/small/change-sets", change("site.yaml", string(files["site.yaml"]),
+		"format: brickshelf/1\nname: Small\nfields: {phone: {type: text, default: '1', min: 1, max: 1}, idle: {type: switch}, one: {type: choice, choices: [a]}}\n"), nil)
+	b.send("POST", "/sites/small/change-sets", change("pages/a.html", string(files["pages/a.html"]), "@{=site.phone}"), nil)
+	for value, want := range map[string]api.SiteValue{"phone": {Pages: 1, States: "l-"}, "idle": {States: "--"},
+		"name": {States: "--"}} {
+		var got api.SiteValue
+		b.send("GET", "/sites/small/site-values/"+value, nil, &got)
+		require.Equal(t, want, got, value)
+	}
+	require.Equal(t, 404, b.send("GET", "/sites/small/site-values/none", nil, nil).StatusCode)
+}

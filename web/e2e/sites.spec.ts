@@ -2,7 +2,7 @@ import AxeBuilder from "@axe-core/playwright";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { expect, rendering, test } from "./bench";
+import { expect, legend, rendering, test } from "./bench";
 import { Effort } from "./effort";
 
 test("a new site with header, footer and first page is made and published: 5", async ({
@@ -91,4 +91,29 @@ test("what is no site is refused with file and line, and nothing is left of it",
   await expect(page.getByText("this is no zip that can be read")).toBeVisible();
   await page.reload();
   await expect(page.locator(".site-row")).toHaveCount(1);
+});
+
+test("a value of the site is found, with the pages that show it, and changed on all of them", async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.tool}/ternholm`);
+  await page.getByRole("link", { name: "Site", exact: true }).click();
+  await page.getByRole("button", { name: "Where motto stands" }).click();
+  await expect(legend(page, "linked")).toHaveText("64");
+  await page.getByRole("textbox", { name: "motto" }).fill("Nine routes.");
+  await expect(page.locator(".say")).toContainText(/Changes 6\d pages\./);
+  await expect(rendering(page).getByText("Nine routes.").first()).toBeVisible();
+  await page.getByRole("textbox", { name: "New field" }).fill("Boats in service");
+  await page.getByRole("combobox", { name: "Type" }).click();
+  await page.getByRole("option", { name: "number" }).click();
+  await page.getByRole("button", { name: "Add", exact: true }).click();
+  await page.getByRole("textbox", { name: "Boats in service" }).fill("7");
+  await page.getByRole("tab", { name: "Source" }).click();
+  await expect(page.locator(".cm-content")).toContainText(
+    "boats-in-service: {type: number, label: Boats in service, default: 7}",
+  );
+  expect((await new AxeBuilder({ page }).exclude("iframe").analyze()).violations).toEqual([]);
+  await page.keyboard.press("Control+s");
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
 });

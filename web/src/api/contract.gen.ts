@@ -90,7 +90,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** Server-sent events named draft and release, when either changes, and checks, when all pages have been checked. */
+        /** Server-sent events named draft and release, when either changes, checks, when all pages have been checked, and gone, when the site is renamed or deleted. */
         get: operations["listenToSite"];
         put?: never;
         post?: never;
@@ -382,8 +382,48 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A block's text with another default for one field; nothing is saved. */
+        /** A block's text, or that of site.yaml, with another default for one field; nothing is saved. */
         post: operations["setDefault"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/site-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a text of site.yaml says; nothing is saved. */
+        post: operations["readSite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/site-values/{value}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+                /** @description name, base_url, or a field of the site. */
+                value: string;
+            };
+            cookie?: never;
+        };
+        /** Which pages are other ones where a value of the site is another one. */
+        get: operations["getSiteValue"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2343,9 +2383,26 @@ export interface components {
             problems: components["schemas"]["Finding"][];
         };
         DefaultEdit: {
+            /** @description site.yaml for that; a block's otherwise. */
+            path?: string;
             text: string;
             field: string;
             value: string;
+        };
+        SiteReading: {
+            name: string;
+            base_url: string;
+            home: string;
+            exact_urls: boolean;
+            /** @description By which a server of the site tells that a visitor is signed in. */
+            cookie: string;
+            sets_off: string[];
+            fields: components["schemas"]["Field"][];
+        };
+        SiteValue: {
+            /** @description One letter for each page: l it shows the value, - not. */
+            states: string;
+            pages: number;
         };
         BlockText: {
             text: string;
@@ -3398,6 +3455,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BlockText"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlockText"];
+            };
+        };
+        responses: {
+            /** @description What it says. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteReading"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSiteValue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+                /** @description name, base_url, or a field of the site. */
+                value: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The pages. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteValue"];
                 };
             };
             default: components["responses"]["Problem"];

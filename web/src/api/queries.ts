@@ -400,3 +400,40 @@ export function useHead(source: string) {
   });
   return data;
 }
+
+/** What a text of site.yaml says; undefined until that is known. */
+export function useSiteReading(text: string) {
+  const site = useSite();
+  const { data } = useQuery({
+    queryKey: ["site-reading", site, text],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.POST("/sites/{site}/site-readings", {
+          signal,
+          params: { path: { site } },
+          body: { text },
+        }),
+      ),
+    placeholderData: (old) => old,
+    gcTime: 10_000,
+    enabled: text !== "",
+  });
+  return data;
+}
+
+/** Which pages show a value of the site; asked where it has a name. */
+export function useSiteValue(value: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "site-value", value],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.GET("/sites/{site}/site-values/{value}", {
+          signal,
+          params: { path: { site, value } },
+        }),
+      ),
+    enabled: value !== "",
+    retry: false,
+  });
+}

@@ -118,7 +118,7 @@ describe("a place that cannot be shown", () => {
   it("leads to the sites where not even the bench can be drawn", async () => {
     await at("/");
     expect(screen.getByRole("main").textContent).toContain("The list of layouts has no end.");
-    expect(screen.getByRole("link", { name: "To the sites" }).getAttribute("href")).toBe("/");
+    expect(screen.getByRole("link", { name: "To the sites" }).getAttribute("href")).toBe("/?all");
   });
 
   it("says why one could not be drawn, and loads it anew", async () => {

@@ -83,6 +83,11 @@ function places(client: QueryClient, ahead: Ahead): RouteObject[] {
       lazy: async () => ({ Component: (await import("../rollout/RollOutPlace")).RollOutPlace }),
     },
     {
+      path: "site",
+      lazy: async () => ({ Component: (await import("../site/SitePlace")).SitePlace }),
+      ...ahead(({ site = "" }) => [client.query(documentOf(site, "site.yaml")), Editor.ahead()]),
+    },
+    {
       path: "review",
       lazy: async () => ({ Component: (await import("../review/ReviewPlace")).ReviewPlace }),
     },

@@ -1,5 +1,5 @@
 import { useOverview, useHead } from "../api/queries";
-import { Words } from "./Declared";
+import { Words } from "../shared/fields/Declared";
 
 /** What a block says of itself: what it is called, among which it is kept, what it is for, and how it
  *  is shown where it stands on no page. */

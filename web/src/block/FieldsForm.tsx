@@ -1,12 +1,12 @@
-import { useEffect, useRef, useState } from "react";
-import { api, unwrap, type Field } from "../api/client";
-import { useFields, useSite } from "../api/queries";
+import { Link } from "react-router";
+import type { Field } from "../api/client";
+import { useFields } from "../api/queries";
+import { AddField } from "../shared/fields/AddField";
+import { Declared } from "../shared/fields/Declared";
 import { FieldInput } from "../shared/fields/FieldInput";
 import { useChoices } from "../shared/fields/useChoices";
-import { begin, end } from "../shared/underWay";
+import { useDefaults } from "../shared/fields/useDefaults";
 import { useKeyEdits } from "../shared/useTextEdits";
-import { AddField } from "./AddField";
-import { Declared } from "./Declared";
 import { Described } from "./Described";
 
 interface Props {
@@ -21,42 +21,10 @@ interface Props {
 /** The fields that a block's text declares: their defaults, what they are called, and new ones.
  *  Each edit is made in that text. */
 export function FieldsForm({ path, saved, text, change, show }: Props) {
-  const site = useSite();
   const keys = useKeyEdits(path, text, change);
   const choices = useChoices();
   const fields = useFields(text) ?? saved;
-  const [wrong, setWrong] = useState<Record<string, string>>({});
-  const [typed, setTyped] = useState<Record<string, string>>({});
-  const latest = useRef(0);
-  const made = useRef(text);
-  useEffect(() => {
-    if (text === made.current) return;
-    made.current = text; // edited elsewhere, or discarded
-    setTyped({});
-    setWrong({});
-  }, [text]);
-  const put = (field: Field, value: string) => {
-    const turn = ++latest.current;
-    begin();
-    setTyped((t) => ({ ...t, [field.name]: value }));
-    api
-      .POST("/sites/{site}/defaults", {
-        params: { path: { site } },
-        body: { text, field: field.name, value },
-      })
-      .then((a) => {
-        if (turn !== latest.current) return; // a later key has asked since
-        made.current = unwrap(a).text;
-        change(made.current);
-        setWrong((w) => ({ ...w, [field.name]: "" }));
-      })
-      .catch(
-        (e: unknown) =>
-          turn === latest.current &&
-          setWrong((w) => ({ ...w, [field.name]: (e as Error).message })),
-      )
-      .finally(end);
-  };
+  const { typed, wrong, put } = useDefaults(path, text, change);
   return (
     <div className="fields">
       <p className="soft">
@@ -85,6 +53,9 @@ export function FieldsForm({ path, saved, text, change, show }: Props) {
             first={i === 0}
             last={i === fields.length - 1}
             move={(by) => keys.setAll([{ keys: ["fields", f.name], value: null, before: i + by }])}
+            more={
+              <Link to={`?tab=manage&field=${f.name}`}>Another name or type, or take it out</Link>
+            }
           />
         </div>
       ))}

@@ -35,6 +35,6 @@ it("knows a document by its title, and where one works on it", () => {
     { title: "main", to: "/small/menus/main" },
     { title: "hours", to: "/small/scripts/hours" },
     { title: "gone", to: "/small/blocks/gone" },
-    { title: "site.yaml", to: "/small" },
+    { title: "The site's values", to: "/small/site" },
   ]);
 });

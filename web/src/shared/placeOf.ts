@@ -29,6 +29,8 @@ export function placeOf(
       return at(`${folder}/${name}`);
     case "shortcodes":
       return at(`scripts/${name}`);
+    case "site.yaml":
+      return at("site", "The site's values");
   }
   return { title: path, to: `/${site}` };
 }

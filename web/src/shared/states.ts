@@ -74,6 +74,7 @@ const words: Record<
   | "type"
   | "menu"
   | "loads"
+  | "shows"
   | "copies",
   Partial<Record<State, string>>
 > = {
@@ -119,6 +120,7 @@ const words: Record<
   },
   type: { linked: "are of it", none: "others" },
   menu: { linked: "show it", none: "others" },
+  shows: { linked: "show it", none: "do not" },
   loads: { linked: "load it", none: "do not" },
   copies: {
     change: "behind",

@@ -4,9 +4,8 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import TextField from "@mui/material/TextField";
 import IconButton from "@mui/material/IconButton";
-import { useId, useState } from "react";
-import { Link } from "react-router";
-import type { Field } from "../api/client";
+import { useId, useState, type ReactNode } from "react";
+import type { Field } from "../../api/client";
 
 interface Props {
   field: Field;
@@ -15,10 +14,12 @@ interface Props {
   last: boolean;
   /** Moves the field up or down among the others. */
   move: (by: -1 | 1) => void;
+  /** What else can be done with it. */
+  more: ReactNode;
 }
 
 /** What a field is called, what is said of it in forms, and whether every placement needs a value. */
-export function Declared({ field, set, first, last, move }: Props) {
+export function Declared({ field, set, first, last, move, more }: Props) {
   const [open, setOpen] = useState(false);
   const [asked, setAsked] = useState<boolean | null>(null); // until the text says so
   if (asked === field.required) setAsked(null);
@@ -47,7 +48,7 @@ export function Declared({ field, set, first, last, move }: Props) {
             >
               <Down fontSize="small" />
             </IconButton>
-            <Link to={`?tab=manage&field=${field.name}`}>Another name or type, or take it out</Link>
+            {more}
           </span>
           <Words
             label="Label"

@@ -1,4 +1,4 @@
-import type { FieldType } from "../api/client";
+import type { FieldType } from "../../api/client";
 
 /** What is typed of a new field. parts are its choices, or the fields of an entry of a list, with
  *  commas between. */

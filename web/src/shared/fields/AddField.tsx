@@ -2,16 +2,16 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
-import { fieldTypes, type Field, type FieldType } from "../api/client";
-import { nameOf } from "../shared/NewBlock";
-import type { KeyValue } from "../shared/useTextEdits";
+import { fieldTypes, type Field, type FieldType } from "../../api/client";
+import { nameOf } from "../NewBlock";
+import type { KeyValue } from "../useTextEdits";
 import { declarable, declaration, showing, type NewField } from "./newField";
 
 interface Props {
   fields: Field[];
   setAll: (edits: KeyValue[]) => void;
-  /** Puts markup where the cursor stood last in the block's markup. */
-  show: (markup: string) => void;
+  /** Puts markup where the cursor stood last in the block's markup; missing for values of the site. */
+  show?: (markup: string) => void;
 }
 
 /** Declares a field of the block, and shows it in the markup. */
@@ -48,7 +48,7 @@ export function AddField({ fields, setAll, show }: Props) {
           label="New field"
           value={label}
           onChange={(e) => setLabel(e.target.value)}
-          helperText={field.name && `@{=${field.name}}`}
+          helperText={field.name && `@{=${show ? "" : "site."}${field.name}}`}
         />
         <TextField
           select
@@ -82,14 +82,21 @@ export function AddField({ fields, setAll, show }: Props) {
       {there && (
         <p className="added-field" role="status">
           {added.label.trim() || added.name} is declared and stands nowhere yet.{" "}
-          <Button
-            onClick={() => {
-              show(showing(added));
-              setAdded(null);
-            }}
-          >
-            Show it in the markup
-          </Button>
+          {show ? (
+            <Button
+              onClick={() => {
+                show(showing(added));
+                setAdded(null);
+              }}
+            >
+              Show it in the markup
+            </Button>
+          ) : (
+            <>
+              Any text shows it by <code>{`@{=site.${added.name}}`}</code>, and a field of a block
+              takes it by <code>{`from: site.${added.name}`}</code>.
+            </>
+          )}
         </p>
       )}
     </>
