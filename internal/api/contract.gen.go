@@ -209,6 +209,21 @@ func (e DeleteBlockOperationWith) Valid() bool {
 	}
 }
 
+// Defines values for DeleteFileOperationOperation.
+const (
+	DeleteFile DeleteFileOperationOperation = "delete-file"
+)
+
+// Valid indicates whether the value is a known member of the DeleteFileOperationOperation enum.
+func (e DeleteFileOperationOperation) Valid() bool {
+	switch e {
+	case DeleteFile:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DeleteLayoutOperationOperation.
 const (
 	DeleteLayout DeleteLayoutOperationOperation = "delete-layout"
@@ -587,6 +602,21 @@ const (
 func (e MergedAnswer) Valid() bool {
 	switch e {
 	case MergedAnswerMerged:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MoveFileOperationOperation.
+const (
+	MoveFile MoveFileOperationOperation = "move-file"
+)
+
+// Valid indicates whether the value is a known member of the MoveFileOperationOperation enum.
+func (e MoveFileOperationOperation) Valid() bool {
+	switch e {
+	case MoveFile:
 		return true
 	default:
 		return false
@@ -1721,6 +1751,15 @@ type DeleteBlockOperationOperation string
 // DeleteBlockOperationWith What takes its place.
 type DeleteBlockOperationWith string
 
+// DeleteFileOperation A file goes.
+type DeleteFileOperation struct {
+	Operation DeleteFileOperationOperation `json:"operation"`
+	Path      string                       `json:"path"`
+}
+
+// DeleteFileOperationOperation defines model for DeleteFileOperation.Operation.
+type DeleteFileOperationOperation string
+
 // DeleteLayoutOperation A layout goes.
 type DeleteLayoutOperation struct {
 	// Name Its name.
@@ -1957,6 +1996,16 @@ type FieldPrecedence struct {
 
 // FieldType defines model for FieldType.
 type FieldType string
+
+// FileUses defines model for FileUses.
+type FileUses struct {
+	// Docs The documents that name its address.
+	Docs  []string `json:"docs"`
+	Pages int      `json:"pages"`
+
+	// States One letter for each page: l it shows the file or leads to it, - not.
+	States string `json:"states"`
+}
 
 // Finding defines model for Finding.
 type Finding struct {
@@ -2328,6 +2377,16 @@ type MergedPiece struct {
 	// Text What stands there; empty in a conflict.
 	Text string `json:"text"`
 }
+
+// MoveFileOperation A file gets another path; what names it follows.
+type MoveFileOperation struct {
+	Operation MoveFileOperationOperation `json:"operation"`
+	Path      string                     `json:"path"`
+	To        string                     `json:"to"`
+}
+
+// MoveFileOperationOperation defines model for MoveFileOperation.Operation.
+type MoveFileOperationOperation string
 
 // MovePageOperation A page gets another path; what leads to it follows.
 type MovePageOperation struct {
@@ -3262,6 +3321,25 @@ type Site struct {
 	Waiting int `json:"waiting"`
 }
 
+// SiteFile defines model for SiteFile.
+type SiteFile struct {
+	Hash   string `json:"hash"`
+	Height int    `json:"height"`
+	Path   string `json:"path"`
+
+	// Size In bytes.
+	Size int64 `json:"size"`
+
+	// Text It can be edited as text.
+	Text bool `json:"text"`
+
+	// Url The address that it is published at.
+	Url string `json:"url"`
+
+	// Width Of a picture, in pixels; 0 for what is none, or says none.
+	Width int `json:"width"`
+}
+
 // SiteNamed defines model for SiteNamed.
 type SiteNamed struct {
 	Name string `json:"name"`
@@ -3593,6 +3671,11 @@ type ExplainParams struct {
 
 	// On On which day, as 2026-12-24; today by default.
 	On *On `form:"on,omitempty" json:"on,omitempty"`
+}
+
+// GetFileUsesParams defines parameters for GetFileUses.
+type GetFileUsesParams struct {
+	Path string `form:"path" json:"path"`
 }
 
 // ImportTreeParams defines parameters for ImportTree.
@@ -4956,6 +5039,74 @@ func (t *Operation) MergeDeleteMenuOperation(v DeleteMenuOperation) error {
 	return err
 }
 
+// AsMoveFileOperation returns the union data inside the Operation as a MoveFileOperation
+func (t Operation) AsMoveFileOperation() (MoveFileOperation, error) {
+	var body MoveFileOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromMoveFileOperation overwrites any union data inside the Operation as the provided MoveFileOperation
+func (t *Operation) FromMoveFileOperation(v MoveFileOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"move-file"}`))
+	t.union = b
+	return err
+}
+
+// MergeMoveFileOperation performs a merge with any union data inside the Operation, using the provided MoveFileOperation
+func (t *Operation) MergeMoveFileOperation(v MoveFileOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"move-file"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsDeleteFileOperation returns the union data inside the Operation as a DeleteFileOperation
+func (t Operation) AsDeleteFileOperation() (DeleteFileOperation, error) {
+	var body DeleteFileOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDeleteFileOperation overwrites any union data inside the Operation as the provided DeleteFileOperation
+func (t *Operation) FromDeleteFileOperation(v DeleteFileOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"delete-file"}`))
+	t.union = b
+	return err
+}
+
+// MergeDeleteFileOperation performs a merge with any union data inside the Operation, using the provided DeleteFileOperation
+func (t *Operation) MergeDeleteFileOperation(v DeleteFileOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"delete-file"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsSetValuesOperation returns the union data inside the Operation as a SetValuesOperation
 func (t Operation) AsSetValuesOperation() (SetValuesOperation, error) {
 	var body SetValuesOperation
@@ -5458,6 +5609,8 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 		return t.AsBringBackFieldOperation()
 	case "delete-block":
 		return t.AsDeleteBlockOperation()
+	case "delete-file":
+		return t.AsDeleteFileOperation()
 	case "delete-layout":
 		return t.AsDeleteLayoutOperation()
 	case "delete-menu":
@@ -5484,6 +5637,8 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 		return t.AsMakeDefaultOperation()
 	case "merge-blocks":
 		return t.AsMergeBlocksOperation()
+	case "move-file":
+		return t.AsMoveFileOperation()
 	case "move-page":
 		return t.AsMovePageOperation()
 	case "new-block":
@@ -5628,6 +5783,12 @@ type ServerInterface interface {
 	// DescribeFields The fields that a block's text declares; nothing is saved.
 	// (POST /sites/{site}/fields)
 	DescribeFields(c *gin.Context, site SiteName)
+	// ListFiles What is published as it is, under assets and at the site's root.
+	// (GET /sites/{site}/files)
+	ListFiles(c *gin.Context, site SiteName)
+	// GetFileUses Which pages show a file or lead to it, and which documents name it.
+	// (GET /sites/{site}/files/uses)
+	GetFileUses(c *gin.Context, site SiteName, params GetFileUsesParams)
 	// ListFindings What is wrong in the draft.
 	// (GET /sites/{site}/findings)
 	ListFindings(c *gin.Context, site SiteName)
@@ -6637,6 +6798,67 @@ func (siw *ServerInterfaceWrapper) DescribeFields(c *gin.Context) {
 	}
 
 	siw.Handler.DescribeFields(c, site)
+}
+
+// ListFiles operation middleware
+func (siw *ServerInterfaceWrapper) ListFiles(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListFiles(c, site)
+}
+
+// GetFileUses operation middleware
+func (siw *ServerInterfaceWrapper) GetFileUses(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetFileUsesParams
+
+	// ------------- Required query parameter "path" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "path", c.Request.URL.Query(), &params.Path, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter path: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFileUses(c, site, params)
 }
 
 // ListFindings operation middleware
@@ -7728,6 +7950,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/defaults", wrapper.SetDefault)
 	router.POST(options.BaseURL+"/sites/:site/site-readings", wrapper.ReadSite)
 	router.GET(options.BaseURL+"/sites/:site/site-values/:value", wrapper.GetSiteValue)
+	router.GET(options.BaseURL+"/sites/:site/files", wrapper.ListFiles)
+	router.GET(options.BaseURL+"/sites/:site/files/uses", wrapper.GetFileUses)
 	router.POST(options.BaseURL+"/sites/:site/fields", wrapper.DescribeFields)
 	router.POST(options.BaseURL+"/sites/:site/block-heads", wrapper.DescribeBlock)
 	router.POST(options.BaseURL+"/sites/:site/rich-texts", wrapper.EnterRichText)

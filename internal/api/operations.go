@@ -213,6 +213,14 @@ func (o NewMenuOperation) changes(at desk) (outcome, error) {
 	return changed(documents.NewMenu(at.draft, o.Name, given(o.Title)))
 }
 
+func (o MoveFileOperation) changes(at desk) (outcome, error) {
+	return changed(documents.MoveFile(at.draft, o.Path, o.To))
+}
+
+func (o DeleteFileOperation) changes(at desk) (outcome, error) {
+	return changed(documents.DeleteFile(at.draft, o.Path))
+}
+
 func (o DeleteMenuOperation) changes(at desk) (outcome, error) {
 	return changed(documents.DeleteMenu(at.draft, o.Name))
 }

@@ -311,7 +311,7 @@ func TestTheSitesOwnValues(t *testing.T) {
 	b.send("POST", "/sites/small/change-sets", change("site.yaml", string(files["site.yaml"]),
 		"format: brickshelf/1\nname: Small\nfields: {phone: {type: text, default: '1', min: 1, max: 1}, idle: {type: switch}, one: {type: choice, choices: [a]}}\n"), nil)
 	b.send("POST", "/sites/small/change-sets", change("pages/a.html", string(files["pages/a.html"]), "@{=site.phone}"), nil)
-	for value, want := range map[string]api.SiteValue{"phone": {Pages: 1, States: "l-"}, "idle": {States: "--"},
+	for value, want := range map[string]api.SiteValue{"phone": {Pages: 1, States: "-l"}, "idle": {States: "--"},
 		"name": {States: "--"}} {
 		var got api.SiteValue
 		b.send("GET", "/sites/small/site-values/"+value, nil, &got)

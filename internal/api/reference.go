@@ -36,8 +36,8 @@ func (h *handlers) GetReference(c *gin.Context, name SiteName) {
 				out.Menus = append(out.Menus, Titled{Name: name, Title: cmp.Or(m.Title, name)})
 			}
 		}
-		for _, p := range d.Paths("assets/") {
-			out.Assets = append(out.Assets, "/"+p)
+		for _, p := range slices.Concat(d.Paths("assets/"), d.Paths("files/")) {
+			out.Assets = append(out.Assets, site.FileURL(p))
 		}
 		c.JSON(http.StatusOK, out)
 	})

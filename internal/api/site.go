@@ -149,15 +149,9 @@ func (s *Server) serveSite(rw http.ResponseWriter, r *http.Request, w *workspace
 func servePublished(rw http.ResponseWriter, r *http.Request, st *workspace.State) {
 	p, live := r.URL.Path, st.Live
 	switch {
-	case strings.HasPrefix(p, "/assets/"):
-		b, ok := live.Get(p[1:])
-		if !ok {
-			b, ok = st.Draft.Get(p[1:]) // a preview of the draft may need it
-		}
-		if ok {
-			content(rw, r, p, b)
-			return
-		}
+	case fileAt(p, live, st.Draft) != nil: // a preview of the draft may need what is not published
+		content(rw, r, p, *fileAt(p, live, st.Draft))
+		return
 	case p == "/sitemap.xml":
 		var urls []string
 		for _, pp := range live.PagePaths() {
@@ -182,6 +176,18 @@ func servePublished(rw http.ResponseWriter, r *http.Request, st *workspace.State
 		}
 	}
 	http.Error(rw, "There is no page here.", http.StatusNotFound)
+}
+
+// fileAt is what the first of some sites publishes as it is at an address; nil where none does.
+func fileAt(url string, sites ...*shelf.Shelf) *[]byte {
+	for _, s := range sites {
+		for _, doc := range site.FilesAt(url) {
+			if b, ok := s.Get(doc); ok {
+				return &b
+			}
+		}
+	}
+	return nil
 }
 
 // signedIn reports whether a visitor sends the cookie by which the site tells that.
@@ -215,6 +221,10 @@ func content(rw http.ResponseWriter, r *http.Request, name string, b []byte) {
 	}
 	if t != "" {
 		rw.Header().Set("Content-Type", t)
+	}
+	if strings.HasPrefix(t, "image/svg") { // opened by its address, it runs nothing in the site's name
+		rw.Header().Set("Content-Security-Policy",
+			"sandbox; default-src 'none'; style-src 'unsafe-inline'; img-src data:; font-src data:")
 	}
 	_, _ = rw.Write(b)
 }

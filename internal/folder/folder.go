@@ -57,7 +57,7 @@ func FromFS(fsys fs.FS, progress Progress) (site.Files, error) {
 		if err != nil {
 			return err
 		}
-		if p != "." && strings.HasPrefix(d.Name(), ".") && !strings.HasPrefix(p, "assets/") {
+		if p != "." && strings.HasPrefix(d.Name(), ".") && !site.Hidden(p) {
 			if d.IsDir() {
 				return fs.SkipDir
 			}
@@ -198,7 +198,7 @@ func unwrap(files site.Files) site.Files {
 func visible(files site.Files) site.Files {
 	for p := range files {
 		for _, part := range strings.Split(p, "/") {
-			if strings.HasPrefix(part, ".") && !strings.HasPrefix(p, "assets/") {
+			if strings.HasPrefix(part, ".") && !site.Hidden(p) {
 				delete(files, p)
 			}
 		}

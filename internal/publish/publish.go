@@ -1,5 +1,5 @@
 // Package publish writes a site as plain files: every page's HTML, the styles
-// and behaviours by content hash, the assets and a sitemap.
+// and behaviours by content hash, the files as they are and a sitemap.
 package publish
 
 import (
@@ -59,10 +59,10 @@ func Render(s *shelf.Shelf, progress folder.Progress) (*Output, error) {
 		}
 		out.faults(g.URL, explain.FaultsAhead(s, p, out.Faults[g.URL]))
 	}
-	for _, p := range s.Paths("assets/") {
-		out.Files[p], _ = s.Get(p)
-	}
 	out.Files["sitemap.xml"] = Sitemap(s.Config().BaseURL, urls)
+	for _, p := range slices.Concat(s.Paths("assets/"), s.Paths("files/")) {
+		out.Files[site.FileURL(p)[1:]], _ = s.Get(p)
+	}
 	return out, nil
 }
 

@@ -2,6 +2,7 @@ package publish_test
 
 import (
 	"encoding/xml"
+	"maps"
 	"net/url"
 	"strings"
 	"testing"
@@ -36,6 +37,15 @@ func TestWhatIsPublished(t *testing.T) {
 		"\"></script>\n</head><i>a</i>", string(out.Files["index.html"]))
 	require.Contains(t, string(out.Files["sitemap.xml"]), "<loc>https://x.example/x/y/</loc>")
 	require.Equal(t, "y", string(out.Files["x/y/index.html"]))
+
+	own := maps.Clone(files)
+	own["files/.well-known/x"], own["files/sitemap.xml"] = []byte("w"), []byte("mine")
+	out, err = publish.Render(sitetest.New(own), nil)
+	require.NoError(t, err)
+	require.Equal(t, "w", string(out.Files[".well-known/x"]))
+	require.Equal(t, "mine", string(out.Files["sitemap.xml"]))
+	out, err = publish.Render(sitetest.New(files), nil)
+	require.NoError(t, err)
 	require.Equal(t, "main/gone~1", out.Faults["/x/y/"][0].Address)
 }
 

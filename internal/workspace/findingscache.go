@@ -51,8 +51,8 @@ func (t *findingsCache) move(to, edited *shelf.Shelf) {
 			class, _, _ := site.Classify(p)
 			_, was := t.of.Get(p)
 			_, is := edited.Get(p)
-			links = links || class == site.PageDoc || (class == site.AssetDoc || class == site.BlockDoc) &&
-				was != is
+			links = links || class == site.PageDoc ||
+				(site.FileURL(p) != "" || class == site.BlockDoc) && was != is
 		}
 	}
 	t.mu.Lock()

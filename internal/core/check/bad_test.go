@@ -208,6 +208,14 @@ func TestWhatCannotBeWrittenIsRefused(t *testing.T) {
 		{"", []string{"pages/assets/x/index.html", "assets/x"}, "assets/x"},
 		{"exact_urls: true\n", []string{"pages/assets/x.html", "assets/x.html"}, "assets/x.html"},
 		{"exact_urls: true\n", []string{"pages/assets/x.html", "assets/x.html/y"}, "assets/x.html"},
+		{"", []string{"files/assets/x", "assets/x"}, "would be published as the file assets/x"},
+		{"", []string{"files/assets/x/y", "assets/x"}, "assets/x"},
+		{"", []string{"files/assets/x", "assets/x/y"}, "assets/x"},
+		{"", []string{"files/x/index.html", "pages/x.html"}, "x/index.html"},
+		{"", []string{"files/x", "pages/x.html"}, "files/x"},
+		{"", []string{"files/x", "pages/x/y/z.html"}, "files/x"},
+		{"exact_urls: true\n", []string{"files/x.html", "pages/x.html"}, "x.html"},
+		{"", []string{"files/_shelf/x.css"}, "_shelf is the name of a folder"},
 		{"", []string{"pages/_shelf/a.html"}, "_shelf is the name of a folder"},
 		{"", []string{"pages/_for/signed-in/index.html"}, "_for is the name"},
 		{"", []string{"pages/_draft/a.html"}, "_draft is the name"},
@@ -240,7 +248,8 @@ func TestWhatCanBeWrittenIsNotRefused(t *testing.T) {
 		f := site.Files{"site.yaml": []byte("format: brickshelf/1\n" + config)}
 		for _, p := range []string{"pages/index.html", "pages/x.html", "pages/x/y.html",
 			"pages/x/index.htm.html", "pages/assets/index.html", "assets/index", "assets/x/y.txt",
-			"pages/render/a.html", "pages/sitemap.html", "assets/.htaccess", "assets/.well-known/x",
+			"files/robots.txt", "files/sitemap.xml", "files/.well-known/security.txt", "files/x.html.txt",
+			"files/assets/y", "files/x/y.css", "pages/render/a.html", "pages/sitemap.html", "assets/.htaccess", "assets/.well-known/x",
 			"pages/" + strings.Repeat("n", 240) + ".html"} {
 			f[p] = []byte("x")
 		}

@@ -6,6 +6,7 @@ import (
 	"brickshelf/internal/core/refer"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
+	"brickshelf/internal/core/site"
 )
 
 // Dangling is the fault that a reference to what is not there makes.
@@ -16,7 +17,7 @@ func Dangling(r refer.Ref, address string) render.Fault {
 			", and nothing on this page has that id; show the block that has it, or take this away"}
 	case refer.ToFile:
 		return render.Fault{Code: "missing-file", Address: address, Message: "shows " + r.To +
-			", and there is no such file; put it into assets, or name another"}
+			", and there is no such file; put it into assets or files, or name another"}
 	}
 	return render.Fault{Code: "missing-page", Address: address, Message: "leads to " + r.To +
 		", where there is no page; make one there, or lead elsewhere"}
@@ -33,7 +34,7 @@ func AddFault(list []render.Fault, f render.Fault) []render.Fault {
 }
 
 // Leads reports whether something is published at an address of the site: a page
-// under its address or its file's name, an asset, the sitemap.
+// under its address or its file's name, a file, the sitemap.
 func Leads(s *shelf.Shelf, address string) bool {
 	shows := func(url string) bool {
 		in := s.Page(url)
@@ -46,9 +47,10 @@ func Leads(s *shelf.Shelf, address string) bool {
 	if dir, ok := strings.CutSuffix(address, "/index.html"); ok && shows(dir+"/") {
 		return true
 	}
-	if strings.HasPrefix(address, "/assets/") {
-		_, there := s.Get(address[1:])
-		return there
+	for _, doc := range site.FilesAt(address) {
+		if _, there := s.Get(doc); there {
+			return true
+		}
 	}
 	return false
 }

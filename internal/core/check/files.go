@@ -52,7 +52,7 @@ func unwritable(s *shelf.Shelf, doc string) site.Problems {
 		}
 	}
 	for _, other := range slices.Concat(s.Paths("pages/"+file+"/"), s.Paths("pages/"+file+".html"),
-		s.Paths(file+"/")) {
+		s.Paths(file+"/"), s.Paths("files/"+file+"/")) {
 		if strings.HasPrefix(published(s, other), file+"/") {
 			return problem("would be published as the file " + file + ", which " + other +
 				" needs as a folder; move one of them")
@@ -66,20 +66,19 @@ func published(s *shelf.Shelf, doc string) string {
 	if in := s.Info(doc); in != nil {
 		return site.FileOf(in.URL)
 	}
-	if strings.HasPrefix(doc, "assets/") {
-		return doc
-	}
-	return ""
+	return strings.TrimPrefix(site.FileURL(doc), "/")
 }
 
 // publishedAs is what is published as a file, but for one document; "" where nothing is.
 // Pages of the same address are told elsewhere.
 func publishedAs(s *shelf.Shelf, file, but string) string {
-	if file == sitemap {
-		return "the sitemap"
+	for _, doc := range site.FilesAt("/" + file) {
+		if _, there := s.Get(doc); there && doc != but {
+			return doc
+		}
 	}
-	if _, there := s.Get(file); there && strings.HasPrefix(file, "assets/") && file != but {
-		return file
+	if file == sitemap && but != "files/"+sitemap { // one of the site's own takes the place of the made one
+		return "the sitemap"
 	}
 	urls := []string{"/" + file}
 	if dir, ok := strings.CutSuffix(urls[0], "/index.html"); ok {

@@ -252,9 +252,9 @@ func (e *edit) gone(was, is *shelf.Shelf, docs []string) []string {
 			if shown(in) && !(shown(now) && now.URL == in.URL) && !check.Leads(is, in.URL) {
 				out = append(out, in.URL)
 			}
-		case site.AssetDoc:
-			if _, there := is.Get(d); !there {
-				out = append(out, "/"+d)
+		case site.AssetDoc, site.FileDoc:
+			if _, there := is.Get(d); !there && !check.Leads(is, site.FileURL(d)) {
+				out = append(out, site.FileURL(d))
 			}
 		}
 	}

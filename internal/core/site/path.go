@@ -26,7 +26,8 @@ const (
 	MenuDoc      Class = "menu"
 	PageDoc      Class = "page"
 	HistoryDoc   Class = "history"
-	AssetDoc     Class = "asset"
+	AssetDoc     Class = "asset" // published as it is, under its path
+	FileDoc      Class = "file"  // published as it is, at the root of the site
 )
 
 // Classify tells what a path holds, and the name by which other documents
@@ -38,14 +39,14 @@ func Classify(p string) (class Class, name, problem string) {
 	if p == "site.yaml" {
 		return ConfigDoc, "", ""
 	}
-	if dir := strings.HasPrefix(p, "assets/"); !dir && (p[0] == '.' || strings.Contains(p, "/.")) {
+	if !Hidden(p) && (p[0] == '.' || strings.Contains(p, "/.")) {
 		return "", "",
 			"no part of its path should begin with a dot: such files are hidden, and left out where a folder is read"
 	}
 	dir, rest, deep := strings.Cut(p, "/")
 	if !deep {
 		return "", "",
-			"only site.yaml stands at the top of a site; put this into layouts, blocks, shortcodes, rules, menus, pages, history or assets"
+			"only site.yaml stands at the top of a site; put this into layouts, blocks, shortcodes, rules, menus, pages, history, assets or files"
 	}
 	named := func(c Class, ext string) (Class, string, string) {
 		name := strings.TrimSuffix(rest, ext)
@@ -94,9 +95,37 @@ func Classify(p string) (class Class, name, problem string) {
 		return HistoryDoc, rest, ""
 	case "assets":
 		return AssetDoc, rest, ""
+	case "files":
+		return FileDoc, rest, ""
 	}
 	return "", "",
-		"stands in no folder of a site; the folders are layouts, blocks, shortcodes, rules, menus, pages, history and assets"
+		"stands in no folder of a site; the folders are layouts, blocks, shortcodes, rules, menus, pages, history, assets and files"
+}
+
+// Hidden reports whether a document may have a name that begins with a dot: those that are published
+// as they are, such as files/.well-known/security.txt.
+func Hidden(p string) bool {
+	return strings.HasPrefix(p, "assets/") || strings.HasPrefix(p, "files/")
+}
+
+// FileURL is the address at which a document is published that is published as it is: /assets/x
+// for assets/x, /x for files/x; "" for any other.
+func FileURL(p string) string {
+	switch {
+	case strings.HasPrefix(p, "assets/"):
+		return "/" + p
+	case strings.HasPrefix(p, "files/"):
+		return strings.TrimPrefix(p, "files")
+	}
+	return ""
+}
+
+// FilesAt are the documents that could be published as they are at an address, the likelier first.
+func FilesAt(url string) []string {
+	if strings.HasPrefix(url, "/assets/") {
+		return []string{url[1:], "files" + url}
+	}
+	return []string{"files" + url}
 }
 
 // ordinary reports whether a path has nothing in it that could be wrong, as nearly all.

@@ -430,6 +430,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** What is published as it is, under assets and at the site's root. */
+        get: operations["listFiles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/files/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** Which pages show a file or lead to it, and which documents name it. */
+        get: operations["getFileUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/fields": {
         parameters: {
             query?: never;
@@ -1466,7 +1504,7 @@ export interface components {
             placements: components["schemas"]["PlacementEffect"][];
             breaks: components["schemas"]["Break"][];
         };
-        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["AdoptOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["HostOverlayOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
+        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["AdoptOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["HostOverlayOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["MoveFileOperation"] | components["schemas"]["DeleteFileOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
         /** @description Placements become copies that follow the block no more. */
         DetachOperation: {
             /**
@@ -2388,6 +2426,48 @@ export interface components {
             text: string;
             field: string;
             value: string;
+        };
+        SiteFile: {
+            path: string;
+            /** @description The address that it is published at. */
+            url: string;
+            hash: string;
+            /**
+             * Format: int64
+             * @description In bytes.
+             */
+            size: number;
+            /** @description Of a picture, in pixels; 0 for what is none, or says none. */
+            width: number;
+            height: number;
+            /** @description It can be edited as text. */
+            text: boolean;
+        };
+        FileUses: {
+            /** @description One letter for each page: l it shows the file or leads to it, - not. */
+            states: string;
+            pages: number;
+            /** @description The documents that name its address. */
+            docs: string[];
+        };
+        /** @description A file gets another path; what names it follows. */
+        MoveFileOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "move-file";
+            path: string;
+            to: string;
+        };
+        /** @description A file goes. */
+        DeleteFileOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "delete-file";
+            path: string;
         };
         SiteReading: {
             name: string;
@@ -3512,6 +3592,54 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listFiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The files. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteFile"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFileUses: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The uses. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileUses"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     describeFields: {
         parameters: {
             query?: never;
@@ -4567,6 +4695,8 @@ export const updatedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components
 export const replacedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Replaced"]["answer"]> = ["replaced"];
 export const mergedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Merged"]["answer"]> = ["merged"];
 export const entryKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Entry"]["kind"]> = ["block", "built-in", "scripted"];
+export const moveFileOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MoveFileOperation"]["operation"]> = ["move-file"];
+export const deleteFileOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DeleteFileOperation"]["operation"]> = ["delete-file"];
 export const rolledOutcomeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Rolled"]["outcome"]> = ["added", "removed", "there", "not-there", "no-region"];
 export const candidateWhyValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Candidate"]["why"]> = ["shown", "copied", "hidden", "filled", "outranked", "excepted", "audience", "dates", "off", "no-region"];
 export const regionStoryModeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RegionStory"]["mode"]> = ["one", "stack"];

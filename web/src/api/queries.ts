@@ -437,3 +437,29 @@ export function useSiteValue(value: string) {
     retry: false,
   });
 }
+
+/** What is published as it is. */
+export function useFiles() {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "files"],
+    queryFn: async ({ signal }) =>
+      unwrap(await api.GET("/sites/{site}/files", { signal, params: { path: { site } } })),
+  });
+}
+
+/** Which pages show a file, and what names it; asked where there is a path. */
+export function useFileUses(path: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "file-uses", path],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.GET("/sites/{site}/files/uses", {
+          signal,
+          params: { path: { site }, query: { path } },
+        }),
+      ),
+    enabled: path !== "",
+  });
+}

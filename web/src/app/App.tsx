@@ -252,6 +252,7 @@ const TopBar = memo(function TopBar({
         <NavLink to={`${at}/rules`}>Rules</NavLink>
         <NavLink to={`${at}/layouts`}>Layouts</NavLink>
         <NavLink to={`${at}/menus`}>Menus</NavLink>
+        <NavLink to={`${at}/files`}>Files</NavLink>
         <NavLink to={`${at}/site`}>Site</NavLink>
         <NavLink to={`${at}/reference`}>Reference</NavLink>
         <NavLink to={`${at}/checks`}>

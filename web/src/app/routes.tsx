@@ -83,6 +83,10 @@ function places(client: QueryClient, ahead: Ahead): RouteObject[] {
       lazy: async () => ({ Component: (await import("../rollout/RollOutPlace")).RollOutPlace }),
     },
     {
+      path: "files",
+      lazy: async () => ({ Component: (await import("../files/FilesPlace")).FilesPlace }),
+    },
+    {
       path: "site",
       lazy: async () => ({ Component: (await import("../site/SitePlace")).SitePlace }),
       ...ahead(({ site = "" }) => [client.query(documentOf(site, "site.yaml")), Editor.ahead()]),

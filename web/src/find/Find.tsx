@@ -44,6 +44,7 @@ function hits(o: Overview, entries: Entry[], more: Hit[]): Hit[] {
       detail: "how everything is called",
       to: `${at}/reference`,
     },
+    { kind: "place", title: "Files", detail: "pictures and others", to: `${at}/files` },
     { kind: "place", title: "Site", detail: "its name, address, values", to: `${at}/site` },
     { kind: "place", title: "All sites", detail: "new, bring, delete", to: "/?all" },
     { kind: "place", title: "Checks", detail: "findings", to: `${at}/checks` },

@@ -23,6 +23,7 @@ it("knows a document by its title, and where one works on it", () => {
         "shortcodes/hours.js",
         "blocks/gone.js",
         "site.yaml",
+        "assets/a/logo.svg",
       ],
       overview,
     ),
@@ -36,5 +37,6 @@ it("knows a document by its title, and where one works on it", () => {
     { title: "hours", to: "/small/scripts/hours" },
     { title: "gone", to: "/small/blocks/gone" },
     { title: "The site's values", to: "/small/site" },
+    { title: "a/logo.svg", to: "/small/files?path=assets%2Fa%2Flogo.svg" },
   ]);
 });

@@ -29,6 +29,9 @@ export function placeOf(
       return at(`${folder}/${name}`);
     case "shortcodes":
       return at(`scripts/${name}`);
+    case "assets":
+    case "files":
+      return at(`files?path=${encodeURIComponent(path)}`, file);
     case "site.yaml":
       return at("site", "The site's values");
   }

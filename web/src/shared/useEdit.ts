@@ -66,7 +66,7 @@ export function useProposal(paths: string[], title: string, ready?: Ready) {
       key.split("\n").flatMap((path) => {
         const b: Buffer | undefined = buffers.get(site, path);
         if (!b) return [];
-        const gone = b.text === "" && (path.endsWith(".css") || path.endsWith(".js"));
+        const gone = b.text === "" && /^blocks\/.*\.(css|js)$/.test(path);
         return [{ path, before: b.base, ...(gone ? { delete: true } : { text: b.text }) }];
       }),
     [key, buffers, site],

@@ -1,16 +1,11 @@
 import { strToU8, zip, type AsyncZippable } from "fflate";
+import type { Placed } from "../shared/dropped";
 import { nameOf } from "../shared/nameSite";
 
 /** A site that somebody brings: what it is to be called, and its shelf folder as a zip. */
 export interface Brought {
   name: string;
   zip: Blob;
-}
-
-/** A file and where it stands below what was brought. */
-export interface Placed {
-  path: string;
-  file: File;
 }
 
 /** Whether a name of a file is that of a zip. */
@@ -38,37 +33,3 @@ export function hidden(path: string): boolean {
   const within = path.split("/").slice(1);
   return within[0] !== "assets" && within.some((part) => part.startsWith("."));
 }
-
-/** The files that were dropped, those in folders with the way to them. */
-export async function dropped(data: DataTransfer): Promise<Placed[]> {
-  const entries = Array.from(data.items)
-    .map((i) => i.webkitGetAsEntry())
-    .filter((e) => e !== null);
-  const out: Placed[] = [];
-  for (const e of entries) await walk(e, "", out);
-  return out;
-}
-
-async function walk(entry: FileSystemEntry, above: string, out: Placed[]): Promise<void> {
-  const path = above + entry.name;
-  if (entry.isFile) {
-    const file = await new Promise<File>((done, failed) =>
-      (entry as FileSystemFileEntry).file(done, failed),
-    );
-    out.push({ path, file });
-    return;
-  }
-  const reader = (entry as FileSystemDirectoryEntry).createReader();
-  for (;;) {
-    // A reader gives some of a folder at a time.
-    const some = await new Promise<FileSystemEntry[]>((done, failed) =>
-      reader.readEntries(done, failed),
-    );
-    if (some.length === 0) return;
-    for (const e of some) await walk(e, `${path}/`, out);
-  }
-}
-
-/** The files of a folder that was chosen. */
-export const chosen = (list: FileList): Placed[] =>
-  Array.from(list, (file) => ({ path: file.webkitRelativePath || file.name, file }));

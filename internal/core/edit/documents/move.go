@@ -101,7 +101,7 @@ func relative(src []byte, address, old, url string) []patch.Replacement {
 // arguments have it, and as values of its YAML.
 func readdressed(path string, src []byte, old, url string) ([]patch.Replacement, error) {
 	class, _, _ := site.Classify(path)
-	if class == site.HistoryDoc || class == site.AssetDoc || class == site.StyleDoc ||
+	if class == site.HistoryDoc || site.FileURL(path) != "" || class == site.StyleDoc ||
 		class == site.BehaviourDoc || class == site.ShortcodeDoc || !bytes.Contains(src, []byte(old)) {
 		return nil, nil
 	}

@@ -78,7 +78,7 @@ type called struct {
 
 func (c called) in(s *shelf.Shelf, path string, src []byte) ([]byte, error) {
 	class, name, _ := site.Classify(path)
-	if class == site.HistoryDoc || class == site.AssetDoc || !bytes.Contains(src, []byte(c.name)) {
+	if class == site.HistoryDoc || site.FileURL(path) != "" || !bytes.Contains(src, []byte(c.name)) {
 		return src, nil
 	}
 	if c.only == nil && class == site.BlockDoc && needsBack(s, c.to, name) {

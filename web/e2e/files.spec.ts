@@ -1,0 +1,94 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, legend, published, rendering, test } from "./bench";
+
+const pixel = Buffer.from(
+  "iVBORw0KGgoAAAANSUhEUgAAAAIAAAACCAIAAAD91JpzAAAAEElEQVR42mNQSCgAIgYIBQAZDgPBG9i1OAAAAABJRU5ErkJggg==",
+  "base64",
+);
+
+test("files are put there many at once, what is none is left out, and one of a taken name is asked about", async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.tool}/ternholm/files`);
+  const input = page.getByLabel("Files to put on the site");
+  const list = page.getByRole("list", { name: "Files" });
+  await input.setInputFiles([
+    { name: "dot.png", mimeType: "image/png", buffer: pixel },
+    { name: "fake.png", mimeType: "image/png", buffer: Buffer.from("no picture") },
+    { name: "My notes.txt", mimeType: "text/plain", buffer: Buffer.from("one\n") },
+  ]);
+  await expect(
+    page.getByText("is no picture that a browser can show; it is left out"),
+  ).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await page.getByRole("button", { name: "Put 2 files there" }).click();
+  await expect(list).toContainText("dot.png");
+  await expect(list).toContainText("2 × 2");
+  await expect(list).not.toContainText("fake.png");
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+
+  await input.setInputFiles([
+    { name: "My notes.txt", mimeType: "text/plain", buffer: Buffer.from("two\n") },
+  ]);
+  await page.getByRole("combobox", { name: "One stands there" }).click();
+  await page.getByRole("option", { name: "Keep both" }).click();
+  await page.getByRole("button", { name: "Put 1 file there" }).click();
+  await expect(list).toContainText("My-notes-2.txt");
+  await list.getByRole("button", { name: /My-notes.txt/ }).click();
+  await expect(page.locator(".cm-content")).toContainText("one");
+  await page.keyboard.press("Control+z");
+});
+
+test("a file of the site's root is written in place and published there", async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.tool}/ternholm/files`);
+  await page.getByRole("combobox", { name: "Put files into" }).click();
+  await page.getByRole("option", { name: /the site's root/ }).click();
+  await page
+    .getByLabel("Files to put on the site")
+    .setInputFiles([
+      { name: "robots.txt", mimeType: "text/plain", buffer: Buffer.from("User-agent: *\n") },
+    ]);
+  await page.getByRole("button", { name: "Put 1 file there" }).click();
+  await page.locator(".cm-content").click();
+  await page.keyboard.press("Control+End");
+  await page.keyboard.type("Disallow: /freight/");
+  await page.keyboard.press("Control+s");
+  await expect(page.getByText("2 edits waiting")).toBeVisible();
+  await page.getByRole("link", { name: "Review" }).click();
+  await page.getByRole("button", { name: /^Publish/ }).click();
+  await expect
+    .poll(() => published(running, "/robots.txt"))
+    .toBe("User-agent: *\nDisallow: /freight/");
+});
+
+test("a file says which pages show it; what names it follows, and its deletion says what breaks", async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.tool}/ternholm/files?path=assets/logo.svg`);
+  await expect(page.getByText("63 pages show it or lead to it.")).toBeVisible();
+  await expect(legend(page, "linked")).toHaveText("63");
+  const bench = page.getByRole("region", { name: "The file assets/logo.svg" });
+  await bench.getByRole("button", { name: "Delete" }).click();
+  await expect(page.locator(".say")).toContainText(/63 (pages )?break|breaks? on 63|63/);
+  await page.getByRole("button", { name: "Leave it" }).click();
+  await bench.getByRole("button", { name: "Move" }).click();
+  await page.getByRole("textbox", { name: "Path" }).fill("files/brand/mark.svg");
+  await page.getByRole("button", { name: "What that changes" }).click();
+  await expect(page.locator(".say")).toContainText("Changes 63 pages.");
+  await page.getByRole("button", { name: "Move it" }).click();
+  await expect(page.getByRole("region", { name: "The file files/brand/mark.svg" })).toBeVisible();
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html`);
+  await expect(rendering(page).locator('img[src="/brand/mark.svg"]')).toHaveCount(1);
+  await expect
+    .poll(() =>
+      rendering(page)
+        .locator('img[src="/brand/mark.svg"]')
+        .evaluate((e: HTMLImageElement) => e.naturalWidth),
+    )
+    .toBeGreaterThan(0);
+});
