@@ -5,6 +5,8 @@ import (
 	"encoding/base64"
 	"image"
 	"image/png"
+	"regexp"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -46,6 +48,17 @@ func TestFilesAreListedWithSizeAndUses(t *testing.T) {
 	var gone api.Changed
 	b.send("POST", "/sites/small/operations", map[string]any{"operation": "delete-file", "path": "files/robots.txt"}, &gone)
 	require.Equal(t, "missing-page", gone.Proposal.Impact.Breaks[0].Code)
+
+	shown := "@{image src=\"/assets/p.png\" width=10 /}"
+	b.send("POST", "/sites/small/change-sets", api.ChangeSet{Title: "Show", Changes: []api.Change{{Path: "pages/y.html", Text: &shown}}}, nil)
+	small := regexp.MustCompile(`/_shelf/[0-9a-f]{32}-10\.png`).FindString(b.page("/_draft/y/"))
+	require.NotEmpty(t, small)
+	got := b.visit(small)
+	config, err := png.DecodeConfig(got.Body)
+	require.NoError(t, err)
+	require.Equal(t, 10, config.Width)
+	require.Contains(t, got.Header.Get("Cache-Control"), "immutable")
+	require.Equal(t, 404, b.visit(strings.Replace(small, "-10.", "-31.", 1)).StatusCode, "none is made larger")
 
 	require.Equal(t, text, b.page("/robots.txt"), "a preview of the draft needs it before it is published")
 	at := b.visit("/s.svg")

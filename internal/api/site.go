@@ -13,6 +13,7 @@ import (
 	"sort"
 	"strconv"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -22,6 +23,7 @@ import (
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
+	"brickshelf/internal/pictures"
 	"brickshelf/internal/publish"
 	"brickshelf/internal/workspace"
 )
@@ -229,8 +231,17 @@ func content(rw http.ResponseWriter, r *http.Request, name string, b []byte) {
 	_, _ = rw.Write(b)
 }
 
+// made makes the smaller pictures that pages show.
+var made = sync.OnceValue(pictures.Kept)
+
 func serveHashed(rw http.ResponseWriter, name string, w *workspace.Workspace, shelves ...*shelf.Shelf) {
 	shelves = append(shelves, w.Proposals()...)
+	if b := made().Named(name, shelves...); b != nil {
+		rw.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+		rw.Header().Set("Content-Type", mime.TypeByExtension(path.Ext(name)))
+		_, _ = rw.Write(b)
+		return
+	}
 	for _, s := range shelves {
 		if b, ok := assets.Named(s, name); ok {
 			rw.Header().Set("Cache-Control", "public, max-age=31536000, immutable")

@@ -12,10 +12,12 @@ import (
 
 	"brickshelf/internal/core/assets"
 	"brickshelf/internal/core/explain"
+	"brickshelf/internal/core/picture"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
+	"brickshelf/internal/pictures"
 )
 
 // ForSignedIn is the folder of the pages that those who are signed in see in place of
@@ -31,6 +33,11 @@ type Output struct {
 
 // Render renders the whole site.
 func Render(s *shelf.Shelf, progress folder.Progress) (*Output, error) {
+	return RenderWith(s, pictures.Kept(), progress)
+}
+
+// RenderWith is Render with a maker of the smaller pictures that the pages show.
+func RenderWith(s *shelf.Shelf, made *pictures.Maker, progress folder.Progress) (*Output, error) {
 	out := &Output{Files: site.Files{}, Faults: map[string][]render.Fault{}}
 	var urls []string
 	paths := s.PagePaths()
@@ -59,6 +66,9 @@ func Render(s *shelf.Shelf, progress folder.Progress) (*Output, error) {
 		}
 		out.faults(g.URL, explain.FaultsAhead(s, p, out.Faults[g.URL]))
 	}
+	if err := out.pictures(s, made); err != nil {
+		return nil, err
+	}
 	out.Files["sitemap.xml"] = Sitemap(s.Config().BaseURL, urls)
 	for _, p := range slices.Concat(s.Paths("assets/"), s.Paths("files/")) {
 		out.Files[site.FileURL(p)[1:]], _ = s.Get(p)
@@ -73,6 +83,33 @@ func (o *Output) page(s *shelf.Shelf, file, url string, res *render.Result) erro
 	for _, f := range slices.Concat(res.Styles, res.Behaviours) {
 		if err := o.shelfFile(s, f); err != nil {
 			return err
+		}
+	}
+	return nil
+}
+
+// pictures puts the smaller pictures among the files that the pages show.
+func (o *Output) pictures(s *shelf.Shelf, made *pictures.Maker) error {
+	var of map[string][]byte
+	for _, page := range o.Files.Paths() {
+		for _, name := range picture.In(o.Files[page]) {
+			file := "_shelf/" + name
+			if o.Files[file] != nil {
+				continue
+			}
+			if of == nil {
+				of = s.Pictures()
+			}
+			hash, width, _ := picture.Read(name)
+			b, there := of[hash]
+			if !there { // somebody has written such an address himself
+				continue
+			}
+			out, err := made.Make(name, width, b)
+			if err != nil {
+				return fmt.Errorf("%s, as the page %s shows it: %w", name, page, err)
+			}
+			o.Files[file] = out
 		}
 	}
 	return nil

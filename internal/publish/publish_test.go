@@ -1,7 +1,10 @@
 package publish_test
 
 import (
+	"bytes"
 	"encoding/xml"
+	"image"
+	"image/png"
 	"maps"
 	"net/url"
 	"strings"
@@ -14,8 +17,10 @@ import (
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/edit/documents"
+	"brickshelf/internal/core/picture"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
+	"brickshelf/internal/pictures"
 	"brickshelf/internal/publish"
 )
 
@@ -142,4 +147,26 @@ func TestAWayOnIsNoPageOfItsOwn(t *testing.T) {
 	require.Contains(t, string(out.Files["index.html"]), "/new/")
 	require.NotContains(t, string(out.Files["sitemap.xml"]), "/old/")
 	require.Equal(t, []string{"/", "/new/"}, s.Published())
+}
+
+func TestTheSmallerPicturesThatPagesShowArePublished(t *testing.T) {
+	var b bytes.Buffer
+	require.NoError(t, png.Encode(&b, image.NewGray(image.Rect(0, 0, 90, 60))))
+	f := maps.Clone(files)
+	f["assets/p.png"] = b.Bytes()
+	f["pages/index.html"] = []byte(`@{image src="/assets/p.png" width=30 /}<img src="/_shelf/00000000000000000000000000000000-9.png">`)
+	out, err := publish.RenderWith(sitetest.New(f), pictures.NewMaker(""), nil)
+	require.NoError(t, err)
+	var made []string
+	for _, p := range out.Files.Paths() {
+		if strings.HasPrefix(p, "_shelf/") && strings.HasSuffix(p, ".png") {
+			made = append(made, p)
+		}
+	}
+	hash := site.HashOf(b.Bytes())
+	require.ElementsMatch(t, []string{"_shelf/" + picture.Name(hash, 30, ".png"), "_shelf/" + picture.Name(hash, 60, ".png")}, made)
+	config, err := png.DecodeConfig(bytes.NewReader(out.Files["_shelf/"+picture.Name(hash, 60, ".png")]))
+	require.NoError(t, err)
+	require.Equal(t, 60, config.Width)
+	require.Equal(t, b.Bytes(), out.Files["assets/p.png"], "the original is kept")
 }

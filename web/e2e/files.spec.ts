@@ -1,5 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, legend, published, rendering, test } from "./bench";
+import { Effort } from "./effort";
 
 const pixel = Buffer.from(
   "iVBORw0KGgoAAAANSUhEUgAAAAIAAAACCAIAAAD91JpzAAAAEElEQVR42mNQSCgAIgYIBQAZDgPBG9i1OAAAAABJRU5ErkJggg==",
@@ -91,4 +92,43 @@ test("a file says which pages show it; what names it follows, and its deletion s
         .evaluate((e: HTMLImageElement) => e.naturalWidth),
     )
     .toBeGreaterThan(0);
+});
+
+test("a picture uploaded, and shown in the sidebars of two pages as small as they need it: 7", async ({
+  page,
+  running,
+}) => {
+  const large = await page.evaluate(() => {
+    const canvas = document.createElement("canvas");
+    canvas.width = 1500;
+    canvas.height = 1000;
+    canvas.getContext("2d")?.fillRect(0, 0, 700, 700);
+    return canvas.toDataURL("image/jpeg").split(",")[1] ?? "";
+  });
+  await page.goto(`${running.tool}/ternholm/files`);
+  const e = new Effort(page);
+  await e.act(() =>
+    page
+      .getByLabel("Files to put on the site")
+      .setInputFiles([
+        { name: "pier.jpg", mimeType: "image/jpeg", buffer: Buffer.from(large, "base64") },
+      ]),
+  );
+  await e.click(page.getByRole("button", { name: "Put 1 file there" }));
+  await expect(page.getByRole("region", { name: "The file assets/pier.jpg" })).toBeVisible();
+  await e.click(page.getByRole("link", { name: "Show it on pages" }));
+  await e.click(page.getByRole("button", { name: "Choose About us /about/" }));
+  await e.click(page.getByRole("button", { name: "Choose Contact /contact/" }));
+  await expect(page.getByText(/Changes 2 pages\./)).toBeVisible();
+  await e.click(page.getByRole("button", { name: "Put it there" }));
+  await expect(page.locator(".draft-state")).toContainText("2 pages differ from live");
+  expect(e.count).toBeLessThanOrEqual(7);
+
+  await page.goto(`${running.site}/_draft/about/`);
+  const shown = page.locator('img[src^="/_shelf/"]');
+  await expect(shown).toHaveAttribute("width", "280");
+  await expect(shown).toHaveAttribute("height", "187");
+  const cost = await page.request.get(`${running.site}${await shown.getAttribute("src")}`);
+  expect((await cost.body()).length).toBeLessThan(Buffer.from(large, "base64").length / 2);
+  await expect.poll(() => shown.evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(280);
 });

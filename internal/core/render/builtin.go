@@ -8,6 +8,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/picture"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/shelf"
 )
@@ -85,18 +86,66 @@ func url(r *renderer, w *writer) {
 }
 
 func image(r *renderer, w *writer) {
+	width, height := w.text("width"), w.text("height")
+	fits := r.fitted(w.text("src"), width)
 	r.put(`<img src="`)
-	r.buf = block.Append(r.buf, w.arg("src"), markup.InURL)
-	r.put(`" alt="`, html.EscapeString(w.text("alt")), `"`)
-	for _, k := range []string{"width", "height"} {
-		if v := w.text(k); v != "" {
-			r.put(" ", k, `="`, v, `"`)
+	if fits == nil {
+		r.buf = block.Append(r.buf, w.arg("src"), markup.InURL)
+		r.put(`"`)
+	} else {
+		r.put(fits.src, `"`)
+		if fits.twice != "" {
+			r.put(` srcset="`, fits.src, " 1x, ", fits.twice, ` 2x"`)
 		}
+		width = strconv.Itoa(fits.width)
+		if height == "" {
+			height = strconv.Itoa(fits.height)
+		}
+	}
+	r.put(` alt="`, html.EscapeString(w.text("alt")), `"`)
+	if width != "" {
+		r.put(` width="`, width, `"`)
+	}
+	if height != "" {
+		r.put(` height="`, height, `"`)
 	}
 	if w.text("lazy") == "true" {
 		r.put(` loading="lazy"`)
 	}
 	r.put(">")
+}
+
+// fitting is a picture made for the place where it is shown: its address, that of one for screens of
+// twice the density, "" where there are no more pixels, and its size there.
+type fitting struct {
+	src, twice    string
+	width, height int
+}
+
+// fitted makes a picture of the site fit its width, or else that of the region in which it stands; nil
+// for what is shown as it is: what has no more pixels than it needs, and what is no such picture.
+func (r *renderer) fitted(src, width string) *fitting {
+	p, hash := r.s.Picture(src)
+	if p == nil {
+		return nil
+	}
+	wide, err := strconv.Atoi(width)
+	if width == "" {
+		wide = r.info.RegionWidth(r.within) // what is kept of one page is shown by those of its layout alone
+	} else if err != nil {
+		return nil
+	}
+	if wide < 1 || p.Width <= wide {
+		return nil
+	}
+	at := func(width int) string { return "/_shelf/" + picture.Name(hash, width, p.Ext) }
+	out := &fitting{src: at(wide), width: wide, height: p.HeightAt(wide)}
+	if p.Width >= 2*wide {
+		out.twice = at(2 * wide)
+	} else {
+		out.twice = at(p.Width)
+	}
+	return out
 }
 
 func menu(r *renderer, w *writer) {

@@ -132,7 +132,9 @@ func (r *renderer) stretch(s *shelf.Shelf, in *shelf.Info, region string, segs [
 	r.listing = true
 	own := r.push()
 	*own = scope{src: in.Page.Text.Src, own: true, pageText: true, address: region}
+	r.within = region
 	r.segments(segs, own)
+	r.within = ""
 	r.pop()
 	r.pieces = append(r.pieces, piece{apart: apart, to: len(r.buf)})
 }

@@ -298,6 +298,9 @@ func (r *renderer) region(n *markup.Node, sc *scope) {
 	if sc.address != "layout" || n.Index >= len(r.info.Slots) {
 		return // it stands where it means nothing, and is told as a problem
 	}
+	outer := r.within
+	r.within = n.Name
+	defer func() { r.within = outer }()
 	slots := r.info.Slots[n.Index]
 	if slots == nil {
 		r.nodes(n.Body, sc)

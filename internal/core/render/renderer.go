@@ -57,6 +57,7 @@ type renderer struct {
 	depth      int
 	unmarked   int // above 0 where what is rendered is shown as text, and starts nothing
 	count      int
+	within     string // the region that is being shown, "" outside of all
 	menus      []string
 
 	// names lists the blocks rendered, once each, where listing is set.

@@ -20,12 +20,18 @@ type Builtin struct {
 	Reads []string
 }
 
+// Besides what scripts may read: the content of pictures, and the region in which something stands.
+const (
+	Pictures = "pictures"
+	Place    = "place"
+)
+
 // builtins are the built-in shortcodes by name.
 var builtins = []*Builtin{
 	{Name: "crumbs", Set: "paths", About: "The way from the home page to this one, as a list of links.",
 		Sample: "@{crumbs /}", Reads: []string{script.Page, script.Pages}},
-	{Name: "image", Set: "media", About: "An image with its alternative text.",
-		Sample: "@{image src=\"/assets/logo.svg\" alt=\"The logo\" width=320 /}",
+	{Name: "image", Set: "media", About: "An image with its alternative text. A JPEG or PNG is made as small as its width, or that of its region, needs.",
+		Sample: "@{image src=\"/assets/logo.svg\" alt=\"The logo\" width=320 /}", Reads: []string{Pictures, Place},
 		Params: []*block.Field{
 			{Name: "src", Type: block.Image, Required: true},
 			{Name: "alt", Type: block.Text},

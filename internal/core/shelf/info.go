@@ -35,6 +35,17 @@ type Plan struct {
 // Member reports whether the page is as those who are signed in see it.
 func (p *Plan) Member() bool { return p.member }
 
+// RegionWidth is how wide the page's layout says that a region is, in CSS pixels; 0 where it does not.
+func (in *Info) RegionWidth(name string) int {
+	if in.Layout == nil {
+		return 0
+	}
+	if r := in.Layout.Region(name); r != nil {
+		return r.Width
+	}
+	return 0
+}
+
 // inform decides for a page: its layout, who takes it, what stands in which
 // region, and the values of its fields.
 func (s *Shelf) inform(g *place.Page, plans map[string]*Plan) *Info {

@@ -5,6 +5,7 @@ import (
 	"sort"
 	"strings"
 
+	"brickshelf/internal/core/picture"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/sets"
@@ -68,6 +69,10 @@ func (o *Shelf) reachFrom(touch func(string), touchAll func([]string)) {
 			for b := range x.copiedIn[name] { // which stays as it is, and that is told
 				touch(b)
 			}
+		case site.AssetDoc, site.FileDoc:
+			if o.base.isPicture(p) || o.isPicture(p) {
+				touchAll(builtinsReading(Pictures))
+			}
 		case site.MenuDoc:
 			touchAll(builtinsReading(script.Menus))
 			o.resolved = o.resolved || o.limits().audience != o.base.limits().audience
@@ -80,6 +85,16 @@ func (o *Shelf) reachFrom(touch func(string), touchAll func([]string)) {
 			}
 		}
 	}
+}
+
+// isPicture reports whether a document is a picture that can be made smaller.
+func (s *Shelf) isPicture(p string) bool {
+	e := s.entry(p)
+	if e == nil {
+		return false
+	}
+	_, ok := e.parsed.(*picture.Picture)
+	return ok
 }
 
 // sameFace reports whether a page shows the same to other pages as before: it

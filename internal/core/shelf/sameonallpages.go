@@ -44,7 +44,7 @@ func (s *Shelf) free(name string, pending map[string]bool) bool {
 	if b := s.Block(name); b != nil {
 		free = fieldsFree(b.Fields) && s.nodesFree(b, pending)
 	} else if bi := BuiltinOf(name); bi != nil {
-		free = !bi.ReadsOf(script.Page)
+		free = !bi.ReadsOf(script.Page) && !bi.ReadsOf(Place)
 	} else if c := s.Script(name); c != nil {
 		free = !c.ReadsOf(script.Page) && fieldsFree(c.Params)
 	}

@@ -11,6 +11,7 @@ import (
 
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
+	"brickshelf/internal/core/picture"
 	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/site"
@@ -146,6 +147,10 @@ func (s *Shelf) parse(path string, src []byte) *entry {
 		return e
 	}
 	switch class {
+	case site.AssetDoc, site.FileDoc:
+		if p := picture.Of(path, src); p != nil {
+			e.parsed = p
+		}
 	case site.BlockDoc:
 		e.parsed, e.problems = block.Parse(name, path, src, s.reader)
 	case site.LayoutDoc:
@@ -373,6 +378,35 @@ func (s *Shelf) ByHashPrefix(prefix, ext string) ([]byte, bool) {
 		}
 	}
 	return nil, false
+}
+
+// Picture is the file that is published at an address, where that is a picture which can be made
+// smaller, with the hash of its content; nil otherwise.
+func (s *Shelf) Picture(url string) (*picture.Picture, site.Hash) {
+	for _, doc := range site.FilesAt(url) {
+		if e := s.entry(doc); e != nil {
+			p, _ := e.parsed.(*picture.Picture)
+			if p == nil {
+				return nil, ""
+			}
+			return p, e.Hash()
+		}
+	}
+	return nil, ""
+}
+
+// Pictures gives the bytes of the pictures that can be made smaller, by the beginning of their
+// hashes, as their names have it.
+func (s *Shelf) Pictures() map[string][]byte {
+	out := map[string][]byte{}
+	for _, p := range slices.Concat(s.Paths("assets/"), s.Paths("files/")) {
+		if e := s.entry(p); e != nil {
+			if _, ok := e.parsed.(*picture.Picture); ok {
+				out[string(e.Hash()[:32])] = e.bytes
+			}
+		}
+	}
+	return out
 }
 
 // NewScripted is New for a site whose scripted shortcodes are run by runner.

@@ -3,7 +3,10 @@
 package sitetest
 
 import (
+	"bytes"
 	"fmt"
+	"image"
+	"image/png"
 	"slices"
 	"strings"
 	"time"
@@ -62,11 +65,12 @@ func Site(t *rapid.T) site.Files {
 	f["site.yaml"] = Config(t)
 	f["shortcodes/s0.js"] = Script(t)
 	put("layouts/one.html",
-		"---\nregions: {head: {mode: one}, main: {mode: stack}, side: {mode: stack}}\npage_fields: {logo: {type: text}}\n---\n<head><title>@{=page.title}</title></head>@{region head}none@{/region}<main>@{region main /}</main>@{region side /}%s", Text(t, 0, 2, false))
+		"---\nregions: {head: {mode: one}, main: {mode: stack}, side: {mode: stack, width: 20}}\npage_fields: {logo: {type: text}}\n---\n<head><title>@{=page.title}</title></head>@{region head}none@{/region}<main>@{region main /}</main>@{region side /}%s", Text(t, 0, 2, false))
 	put("layouts/two.html",
 		"---\nregions: {head: {mode: one}, main: {mode: one}}\n---\n<p>@{region head /}@{assets /}@{region main}@{b1 /}@{/region}")
 	f["menus/main.yaml"] = Menu(t)
 	put("assets/pic.svg", "<svg/>")
+	f["assets/photo.png"] = Photo(t)
 	for i := range blocks {
 		f[fmt.Sprintf("blocks/b%d.html", i)] = Block(t, i)
 	}
@@ -91,6 +95,14 @@ func Site(t *rapid.T) site.Files {
 		}
 	}
 	return f
+}
+
+// Photo draws a picture of one of a few sizes.
+func Photo(t *rapid.T) []byte {
+	var b bytes.Buffer
+	w := rapid.SampledFrom([]int{8, 24, 64}).Draw(t, "pixels")
+	_ = png.Encode(&b, image.NewGray(image.Rect(0, 0, w, 10)))
+	return b.Bytes()
 }
 
 func pagePath(i int) string {
@@ -194,7 +206,8 @@ func Text(t *rapid.T, from, size int, inBlock bool) string {
 		case 15:
 			b.WriteString(fmt.Sprintf(`<a href="#x%d">to</a>`, rapid.IntRange(0, 2).Draw(t, "target")))
 		case 16:
-			b.WriteString(`<img src="/assets/pic.svg">`)
+			b.WriteString(rapid.SampledFrom([]string{`<img src="/assets/pic.svg">`,
+				`@{image src="/assets/photo.png" /}`, `@{image src="/assets/photo.png" width=12 /}`}).Draw(t, "image"))
 		case 17:
 			b.WriteString(fmt.Sprintf("@{s0 t=%q /}", strings.ReplaceAll(word(t), `"`, "")))
 		case 18:
@@ -384,10 +397,14 @@ func draw(t *rapid.T) (string, []byte) {
 		return pagePath(rapid.IntRange(0, 6).Draw(t, "page")), nil
 	case 11:
 		return "layouts/two.html",
-			[]byte("---\nregions: {head: {mode: one}, main: {mode: one}}\n---\n<p>@{region head /}<hr>@{region main}@{b1 /}@{/region}")
+			[]byte(fmt.Sprintf("---\nregions: {head: {mode: one}, main: {mode: one, width: %d}}\n---\n<p>@{region head /}<hr>@{region main}@{b1 /}@{/region}",
+				rapid.SampledFrom([]int{10, 30}).Draw(t, "width")))
+	}
+	if rapid.IntRange(0, 8).Draw(t, "photo") == 0 {
+		return "assets/photo.png", Photo(t)
 	}
 	if rapid.IntRange(0, 5).Draw(t, "file") == 0 {
-		return rapid.SampledFrom([]string{"assets/pic.svg", "blocks/b2.css", "blocks/b4.js"}).Draw(t, "path"),
+		return rapid.SampledFrom([]string{"assets/pic.svg", "assets/photo.png", "blocks/b2.css", "blocks/b4.js"}).Draw(t, "path"),
 			nil
 	}
 	i := rapid.IntRange(0, 7).Draw(t, "page")

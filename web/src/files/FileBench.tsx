@@ -41,6 +41,17 @@ export function FileBench({ file, uses, overview, ask, replace }: Props) {
             Open it
           </a>
         </span>
+        {/\.(svg|png|jpe?g|gif|webp|avif)$/i.test(file.path) && (
+          <Button
+            size="small"
+            component={Link}
+            to={`/${overview.name}/roll-out?calls=${encodeURIComponent(
+              `@{image src=${JSON.stringify(file.url)} alt="" /}`,
+            )}`}
+          >
+            Show it on pages
+          </Button>
+        )}
         <Button size="small" onClick={() => input.current?.click()}>
           Replace
         </Button>
