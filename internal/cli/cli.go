@@ -10,6 +10,8 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"runtime/debug"
+	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -39,7 +41,7 @@ var errBreaks = errors.New("something does not work")
 
 // Run runs the program and returns its exit code.
 func Run(args []string, stdout, stderr io.Writer) int {
-	app := &app{out: stdout, err: stderr, now: time.Now}
+	app := &app{in: os.Stdin, out: stdout, err: stderr, now: time.Now}
 	defer app.close()
 	defer publish.Settle()
 	root := app.root()
@@ -58,6 +60,7 @@ func Run(args []string, stdout, stderr io.Writer) int {
 }
 
 type app struct {
+	in       io.Reader
 	out, err io.Writer
 	now      func() time.Time
 	verbose  bool
@@ -103,6 +106,7 @@ func (a *app) root() *cobra.Command {
 	root := &cobra.Command{
 		Use:           "brickshelf",
 		Short:         "Blocks that stand on many pages, and what an edit of them changes",
+		Version:       version(),
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
@@ -110,6 +114,21 @@ func (a *app) root() *cobra.Command {
 	root.AddCommand(a.demo(), a.serve(), a.newSite(), a.sites(), a.imports(), a.export(), a.publish(),
 		a.impact(), a.check(), a.explain(), a.copies(), a.generate(), a.scriptWorker())
 	return root
+}
+
+// version is that of the module, and what it was built of.
+func version() string {
+	info, ok := debug.ReadBuildInfo()
+	if !ok {
+		return "unknown"
+	}
+	out := info.Main.Version
+	for _, s := range info.Settings {
+		if s.Key == "vcs.revision" && !strings.Contains(out, s.Value[:min(12, len(s.Value))]) {
+			out += " " + s.Value[:min(12, len(s.Value))]
+		}
+	}
+	return out + ", " + info.GoVersion
 }
 
 func (a *app) log() *slog.Logger {
@@ -168,10 +187,17 @@ func dataFlags(c *cobra.Command, data, name *string, siteDefault string) {
 
 func (a *app) export() *cobra.Command {
 	var data, name string
+	var replace bool
 	c := &cobra.Command{
-		Use:   "export --data DIR [--site NAME] FOLDER|ZIP",
-		Short: "Write a site's draft as a shelf folder or zip",
-		Args:  cobra.ExactArgs(1),
+		Use:   "export --data DIR [--site NAME] FOLDER|ZIP|-",
+		Short: "Write a site's draft as a shelf folder or zip, - for a zip to the standard output",
+		Long: `Write a site's draft as a shelf folder or zip, - for a zip to the standard output. In a folder
+that is there already only what differs is written, and only what this program wrote before and the
+site no longer has is removed: .git, a README.md and all else stay. Where a file of the site was edited
+there meanwhile, it is put right and what it held is kept below .shelf; where one stands in the way that
+this program did not write, nothing is written. With --replace such a file is put right as well, and kept
+in the same way.`,
+		Args: cobra.ExactArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
 			files, err := a.stored(data, name, store.Draft)
 			var damaged *store.Damaged
@@ -179,10 +205,9 @@ func (a *app) export() *cobra.Command {
 				return err
 			}
 			files = files.WithoutSpent()
-			if err := folder.Write(args[0], files, a.progress("Writing")); err != nil {
+			if err := a.writeOut(args[0], files, replace); err != nil {
 				return err
 			}
-			fmt.Fprintf(a.out, "Wrote %d documents to %s.\n", len(files), args[0])
 			if damaged == nil {
 				return nil
 			}
@@ -194,8 +219,37 @@ func (a *app) export() *cobra.Command {
 		},
 	}
 	dataFlags(c, &data, &name, "")
+	c.Flags().BoolVar(&replace, "replace", false, "also put right files that this program did not write")
 	_ = c.MarkFlagRequired("data")
 	return c
+}
+
+// writeOut writes a site as a folder, a zip, or a zip to the standard output.
+func (a *app) writeOut(to string, files site.Files, replace bool) error {
+	if to == "-" {
+		return folder.Zip(a.out, files, nil)
+	}
+	if strings.HasSuffix(strings.ToLower(to), ".zip") {
+		if err := folder.Write(to, files, a.progress("Writing")); err != nil {
+			return err
+		}
+		fmt.Fprintf(a.out, "Wrote %d documents to %s.\n", len(files), to)
+		return nil
+	}
+	if replace {
+		if err := publish.Adopt(to, files); err != nil {
+			return err
+		}
+	}
+	wrote, err := publish.Write(to, files, a.progress("Writing"))
+	if err != nil {
+		return err
+	}
+	fmt.Fprintf(a.out, "Wrote %d of %d documents to %s.\n", wrote.Files, len(files), to)
+	for _, p := range wrote.Aside {
+		fmt.Fprintf(a.out, "  %s was another one there; what it held is kept below %s\n", p, publish.State)
+	}
+	return nil
 }
 
 // stored reads a tree of a site; without a name, of the only one there is.

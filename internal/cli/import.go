@@ -34,7 +34,7 @@ type intake struct {
 func (a *app) imports() *cobra.Command {
 	var in intake
 	c := &cobra.Command{
-		Use:   "import --data DIR [--site NAME] [--merge|--replace] [--dry-run] FOLDER|ZIP",
+		Use:   "import --data DIR [--site NAME] [--merge|--replace] [--dry-run] FOLDER|ZIP|-",
 		Short: "Take a site in, as a new one or as an edit of one that is there",
 		Long: `Take a site in, as a new one or as an edit of one that is there. What the folder does not
 hold is removed only with --replace, and kept with --merge; without either, an import that
@@ -45,7 +45,7 @@ site in, and every open tab sees it.`,
 			if in.merge && in.replace {
 				return errors.New("--merge keeps what the folder does not hold, --replace removes it; name one of them")
 			}
-			files, err := folder.Read(args[0], a.progress("Reading"))
+			files, err := a.takeIn(args[0])
 			if err != nil {
 				return err
 			}
@@ -63,6 +63,22 @@ site in, and every open tab sees it.`,
 	c.Flags().BoolVar(&in.dry, "dry-run", false, "only tell what it would do")
 	_ = c.MarkFlagRequired("data")
 	return c
+}
+
+// takeIn reads a folder, a zip, or a zip from the standard input, and says what it leaves alone.
+func (a *app) takeIn(from string) (site.Files, error) {
+	if from == "-" {
+		b, err := io.ReadAll(io.LimitReader(a.in, folder.MaxTotal))
+		if err != nil {
+			return nil, err
+		}
+		return folder.FromZip(bytes.NewReader(b), int64(len(b)), a.progress("Reading"))
+	}
+	files, err := folder.Read(from, a.progress("Reading"))
+	if beside := folder.Beside(from); err == nil && len(beside) > 0 {
+		fmt.Fprintf(a.err, "Left alone, since it is none of the site: %s.\n", strings.Join(beside, ", "))
+	}
+	return files, err
 }
 
 func (in intake) mode() workspace.Mode {

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io"
 	"io/fs"
+	"maps"
 	"os"
 	"path"
 	"path/filepath"
@@ -49,13 +50,22 @@ func Read(name string, progress Progress) (site.Files, error) {
 }
 
 // FromFS reads a folder. Files whose names begin with a dot are not part of a
-// site and are left out; links are refused.
+// site and are left out, and so is what stands beside site.yaml and is none of the site, as a
+// README.md; links are refused.
 func FromFS(fsys fs.FS, progress Progress) (site.Files, error) {
 	out := site.Files{}
 	total := int64(0)
-	err := fs.WalkDir(fsys, ".", func(p string, d fs.DirEntry, err error) error {
+	_, err := fs.Stat(fsys, "site.yaml")
+	whole := err == nil
+	err = fs.WalkDir(fsys, ".", func(p string, d fs.DirEntry, err error) error {
 		if err != nil {
 			return err
+		}
+		if whole && p != "." && site.Foreign(asDir(p, d)) {
+			if d.IsDir() {
+				return fs.SkipDir
+			}
+			return nil
 		}
 		if p != "." && strings.HasPrefix(d.Name(), ".") && !site.Hidden(p) {
 			if d.IsDir() {
@@ -88,6 +98,14 @@ func FromFS(fsys fs.FS, progress Progress) (site.Files, error) {
 		return nil
 	})
 	return out, err
+}
+
+// asDir is a path, with a slash behind that of a folder.
+func asDir(p string, d fs.DirEntry) string {
+	if d.IsDir() {
+		return p + "/"
+	}
+	return p
 }
 
 func limits(p string, size, total int64, files int) error {
@@ -137,7 +155,7 @@ func FromZip(r io.ReaderAt, size int64, progress Progress) (site.Files, error) {
 			progress(i+1, len(z.File))
 		}
 	}
-	return visible(unwrap(out)), nil
+	return visible(own(unwrap(out))), nil
 }
 
 // declared holds what the headers of a zip say against the limits, before anything of it is
@@ -191,6 +209,34 @@ func unwrap(files site.Files) site.Files {
 	out := site.Files{}
 	for p, b := range files {
 		out[strings.TrimPrefix(p, root+"/")] = b
+	}
+	return out
+}
+
+// own leaves out what is none of a site, where there is one.
+func own(files site.Files) site.Files {
+	if _, whole := files["site.yaml"]; whole {
+		maps.DeleteFunc(files, func(p string, _ []byte) bool { return site.Foreign(p) })
+	}
+	return files
+}
+
+// Beside lists what stands beside site.yaml in a shelf folder and is none of the site: files, and
+// folders with a slash behind them, but for those that begin with a dot.
+func Beside(name string) []string {
+	var out []string
+	entries, err := os.ReadDir(name)
+	if err != nil {
+		return nil
+	}
+	for _, e := range entries {
+		p := e.Name()
+		if e.IsDir() {
+			p += "/"
+		}
+		if site.Foreign(p) && p[0] != '.' {
+			out = append(out, p)
+		}
 	}
 	return out
 }

@@ -120,6 +120,29 @@ func TestHiddenFilesAreNoneOfTheSite(t *testing.T) {
 	require.Equal(t, want, got.Paths(), "a zip of the same is the same")
 }
 
+func TestWhatStandsBesideASiteIsLeftAlone(t *testing.T) {
+	dir := t.TempDir()
+	for _, name := range []string{"site.yaml", "README.md", "LICENSE", "node_modules/x/pages/y.html", "pages/a.html", ".gitignore"} {
+		require.NoError(t, os.MkdirAll(filepath.Join(dir, filepath.Dir(name)), 0o755))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte(name), 0o644))
+	}
+	want := []string{"pages/a.html", "site.yaml"}
+	got, err := folder.Read(dir, nil)
+	require.NoError(t, err)
+	require.Equal(t, want, got.Paths())
+	require.Equal(t, []string{"LICENSE", "README.md", "node_modules/"}, folder.Beside(dir))
+	r := packed(t, member{name: "s/site.yaml"}, member{name: "s/README.md"}, member{name: "s/pages/a.html"}, member{name: "s/src/x"})
+	got, err = folder.FromZip(r, r.Size(), nil)
+	require.NoError(t, err)
+	require.Equal(t, want, got.Paths())
+
+	require.NoError(t, os.Remove(filepath.Join(dir, "site.yaml"))) // then it is no site, and nothing of it is hidden
+	got, err = folder.Read(dir, nil)
+	require.NoError(t, err)
+	require.Contains(t, got, "README.md")
+	require.Nil(t, folder.Beside(filepath.Join(dir, "none")))
+}
+
 func TestProgressIsToldFileByFile(t *testing.T) {
 	to := filepath.Join(t.TempDir(), "out")
 	for _, name := range []string{to, to + ".zip"} {

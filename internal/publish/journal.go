@@ -265,7 +265,7 @@ func (t target) put(w step, fresh, old string) error {
 				return err
 			}
 		default:
-			return fmt.Errorf("%s has come in the way; it was not written by publishing", w.Path)
+			return fmt.Errorf("%s has come in the way; this program did not write it", w.Path)
 		}
 		return move(fresh, to)
 	}
@@ -291,7 +291,7 @@ func removeEmpty(dir string) error {
 	}
 	for _, e := range entries {
 		if !e.IsDir() {
-			return fmt.Errorf("%s has come in the way; it was not written by publishing",
+			return fmt.Errorf("%s has come in the way; this program did not write it",
 				filepath.Join(dir, e.Name()))
 		}
 		if err := removeEmpty(filepath.Join(dir, e.Name())); err != nil {

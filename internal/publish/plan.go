@@ -88,7 +88,7 @@ func (w *planner) folders(p string) {
 			w.inTheWay(dir, "it is a link, which publishing does not follow")
 		case file:
 			if !w.goes[dir] {
-				w.inTheWay(dir, "it was not written by publishing, and the site needs a folder of that name")
+				w.inTheWay(dir, "this program did not write it, and the site needs a folder of that name")
 			}
 		}
 	}
@@ -103,7 +103,7 @@ func (w *planner) needed(p string) bool {
 		for _, q := range w.below(p) {
 			if !w.goes[q] {
 				w.inTheWay(q,
-					"it was not written by publishing, and the site needs a file in the place of its folder")
+					"this program did not write it, and the site needs a file in the place of its folder")
 			}
 		}
 	case file:
@@ -120,7 +120,7 @@ func (w *planner) needed(p string) bool {
 			w.adopted = true
 			return false
 		case !ours:
-			w.inTheWay(p, "it was not written by publishing")
+			w.inTheWay(p, "this program did not write it")
 		case h != e.hash:
 			w.out.aside = append(w.out.aside, p)
 		}

@@ -102,6 +102,12 @@ func open(dir string) (target, error) {
 	if err := os.MkdirAll(t.state(""), 0o755); err != nil {
 		return "", fmt.Errorf("publishing to %s: %w", dir, err)
 	}
+	ignore := t.state(".gitignore") // where the folder is kept by git, what is remembered here is not
+	if _, err := os.Stat(ignore); errors.Is(err, fs.ErrNotExist) {
+		if err := os.WriteFile(ignore, []byte("*\n"), 0o644); err != nil {
+			return "", fmt.Errorf("publishing to %s: %w", dir, err)
+		}
+	}
 	return t, nil
 }
 

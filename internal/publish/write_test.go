@@ -66,7 +66,7 @@ func written(t require.TestingT, dir string, files, foreign site.Files) Written 
 	left, err := os.ReadDir(filepath.Join(dir, State))
 	require.NoError(t, err)
 	for _, e := range left {
-		require.Contains(t, []string{"manifest", "lock", "aside"}, e.Name(), "nothing of the work is left")
+		require.Contains(t, []string{"manifest", "lock", "aside", ".gitignore"}, e.Name(), "nothing of the work is left")
 	}
 	return w
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"iter"
 	"path"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -126,6 +127,16 @@ func FilesAt(url string) []string {
 		return []string{url[1:], "files" + url}
 	}
 	return []string{"files" + url}
+}
+
+// roots are the folders of a site.
+var roots = []string{"layouts", "blocks", "shortcodes", "rules", "menus", "pages", "history", "assets", "files"}
+
+// Foreign reports whether a path is no document of a site by where it stands: a README.md beside
+// site.yaml, a folder of another name.
+func Foreign(p string) bool {
+	dir, _, deep := strings.Cut(p, "/")
+	return !deep && p != "site.yaml" || deep && !slices.Contains(roots, dir)
 }
 
 // ordinary reports whether a path has nothing in it that could be wrong, as nearly all.
