@@ -1178,6 +1178,24 @@ func (e SetValuesOperationOperation) Valid() bool {
 	}
 }
 
+// Defines values for SideChosenSide.
+const (
+	Folder SideChosenSide = "folder"
+	Tool   SideChosenSide = "tool"
+)
+
+// Valid indicates whether the value is a known member of the SideChosenSide enum.
+func (e SideChosenSide) Valid() bool {
+	switch e {
+	case Folder:
+		return true
+	case Tool:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SourceSource.
 const (
 	SourceSourceArgument SourceSource = "argument"
@@ -2101,6 +2119,21 @@ type Imported struct {
 
 	// Sentence What it does to the pages; empty for a new site.
 	Sentence string `json:"sentence"`
+}
+
+// KeptFolder defines model for KeptFolder.
+type KeptFolder struct {
+	// Broken Why the folder cannot be read or written; empty where it can.
+	Broken string `json:"broken"`
+
+	// Conflicts Documents that were changed on both sides.
+	Conflicts []string `json:"conflicts"`
+
+	// Dir Empty where the site is kept in none.
+	Dir string `json:"dir"`
+
+	// Problems What is not valid there; until it is, the draft stays as it was.
+	Problems []Finding `json:"problems"`
 }
 
 // KeyEdit defines model for KeyEdit.
@@ -3291,6 +3324,15 @@ type ShortcodeSet struct {
 	Shortcodes []string `json:"shortcodes"`
 }
 
+// SideChosen defines model for SideChosen.
+type SideChosen struct {
+	Path string         `json:"path"`
+	Side SideChosenSide `json:"side"`
+}
+
+// SideChosenSide defines model for SideChosen.Side.
+type SideChosenSide string
+
 // Site defines model for Site.
 type Site struct {
 	// Changed When the site was last edited or published, or was made.
@@ -3678,6 +3720,11 @@ type GetFileUsesParams struct {
 	Path string `form:"path" json:"path"`
 }
 
+// GetFolderTextParams defines parameters for GetFolderText.
+type GetFolderTextParams struct {
+	Path string `form:"path" json:"path"`
+}
+
 // ImportTreeParams defines parameters for ImportTree.
 type ImportTreeParams struct {
 	// Merge Keep documents that the folder does not hold.
@@ -3751,6 +3798,9 @@ type FindElementJSONRequestBody = ElementQuestion
 
 // DescribeFieldsJSONRequestBody defines body for DescribeFields for application/json ContentType.
 type DescribeFieldsJSONRequestBody = BlockText
+
+// ChooseSideJSONRequestBody defines body for ChooseSide for application/json ContentType.
+type ChooseSideJSONRequestBody = SideChosen
 
 // SetKeyJSONRequestBody defines body for SetKey for application/json ContentType.
 type SetKeyJSONRequestBody = KeyEdit
@@ -5771,7 +5821,7 @@ type ServerInterface interface {
 	// FindElement From where to where an element of a page's own text stands.
 	// (POST /sites/{site}/elements)
 	FindElement(c *gin.Context, site SiteName)
-	// ListenToSite Server-sent events named draft and release, when either changes, checks, when all pages have been checked, and gone, when the site is renamed or deleted.
+	// ListenToSite Server-sent events named draft and release, when either changes, checks, when all pages have been checked, folder, when the folder that the site is kept in stands otherwise to it, and gone, when the site is renamed or deleted.
 	// (GET /sites/{site}/events)
 	ListenToSite(c *gin.Context, site SiteName)
 	// Explain What stands in the regions of a page, and why what else could does not.
@@ -5792,6 +5842,15 @@ type ServerInterface interface {
 	// ListFindings What is wrong in the draft.
 	// (GET /sites/{site}/findings)
 	ListFindings(c *gin.Context, site SiteName)
+	// GetFolder How the site and the folder that it is kept in stand to one another.
+	// (GET /sites/{site}/folder)
+	GetFolder(c *gin.Context, site SiteName)
+	// ChooseSide Settle a document that was changed in the folder and in the tool.
+	// (POST /sites/{site}/folder)
+	ChooseSide(c *gin.Context, site SiteName)
+	// GetFolderText What a document is in the folder that the site is kept in; empty where it is not there.
+	// (GET /sites/{site}/folder/text)
+	GetFolderText(c *gin.Context, site SiteName, params GetFolderTextParams)
 	// ImportTree Take a shelf folder in, packed as a zip; as a new site where there is none of that name, else as one edit.
 	// (POST /sites/{site}/imports)
 	ImportTree(c *gin.Context, site SiteName, params ImportTreeParams)
@@ -6886,6 +6945,92 @@ func (siw *ServerInterfaceWrapper) ListFindings(c *gin.Context) {
 	siw.Handler.ListFindings(c, site)
 }
 
+// GetFolder operation middleware
+func (siw *ServerInterfaceWrapper) GetFolder(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFolder(c, site)
+}
+
+// ChooseSide operation middleware
+func (siw *ServerInterfaceWrapper) ChooseSide(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChooseSide(c, site)
+}
+
+// GetFolderText operation middleware
+func (siw *ServerInterfaceWrapper) GetFolderText(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetFolderTextParams
+
+	// ------------- Required query parameter "path" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "path", c.Request.URL.Query(), &params.Path, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter path: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFolderText(c, site, params)
+}
+
 // ImportTree operation middleware
 func (siw *ServerInterfaceWrapper) ImportTree(c *gin.Context) {
 
@@ -7932,6 +8077,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PATCH(options.BaseURL+"/sites/:site", wrapper.RenameSite)
 	router.POST(options.BaseURL+"/sites/:site/recovery", wrapper.RecoverSite)
 	router.GET(options.BaseURL+"/sites/:site/export", wrapper.ExportSite)
+	router.GET(options.BaseURL+"/sites/:site/folder", wrapper.GetFolder)
+	router.POST(options.BaseURL+"/sites/:site/folder", wrapper.ChooseSide)
+	router.GET(options.BaseURL+"/sites/:site/folder/text", wrapper.GetFolderText)
 	router.GET(options.BaseURL+"/sites/:site/events", wrapper.ListenToSite)
 	router.GET(options.BaseURL+"/sites/:site/findings", wrapper.ListFindings)
 	router.GET(options.BaseURL+"/sites/:site/blocks/:block", wrapper.GetBlock)

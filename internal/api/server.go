@@ -62,10 +62,14 @@ type Server struct {
 	writing  sync.Mutex // one site at a time is written
 	outcomes sync.Map   // by name of site: how writing it ended last, an *Outcome
 
-	mu     sync.Mutex
-	shown  string                                          // the site that the plain address shows
-	spaces map[string]func() (*workspace.Workspace, error) // opens the site when first asked
-	done   chan struct{}
+	mu   sync.Mutex
+	done chan struct{}
+
+	// With mu: the site that is kept in a folder, nil where none is; the one that the plain address
+	// shows; and for each site what opens it when it is first asked for.
+	followed *following
+	shown    string
+	spaces   map[string]func() (*workspace.Workspace, error)
 }
 
 // NewServer serves the sites of a store. ui holds the built user interface; runner

@@ -112,3 +112,15 @@ func TestTheVersionIsTold(t *testing.T) {
 	require.Equal(t, ExitDone, code)
 	require.Regexp(t, `^brickshelf version .+, go1\.`, out)
 }
+
+func TestImpactAsANoteOnAMergeRequest(t *testing.T) {
+	next := small()
+	next["blocks/a.html"] = []byte("b@{gone /}")
+	before, after := write(t, small()), write(t, next)
+	code, out, stderr := run("impact", "--markdown", before, after)
+	require.Equal(t, ExitBreaks, code, stderr)
+	require.Equal(t, "**Changes 1 page. 1 thing breaks: there is no block or shortcode gone (/p/).**\n\nWhat breaks:\n\n- `/p/` at `main/a~1/gone~1`: there is no block or shortcode gone\n\n"+
+		"<details><summary>changes: 1</summary>\n\n`/p/`\n\n</details>\n", out)
+	code, _, _ = run("impact", "--markdown", "--json", before, after)
+	require.Equal(t, ExitBad, code)
+}

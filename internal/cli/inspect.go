@@ -3,6 +3,9 @@ package cli
 import (
 	"errors"
 	"fmt"
+	"maps"
+	"slices"
+	"strings"
 
 	"github.com/spf13/cobra"
 
@@ -14,7 +17,7 @@ import (
 )
 
 func (a *app) impact() *cobra.Command {
-	var asJSON bool
+	var asJSON, markdown bool
 	c := &cobra.Command{
 		Use:   "impact BEFORE AFTER",
 		Short: "Which pages differ between two sites, which stay and why, what breaks",
@@ -41,11 +44,14 @@ func (a *app) impact() *cobra.Command {
 					im.Pages[i].Breaks = []impact.Break{}
 				}
 			}
-			if asJSON {
+			switch {
+			case asJSON:
 				if err := a.json(im); err != nil {
 					return err
 				}
-			} else {
+			case markdown:
+				a.tellMarkdown(im)
+			default:
 				a.tell(im)
 			}
 			if im.Breaks() > 0 {
@@ -55,7 +61,42 @@ func (a *app) impact() *cobra.Command {
 		},
 	}
 	c.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
+	c.Flags().BoolVar(&markdown, "markdown", false, "print Markdown, as for a merge request")
+	c.MarkFlagsMutuallyExclusive("json", "markdown")
 	return c
+}
+
+// tellMarkdown tells an impact as a note on a merge request: the sentence, what breaks, and the
+// pages by what becomes of them.
+func (a *app) tellMarkdown(im *impact.Impact) {
+	fmt.Fprintf(a.out, "**%s**\n", plain.Replace(im.Sentence()))
+	var breaks []string
+	pages := map[impact.Effect][]string{}
+	for _, p := range im.Pages {
+		pages[p.Effect] = append(pages[p.Effect], code(p.Path))
+		for _, b := range p.Breaks {
+			breaks = append(breaks, fmt.Sprintf("- %s at %s: %s", code(p.Path), code(b.Address), plain.Replace(b.Message)))
+		}
+	}
+	for _, b := range im.Documents {
+		breaks = append(breaks, fmt.Sprintf("- %s: %s", code(b.Address), plain.Replace(b.Message)))
+	}
+	if len(breaks) > 0 {
+		fmt.Fprintf(a.out, "\nWhat breaks:\n\n%s\n", strings.Join(breaks, "\n"))
+	}
+	for _, e := range slices.Sorted(maps.Keys(pages)) {
+		fmt.Fprintf(a.out, "\n<details><summary>%s: %d</summary>\n\n%s\n\n</details>\n", e, len(pages[e]),
+			strings.Join(pages[e], ", "))
+	}
+}
+
+// plain writes words so that Markdown shows them as they are.
+var plain = strings.NewReplacer("\\", "\\\\", "*", "\\*", "_", "\\_", "`", "\\`", "<", "&lt;", "[", "\\[", "|", "\\|",
+	"\n", " ", "@", "&#64;", "#", "\\#")
+
+// code writes a name or an address in Markdown.
+func code(s string) string {
+	return "`" + strings.NewReplacer("`", "'", "\n", " ").Replace(s) + "`"
 }
 
 func (a *app) tell(im *impact.Impact) {

@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"errors"
 	"fmt"
 	"net"
 	"os"
@@ -41,26 +42,36 @@ func (d *addresses) flags(c *cobra.Command) {
 }
 
 func (a *app) serve() *cobra.Command {
-	var data, name, out string
+	var data, name, out, kept string
 	var at addresses
 	c := &cobra.Command{
-		Use:   "serve --data DIR",
+		Use:   "serve --data DIR|--folder DIR",
 		Short: "Serve the tool and the site",
-		Args:  cobra.NoArgs,
+		Long: `Serve the tool and the sites of a data folder. With --folder a site is kept in a shelf folder: what
+is saved in the tool is written there, and what an editor or a git pull changes there is an edit of the
+draft a moment later. What is not valid there waits, and is told. History and releases stand in the
+data folder, without --data in one of the user's own for each folder.`,
+		Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
+			if data == "" && kept == "" {
+				return errors.New("name the data folder with --data, or a shelf folder with --folder")
+			}
+			if kept != "" {
+				return a.serveFolder(kept, data, name, out, at)
+			}
 			st, err := store.Open(data)
 			if err != nil {
 				return err
 			}
 			defer st.Close()
-			return a.listen(st, name, out, at)
+			return a.listen(st, name, out, at, nil)
 		},
 	}
+	c.Flags().StringVar(&kept, "folder", "", "keep a site in this shelf folder")
 	c.Flags().StringVar(&out, "out", "",
 		"also write what is published into this folder, after each release and when rules begin or end")
 	dataFlags(c, &data, &name, "")
 	at.flags(c)
-	_ = c.MarkFlagRequired("data")
 	return c
 }
 
@@ -91,7 +102,7 @@ func (a *app) demo() *cobra.Command {
 			if err := a.fillDemo(st); err != nil {
 				return err
 			}
-			return a.listen(st, demo.Name, "", at)
+			return a.listen(st, demo.Name, "", at, nil)
 		},
 	}
 	c.Flags().StringVar(&data, "data", "",
@@ -122,7 +133,10 @@ func ofThisMachine(l net.Listener) bool {
 	return ok && at.IP.IsLoopback()
 }
 
-func (a *app) listen(st *store.Store, name, out string, at addresses) error {
+// listen serves the sites of a store. follow, where it is not nil, is called once the site of the name
+// is open.
+func (a *app) listen(st *store.Store, name, out string, at addresses, follow func(srv *api.Server,
+	stop <-chan struct{}) error) error {
 	if name == "" { // where there is none yet, it is the first that is made
 		if s, err := pick(st, ""); err == nil {
 			name = s.Name
@@ -167,6 +181,9 @@ func (a *app) listen(st *store.Store, name, out string, at addresses) error {
 		var err error
 		if name != "" {
 			_, err = srv.Workspace(name)
+		}
+		if err == nil && follow != nil {
+			err = follow(srv, stop)
 		}
 		opened <- err
 		if err != nil {

@@ -53,7 +53,7 @@ type State struct {
 // Event tells that something is no longer as it was. By is the client that has made it so,
 // as it calls itself, "" where that is none.
 type Event struct {
-	Kind    string // "draft", "release", "checks" when all pages have been checked, or "gone"
+	Kind    string // "draft", "release", "checks" when all pages have been checked, "folder" or "gone"
 	Version int
 	Title   string
 	By      string
@@ -184,6 +184,11 @@ func (w *Workspace) become(next *State, edited *shelf.Shelf, e Event) {
 	w.state.Store(next)
 	w.proposals.stale()
 	w.listeners.tell(e)
+}
+
+// FolderChanged tells whoever listens that the folder that the site is kept in stands otherwise to it.
+func (w *Workspace) FolderChanged() {
+	w.listeners.tell(Event{"folder", w.state.Load().Version, "", ""})
 }
 
 // Gone tells whoever listens that the site is no longer there under its name.

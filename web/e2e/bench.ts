@@ -8,10 +8,11 @@ export interface Running {
   site: string;
 }
 
-async function start(flags: string[]): Promise<[ChildProcess, Running]> {
+/** Starts the program with a command, on free ports; ended by killing the child. */
+export async function start(flags: string[], command = ["demo"]): Promise<[ChildProcess, Running]> {
   const child = spawn(
     "../bin/brickshelf",
-    ["demo", "--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0", ...flags],
+    [...command, "--addr", "127.0.0.1:0", "--site-addr", "127.0.0.1:0", ...flags],
     { stdio: ["ignore", "pipe", "inherit"] },
   );
   const found: string[] = [];

@@ -98,11 +98,10 @@ test("pictures", async ({ page, running }) => {
   await expect(legend(page, "change")).toHaveText("13");
   await shot("script");
   await page.getByRole("button", { name: "Discard" }).click();
-  await openBlock(page, running, "sidebar-help");
-  await page.getByRole("tab", { name: "As a list" }).click();
-  await page.getByRole("button", { name: "Set values of Film button 3" }).click();
-  await expect(page.getByRole("region", { name: "Call of Film button" })).toBeVisible();
-  await shot("row");
+  await page.goto(`${running.tool}/ternholm/files?path=assets/harbour.svg`);
+  await expect(legend(page, "linked")).toBeVisible();
+  await expect(page.locator(".cm-content")).toBeVisible();
+  await shot("files");
   await page.goto(`${running.tool}/ternholm/blocks/service-notice`);
   await page.getByRole("tab", { name: /Fields/ }).click();
   await expect(page.getByLabel("Message")).toBeVisible();
@@ -114,11 +113,18 @@ test("pictures", async ({ page, running }) => {
   await expect(legend(page, "change")).toHaveText("3");
   await shot("values");
   await page.getByRole("button", { name: "Discard" }).click();
-  await openBlock(page, running, "service-notice");
-  await typeBefore(page, "<div class", "@{when colour is}");
-  await expect(page.getByRole("list", { name: "Problems" })).toBeVisible();
-  await shot("problem");
-  await page.getByRole("button", { name: "Discard" }).click();
+  await page.goto(`${running.tool}/?all`);
+  for (const title of ["Corner Bakery", "Hill Farm"]) {
+    await page.getByRole("button", { name: "New site" }).click();
+    await page.getByRole("textbox", { name: "Title" }).fill(title);
+    await page.getByRole("button", { name: "Make it" }).click();
+    await expect(page.getByRole("link", { name: `${title}: all sites` })).toBeVisible();
+    await page.goto(`${running.tool}/?all`);
+  }
+  await page.getByRole("button", { name: "New site" }).click();
+  await page.getByRole("textbox", { name: "Title" }).fill("The night boat");
+  await shot("sites");
+  await openBlock(page, running, "port-card");
   await page.getByRole("button", { name: "Dark scheme" }).click();
   await openBlock(page, running, "port-card");
   await typeBefore(page, "<section", "<hr>");

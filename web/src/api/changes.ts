@@ -70,6 +70,7 @@ export function useEvents(told: (kind: "draft" | "release", title: string) => vo
       connected = true;
     });
     source.addEventListener("draft", (e: MessageEvent<string>) => hear("draft", e));
+    source.addEventListener("folder", () => void checked());
     source.addEventListener("gone", () => void checked());
     source.addEventListener("checks", () => void checked());
     source.addEventListener("release", (e: MessageEvent<string>) => hear("release", e));

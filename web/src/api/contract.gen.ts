@@ -81,6 +81,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/folder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** How the site and the folder that it is kept in stand to one another. */
+        get: operations["getFolder"];
+        put?: never;
+        /** Settle a document that was changed in the folder and in the tool. */
+        post: operations["chooseSide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/folder/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** What a document is in the folder that the site is kept in; empty where it is not there. */
+        get: operations["getFolderText"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/events": {
         parameters: {
             query?: never;
@@ -90,7 +129,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** Server-sent events named draft and release, when either changes, checks, when all pages have been checked, and gone, when the site is renamed or deleted. */
+        /** Server-sent events named draft and release, when either changes, checks, when all pages have been checked, folder, when the folder that the site is kept in stands otherwise to it, and gone, when the site is renamed or deleted. */
         get: operations["listenToSite"];
         put?: never;
         post?: never;
@@ -2469,6 +2508,21 @@ export interface components {
             operation: "delete-file";
             path: string;
         };
+        KeptFolder: {
+            /** @description Empty where the site is kept in none. */
+            dir: string;
+            /** @description Why the folder cannot be read or written; empty where it can. */
+            broken: string;
+            /** @description What is not valid there; until it is, the draft stays as it was. */
+            problems: components["schemas"]["Finding"][];
+            /** @description Documents that were changed on both sides. */
+            conflicts: string[];
+        };
+        SideChosen: {
+            path: string;
+            /** @enum {string} */
+            side: "folder" | "tool";
+        };
         SiteReading: {
             name: string;
             base_url: string;
@@ -3103,6 +3157,81 @@ export interface operations {
                 };
                 content: {
                     "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFolder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The folder. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptFolder"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    chooseSide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SideChosen"];
+            };
+        };
+        responses: {
+            /** @description The folder. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptFolder"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFolderText: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The text. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockText"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4697,6 +4826,7 @@ export const mergedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>
 export const entryKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Entry"]["kind"]> = ["block", "built-in", "scripted"];
 export const moveFileOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MoveFileOperation"]["operation"]> = ["move-file"];
 export const deleteFileOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DeleteFileOperation"]["operation"]> = ["delete-file"];
+export const sideChosenSideValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["SideChosen"]["side"]> = ["folder", "tool"];
 export const rolledOutcomeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Rolled"]["outcome"]> = ["added", "removed", "there", "not-there", "no-region"];
 export const candidateWhyValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Candidate"]["why"]> = ["shown", "copied", "hidden", "filled", "outranked", "excepted", "audience", "dates", "off", "no-region"];
 export const regionStoryModeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RegionStory"]["mode"]> = ["one", "stack"];

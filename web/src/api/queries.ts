@@ -463,3 +463,28 @@ export function useFileUses(path: string) {
     enabled: path !== "",
   });
 }
+
+/** How the site and the folder that it is kept in stand to one another. */
+export function useFolder() {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "folder"],
+    queryFn: async ({ signal }) =>
+      unwrap(await api.GET("/sites/{site}/folder", { signal, params: { path: { site } } })),
+  });
+}
+
+/** What a document is in the folder that the site is kept in. */
+export function useFolderText(path: string) {
+  const site = useSite();
+  return useQuery({
+    queryKey: [site, "folder", path],
+    queryFn: async ({ signal }) =>
+      unwrap(
+        await api.GET("/sites/{site}/folder/text", {
+          signal,
+          params: { path: { site }, query: { path } },
+        }),
+      ),
+  });
+}

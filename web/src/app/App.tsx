@@ -22,6 +22,7 @@ import { useBuffers } from "../shared/buffers";
 import { Shelf } from "../shelf/Shelf";
 import { useWall, WallProvider } from "../shared/wall/subject";
 import { Wall } from "../wall/Wall";
+import { KeptFolder } from "./KeptFolder";
 import { Place } from "./Place";
 
 const Find = later(() => import("../find/Find"), "Find");
@@ -192,6 +193,7 @@ function Frame({ overview }: { overview: Overview }) {
             />
           </Suspense>
         ) : null}
+        {!(peek && subject) && <KeptFolder />}
         {!(peek && subject) && <Unsaved overview={overview} />}
         <div style={peek && subject ? { display: "none" } : { display: "contents" }}>
           <Place />
