@@ -117,3 +117,41 @@ test("a value of the site is found, with the pages that show it, and changed on 
   await page.keyboard.press("Control+s");
   await expect(page.getByText("1 edit waiting")).toBeVisible();
 });
+
+test("a site that has only its site.yaml leads on: a first block, and files", async ({
+  page,
+  running,
+}) => {
+  const headers = { "X-Brick-Shelf": "e2e", "Content-Type": "application/json" };
+  await page.request.post(`${running.tool}/api/v1/sites`, { headers, data: { title: "Bare" } });
+  const files = await page.request.get(`${running.tool}/api/v1/sites/bare/export`);
+  expect(files.ok()).toBe(true);
+  for (const doc of [
+    "rules/header.yaml",
+    "rules/footer.yaml",
+    "pages/index.html",
+    "layouts/page.html",
+    "blocks/header.html",
+    "blocks/header.css",
+    "blocks/footer.html",
+    "blocks/footer.css",
+  ]) {
+    const at = `${running.tool}/api/v1/sites/bare/documents?path=${doc}`;
+    const old = await page.request.get(at);
+    const gone = await page.request.post(`${running.tool}/api/v1/sites/bare/change-sets`, {
+      headers,
+      data: {
+        title: "Take out",
+        changes: [
+          { path: doc, before: (old.headers().etag ?? "").replaceAll('"', ""), delete: true },
+        ],
+      },
+    });
+    expect(gone.ok(), `${doc} ${await gone.text()}`).toBe(true);
+  }
+  await page.goto(`${running.tool}/bare`);
+  await page.getByRole("button", { name: "Make the first block" }).click();
+  await page.getByLabel("Title of the new block").fill("Card");
+  await page.getByRole("button", { name: "Make it" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Card");
+});

@@ -187,7 +187,7 @@ func (k *Checker) Documents() site.Problems {
 	for _, folder := range []string{"site.yaml", "blocks/", "layouts/", "menus/", "rules/", "shortcodes/"} {
 		out = append(out, k.In(k.s.Paths(folder), true)...)
 	}
-	return append(out, alike(k.s)...)
+	return append(append(out, alike(k.s)...), unfit(k.s)...)
 }
 
 // In lists what is wrong with some documents that are not pages, each by itself. Where pages

@@ -1,9 +1,12 @@
 package check
 
 import (
+	"bytes"
+	"path"
 	"slices"
 	"strings"
 
+	"golang.org/x/net/html"
 	"golang.org/x/text/cases"
 	"golang.org/x/text/unicode/norm"
 
@@ -92,6 +95,65 @@ func publishedAs(s *shelf.Shelf, file, but string) string {
 		}
 	}
 	return ""
+}
+
+// unfit lists files that are not what their names say, or that run something where they are opened.
+func unfit(s *shelf.Shelf) site.Problems {
+	var out site.Problems
+	tell := func(p, code, message string) {
+		out = append(out, site.Problem{Code: code, Severity: site.Warning, Path: p, Line: 1, Column: 1,
+			Message: message})
+	}
+	for _, p := range slices.Concat(s.Paths("assets/"), s.Paths("files/")) {
+		src, _ := s.Get(p)
+		switch strings.ToLower(path.Ext(p)) {
+		case ".png", ".jpg", ".jpeg", ".gif":
+			if !begins(src) {
+				tell(p, "no-picture", "is no picture, though its name says so; put another file there, or give it another name")
+			}
+		case ".svg":
+			if runs(src) {
+				tell(p, "scripted-svg",
+					"holds a script, which runs in the site's name where somebody opens the file by its address; take the script out")
+			}
+		}
+	}
+	return out
+}
+
+// begins reports whether a file begins as a PNG, JPEG or GIF does.
+func begins(src []byte) bool {
+	for _, as := range []string{"\x89PNG\r\n\x1a\n", "\xff\xd8\xff", "GIF87a", "GIF89a"} {
+		if bytes.HasPrefix(src, []byte(as)) {
+			return true
+		}
+	}
+	return false
+}
+
+// runs reports whether an SVG has a script, an attribute for events, or a link that runs one.
+func runs(src []byte) bool {
+	z := html.NewTokenizer(bytes.NewReader(src))
+	for {
+		switch z.Next() {
+		case html.ErrorToken:
+			return false
+		case html.StartTagToken, html.SelfClosingTagToken:
+			name, more := z.TagName()
+			if string(name) == "script" {
+				return true
+			}
+			for more {
+				var k, v []byte
+				k, v, more = z.TagAttr()
+				key := strings.ToLower(string(k))
+				if strings.HasPrefix(key, "on") || strings.HasSuffix(key, "href") &&
+					strings.HasPrefix(strings.ToLower(strings.TrimSpace(string(v))), "javascript:") {
+					return true
+				}
+			}
+		}
+	}
 }
 
 // alike lists documents whose names some disks take for the same: those that differ in case

@@ -124,6 +124,9 @@ var Codes = []Code{
 	{"empty-target", []Severity{Warning}, "one of a rule's targets names no page", "take the nearest one"},
 	{"similar-names", []Severity{Warning},
 		"two documents have names that differ in case or Unicode form alone", "rename one of them"},
+	{"no-picture", []Severity{Warning}, "a file is named as a picture and is none", "put another file there, or rename it"},
+	{"scripted-svg", []Severity{Warning}, "an SVG holds a script, which runs where somebody opens it by its address",
+		"take the script out"},
 	{"unused-block", []Severity{Note}, "a block stands on no page", "put it somewhere, or delete it"},
 	{"ignored", []Severity{Note}, "a script in a folder below shortcodes is not read", "move it up"},
 }

@@ -1,5 +1,9 @@
+import Button from "@mui/material/Button";
+import { useState } from "react";
 import { Navigate } from "react-router";
+import type { BlockSummary } from "../api/client";
 import { useOverview, useSite } from "../api/queries";
+import { NewBlock } from "../shared/NewBlock";
 
 /** Without a block in the address, the footer, which most pages have, or else the first. */
 export function FirstBlock() {
@@ -7,12 +11,27 @@ export function FirstBlock() {
   const { data } = useOverview();
   if (!data) return null;
   const first = data.blocks.find((b) => b.name === "footer") ?? data.blocks[0];
-  if (!first)
-    return (
-      <p className="empty">
-        This site has no blocks yet. Put one into its shelf folder as blocks/NAME.html and import
-        it.
-      </p>
-    );
+  if (!first) return <NoBlocks blocks={data.blocks} />;
   return <Navigate to={`/${site}/blocks/${first.name}`} replace />;
+}
+
+/** A site without a block: the first one is made here. */
+function NoBlocks({ blocks }: { blocks: BlockSummary[] }) {
+  const [making, setMaking] = useState(false);
+  return (
+    <div className="empty">
+      <h1>No blocks yet</h1>
+      <p>
+        A block is markup that stands on many pages: a header, a footer, a card. It is made once,
+        and each page that shows it follows it.
+      </p>
+      {making ? (
+        <NewBlock blocks={blocks} close={() => setMaking(false)} />
+      ) : (
+        <Button variant="contained" onClick={() => setMaking(true)}>
+          Make the first block
+        </Button>
+      )}
+    </div>
+  );
 }
