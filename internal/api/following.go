@@ -40,6 +40,11 @@ func (s *Server) Follow(name, dir, memory string, stop <-chan struct{}) error {
 	s.mu.Lock()
 	s.followed = &following{w.Site.ID, f}
 	s.mu.Unlock()
+	s.following.Add(1)
+	go func() {
+		defer s.following.Done()
+		f.Run(saved, stop)
+	}()
 	go func() {
 		defer end()
 		for {
@@ -57,7 +62,6 @@ func (s *Server) Follow(name, dir, memory string, stop <-chan struct{}) error {
 			}
 		}
 	}()
-	go f.Run(saved, stop)
 	return nil
 }
 

@@ -62,8 +62,9 @@ type Server struct {
 	writing  sync.Mutex // one site at a time is written
 	outcomes sync.Map   // by name of site: how writing it ended last, an *Outcome
 
-	mu   sync.Mutex
-	done chan struct{}
+	mu        sync.Mutex
+	done      chan struct{}
+	following sync.WaitGroup // what follows folders
 
 	// With mu: the site that is kept in a folder, nil where none is; the one that the plain address
 	// shows; and for each site what opens it when it is first asked for.
@@ -343,5 +344,17 @@ func (s *Server) Serve(tool, site net.Listener, siteName string, stop <-chan str
 	for _, srv := range servers {
 		err = errors.Join(err, srv.Shutdown(ctx))
 	}
+	s.awaitWriting()
+	select {
+	case <-stop:
+		s.following.Wait()
+	default:
+	}
 	return err
+}
+
+// awaitWriting returns once nothing is being written into a folder.
+func (s *Server) awaitWriting() {
+	s.writing.Lock()
+	defer s.writing.Unlock()
 }

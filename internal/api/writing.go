@@ -24,6 +24,11 @@ func (s *Server) write(w *workspace.Workspace) *Outcome {
 	}
 	s.writing.Lock()
 	defer s.writing.Unlock()
+	select {
+	case <-s.done: // whoever serves the site next writes it
+		return nil
+	default:
+	}
 	st := w.State()
 	if st.Release == 0 {
 		return nil

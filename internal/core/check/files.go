@@ -100,21 +100,18 @@ func publishedAs(s *shelf.Shelf, file, but string) string {
 // unfit lists files that are not what their names say, or that run something where they are opened.
 func unfit(s *shelf.Shelf) site.Problems {
 	var out site.Problems
-	tell := func(p, code, message string) {
-		out = append(out, site.Problem{Code: code, Severity: site.Warning, Path: p, Line: 1, Column: 1,
-			Message: message})
-	}
 	for _, p := range slices.Concat(s.Paths("assets/"), s.Paths("files/")) {
 		src, _ := s.Get(p)
 		switch strings.ToLower(path.Ext(p)) {
 		case ".png", ".jpg", ".jpeg", ".gif":
 			if !begins(src) {
-				tell(p, "no-picture", "is no picture, though its name says so; put another file there, or give it another name")
+				out = append(out, site.Problem{Code: "no-picture", Severity: site.Warning, Path: p, Line: 1, Column: 1,
+					Message: "is no picture, though its name says so; put another file there, or give it another name"})
 			}
 		case ".svg":
 			if runs(src) {
-				tell(p, "scripted-svg",
-					"holds a script, which runs in the site's name where somebody opens the file by its address; take the script out")
+				out = append(out, site.Problem{Code: "scripted-svg", Severity: site.Warning, Path: p, Line: 1, Column: 1,
+					Message: "holds a script, which runs in the site's name where somebody opens the file by its address; take the script out"})
 			}
 		}
 	}
