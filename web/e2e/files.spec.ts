@@ -35,7 +35,7 @@ test("files are put there many at once, what is none is left out, and one of a t
   await page.getByRole("combobox", { name: "One stands there" }).click();
   await page.getByRole("option", { name: "Keep both" }).click();
   await page.getByRole("button", { name: "Put 1 file there" }).click();
-  await expect(list).toContainText("My-notes-2.txt");
+  await expect(page.getByRole("region", { name: "The file assets/My-notes-2.txt" })).toBeVisible();
   await list.getByRole("button", { name: /My-notes.txt/ }).click();
   await expect(page.locator(".cm-content")).toContainText("one");
   await page.keyboard.press("Control+z");
