@@ -302,14 +302,13 @@ func (f *Follower) Choose(p string, folder bool) error {
 		if err = f.desk.Save(set); err == nil {
 			err = f.desk.Save(back)
 		}
-		f.know(p, there[p]) // as if the tool alone had changed it
+		if err == nil {
+			f.know(p, there[p]) // as if the tool alone had changed it
+		} // else what the folder holds could be kept nowhere, and stays
 	}
 	f.mu.Unlock()
 	if err != nil {
-		var invalid *workspace.InvalidError
-		if !errors.As(err, &invalid) {
-			return err
-		}
+		return err
 	}
 	f.Sync()
 	return nil

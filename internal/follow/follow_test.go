@@ -158,6 +158,25 @@ func TestAnEditOfTheSameTextOnBothSidesKeepsBoth(t *testing.T) {
 	}
 }
 
+// What is not valid cannot become an edit that is taken back: it would be kept nowhere.
+func TestWhatTheFolderHoldsIsNotLostWhereItIsNotValid(t *testing.T) {
+	dir := t.TempDir()
+	d, f, _ := begin(t, dir, filepath.Join(t.TempDir(), "known.json"))
+	bad := "---\nlayout: [\n---\ntheirs"
+	put(t, dir, "pages/a.html", bad)
+	require.NoError(t, d.Save(site.ChangeSet{Changes: []site.Change{{Path: "pages/a.html", Before: site.HashOf([]byte("a")),
+		After: []byte("ours")}}}))
+	f.Sync()
+	var invalid *workspace.InvalidError
+	require.ErrorAs(t, f.Choose("pages/a.html", false), &invalid)
+	require.Equal(t, bad, string(disk(t, dir)["pages/a.html"]))
+	require.Equal(t, "ours", string(d.files["pages/a.html"]))
+	require.Equal(t, []string{"pages/a.html"}, f.State().Conflicts)
+	put(t, dir, "pages/a.html", "mended")
+	require.NoError(t, f.Choose("pages/a.html", false))
+	require.Equal(t, "ours", string(disk(t, dir)["pages/a.html"]))
+}
+
 func TestAFolderThatIsGoneIsNotASiteThatWasEmptied(t *testing.T) {
 	dir := filepath.Join(t.TempDir(), "site")
 	require.NoError(t, os.Mkdir(dir, 0o755))
