@@ -2,11 +2,7 @@ package pictures_test
 
 import (
 	"bytes"
-	"encoding/binary"
 	"image"
-	"image/color"
-	"image/jpeg"
-	"image/png"
 	"os"
 	"path/filepath"
 	"testing"
@@ -19,43 +15,8 @@ import (
 	"brickshelf/internal/pictures"
 )
 
-// halves is a picture that is red at the left and blue at the right.
-func halves(w, h int) image.Image {
-	m := image.NewNRGBA(image.Rect(0, 0, w, h))
-	for y := range h {
-		for x := range w {
-			c := color.NRGBA{200, 0, 0, 255}
-			if x >= w/2 {
-				c = color.NRGBA{0, 0, 200, 255}
-			}
-			m.Set(x, y, c)
-		}
-	}
-	return m
-}
-
-func asPNG(t *testing.T, m image.Image) []byte {
-	var b bytes.Buffer
-	require.NoError(t, png.Encode(&b, m))
-	return b.Bytes()
-}
-
-// asJPEG writes a JPEG, with the mark that it is to be turned where turn is not 0.
-func asJPEG(t *testing.T, m image.Image, turn uint16) []byte {
-	var b bytes.Buffer
-	require.NoError(t, jpeg.Encode(&b, m, nil))
-	if turn == 0 {
-		return b.Bytes()
-	}
-	tiff := []byte("Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01")
-	tiff = binary.BigEndian.AppendUint16(tiff, turn)
-	tiff = append(tiff, 0, 0, 0, 0, 0, 0)
-	segment := binary.BigEndian.AppendUint16([]byte{0xff, 0xe1}, uint16(len(tiff)+2))
-	return bytes.Join([][]byte{b.Bytes()[:2], segment, tiff, b.Bytes()[2:]}, nil)
-}
-
 func TestAPictureIsMadeSmallerUpright(t *testing.T) {
-	for ext, b := range map[string][]byte{".png": asPNG(t, halves(300, 200)), ".jpg": asJPEG(t, halves(300, 200), 0)} {
+	for ext, b := range map[string][]byte{".png": sitetest.PNG(sitetest.Halves(300, 200)), ".jpg": sitetest.JPEG(sitetest.Halves(300, 200), 0)} {
 		out, err := pictures.Fitted(b, 60, ext)
 		require.NoError(t, err)
 		m, _, err := image.Decode(bytes.NewReader(out))
@@ -66,7 +27,7 @@ func TestAPictureIsMadeSmallerUpright(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, out, again, "the same file gives the same bytes")
 	}
-	out, err := pictures.Fitted(asJPEG(t, halves(300, 200), 6), 40, ".jpg") // its left is to be its top
+	out, err := pictures.Fitted(sitetest.JPEG(sitetest.Halves(300, 200), 6), 40, ".jpg") // its left is to be its top
 	require.NoError(t, err)
 	m, _, err := image.Decode(bytes.NewReader(out))
 	require.NoError(t, err)
@@ -82,7 +43,7 @@ func red(m image.Image, x, y int) bool {
 }
 
 func TestAPictureIsMadeOnce(t *testing.T) {
-	b := asPNG(t, halves(300, 200))
+	b := sitetest.PNG(sitetest.Halves(300, 200))
 	s := sitetest.New(site.Files{"site.yaml": []byte("format: brickshelf/1\n"), "files/a.png": b})
 	name := picture.Name(site.HashOf(b), 50, ".png")
 	dir := filepath.Join(t.TempDir(), "kept")
