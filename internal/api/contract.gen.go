@@ -44,6 +44,87 @@ func (e AdoptOperationOperation) Valid() bool {
 	}
 }
 
+// Defines values for ArrivalState.
+const (
+	ArrivalStateBoth      ArrivalState = "both"
+	ArrivalStateDifferent ArrivalState = "different"
+	ArrivalStateEdited    ArrivalState = "edited"
+	ArrivalStateEqual     ArrivalState = "equal"
+	ArrivalStateNew       ArrivalState = "new"
+	ArrivalStateNewer     ArrivalState = "newer"
+)
+
+// Valid indicates whether the value is a known member of the ArrivalState enum.
+func (e ArrivalState) Valid() bool {
+	switch e {
+	case ArrivalStateBoth:
+		return true
+	case ArrivalStateDifferent:
+		return true
+	case ArrivalStateEdited:
+		return true
+	case ArrivalStateEqual:
+		return true
+	case ArrivalStateNew:
+		return true
+	case ArrivalStateNewer:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ArrivalDecisionChoices.
+const (
+	ArrivalDecisionChoicesBoth   ArrivalDecisionChoices = "both"
+	ArrivalDecisionChoicesMine   ArrivalDecisionChoices = "mine"
+	ArrivalDecisionChoicesTheirs ArrivalDecisionChoices = "theirs"
+)
+
+// Valid indicates whether the value is a known member of the ArrivalDecisionChoices enum.
+func (e ArrivalDecisionChoices) Valid() bool {
+	switch e {
+	case ArrivalDecisionChoicesBoth:
+		return true
+	case ArrivalDecisionChoicesMine:
+		return true
+	case ArrivalDecisionChoicesTheirs:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ArriveOperationOperation.
+const (
+	Arrive ArriveOperationOperation = "arrive"
+)
+
+// Valid indicates whether the value is a known member of the ArriveOperationOperation enum.
+func (e ArriveOperationOperation) Valid() bool {
+	switch e {
+	case Arrive:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ArrivedAnswer.
+const (
+	ArrivedAnswerArrived ArrivedAnswer = "arrived"
+)
+
+// Valid indicates whether the value is a known member of the ArrivedAnswer enum.
+func (e ArrivedAnswer) Valid() bool {
+	switch e {
+	case ArrivedAnswerArrived:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for BlockFromPieceOperationOperation.
 const (
 	BlockFromPiece BlockFromPieceOperationOperation = "block-from-piece"
@@ -509,6 +590,36 @@ func (e LayoutEditEdit) Valid() bool {
 	case Add:
 		return true
 	case Drop:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LibraryUnitState.
+const (
+	LibraryUnitStateBoth      LibraryUnitState = "both"
+	LibraryUnitStateDifferent LibraryUnitState = "different"
+	LibraryUnitStateEdited    LibraryUnitState = "edited"
+	LibraryUnitStateEqual     LibraryUnitState = "equal"
+	LibraryUnitStateGone      LibraryUnitState = "gone"
+	LibraryUnitStateNewer     LibraryUnitState = "newer"
+)
+
+// Valid indicates whether the value is a known member of the LibraryUnitState enum.
+func (e LibraryUnitState) Valid() bool {
+	switch e {
+	case LibraryUnitStateBoth:
+		return true
+	case LibraryUnitStateDifferent:
+		return true
+	case LibraryUnitStateEdited:
+		return true
+	case LibraryUnitStateEqual:
+		return true
+	case LibraryUnitStateGone:
+		return true
+	case LibraryUnitStateNewer:
 		return true
 	default:
 		return false
@@ -1283,6 +1394,30 @@ func (e TakeBackOperationOperation) Valid() bool {
 	}
 }
 
+// Defines values for TakeOf.
+const (
+	TakeOfMerged TakeOf = "merged"
+	TakeOfMine   TakeOf = "mine"
+	TakeOfName   TakeOf = "name"
+	TakeOfTheirs TakeOf = "theirs"
+)
+
+// Valid indicates whether the value is a known member of the TakeOf enum.
+func (e TakeOf) Valid() bool {
+	switch e {
+	case TakeOfMerged:
+		return true
+	case TakeOfMine:
+		return true
+	case TakeOfName:
+		return true
+	case TakeOfTheirs:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TakeOffOperationOperation.
 const (
 	TakeOff TakeOffOperationOperation = "take-off"
@@ -1300,16 +1435,55 @@ func (e TakeOffOperationOperation) Valid() bool {
 
 // Defines values for TieDecides.
 const (
-	Name  TieDecides = "name"
-	Order TieDecides = "order"
+	TieDecidesName  TieDecides = "name"
+	TieDecidesOrder TieDecides = "order"
 )
 
 // Valid indicates whether the value is a known member of the TieDecides enum.
 func (e TieDecides) Valid() bool {
 	switch e {
-	case Name:
+	case TieDecidesName:
 		return true
-	case Order:
+	case TieDecidesOrder:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for UnitKind.
+const (
+	UnitKindBlock     UnitKind = "block"
+	UnitKindFile      UnitKind = "file"
+	UnitKindLayout    UnitKind = "layout"
+	UnitKindMenu      UnitKind = "menu"
+	UnitKindPage      UnitKind = "page"
+	UnitKindPageField UnitKind = "page-field"
+	UnitKindRule      UnitKind = "rule"
+	UnitKindScript    UnitKind = "script"
+	UnitKindSiteValue UnitKind = "site-value"
+)
+
+// Valid indicates whether the value is a known member of the UnitKind enum.
+func (e UnitKind) Valid() bool {
+	switch e {
+	case UnitKindBlock:
+		return true
+	case UnitKindFile:
+		return true
+	case UnitKindLayout:
+		return true
+	case UnitKindMenu:
+		return true
+	case UnitKindPage:
+		return true
+	case UnitKindPageField:
+		return true
+	case UnitKindRule:
+		return true
+	case UnitKindScript:
+		return true
+	case UnitKindSiteValue:
 		return true
 	default:
 		return false
@@ -1489,6 +1663,93 @@ type ArgumentEdit struct {
 	Value *string `json:"value,omitempty"`
 }
 
+// Arrival defines model for Arrival.
+type Arrival struct {
+	// As The ID under which it is taken.
+	As string `json:"as"`
+
+	// Docs The documents that are others here.
+	Docs []ArrivingDoc `json:"docs"`
+	For  []string      `json:"for"`
+
+	// Free Another name that it could have; empty where it can have none.
+	Free string `json:"free"`
+
+	// Id That it has in the part.
+	Id   string   `json:"id"`
+	Kind UnitKind `json:"kind"`
+	Name string   `json:"name"`
+
+	// Open There is something to decide, and nobody did.
+	Open bool `json:"open"`
+
+	// State newer, edited, both: it came from there, and was changed there, here, on both sides.
+	State ArrivalState `json:"state"`
+	Take  TakeOf       `json:"take"`
+	Title string       `json:"title"`
+}
+
+// ArrivalState newer, edited, both: it came from there, and was changed there, here, on both sides.
+type ArrivalState string
+
+// ArrivalDecision defines model for ArrivalDecision.
+type ArrivalDecision struct {
+	// Choices With merged: of its conflicts, in their order.
+	Choices *[]ArrivalDecisionChoices `json:"choices,omitempty"`
+	Id      string                    `json:"id"`
+
+	// Name With name: under which it is taken; all that speaks of it follows.
+	Name *string `json:"name,omitempty"`
+	Take TakeOf  `json:"take"`
+}
+
+// ArrivalDecisionChoices defines model for ArrivalDecision.Choices.
+type ArrivalDecisionChoices string
+
+// ArriveOperation A part of another site comes in, as one edit. What is here under its name stays unless something else was decided.
+type ArriveOperation struct {
+	Decisions *[]ArrivalDecision `json:"decisions,omitempty"`
+
+	// From Or the site of this server that it comes from.
+	From *string `json:"from,omitempty"`
+
+	// Of The IDs of the units that are taken, with what they need; without it, all that was handed in.
+	Of        *[]string                `json:"of,omitempty"`
+	Operation ArriveOperationOperation `json:"operation"`
+
+	// Part One that was handed in.
+	Part *string `json:"part,omitempty"`
+}
+
+// ArriveOperationOperation defines model for ArriveOperation.Operation.
+type ArriveOperationOperation string
+
+// Arrived Of arrive.
+type Arrived struct {
+	Answer    ArrivedAnswer `json:"answer"`
+	Arrivals  []Arrival     `json:"arrivals"`
+	ChangeSet ChangeSet     `json:"change_set"`
+	Proposal  Proposal      `json:"proposal"`
+}
+
+// ArrivedAnswer defines model for Arrived.Answer.
+type ArrivedAnswer string
+
+// ArrivingDoc defines model for ArrivingDoc.
+type ArrivingDoc struct {
+	// Mine Empty where it is no text, or a very long one.
+	Mine string `json:"mine"`
+
+	// MineSize In bytes; -1 where there is none.
+	MineSize int    `json:"mine_size"`
+	Path     string `json:"path"`
+
+	// Pieces The merge of both; empty where what both came from is not known.
+	Pieces     []SidedPiece `json:"pieces"`
+	Theirs     string       `json:"theirs"`
+	TheirsSize int          `json:"theirs_size"`
+}
+
 // Block defines model for Block.
 type Block struct {
 	About     string `json:"about"`
@@ -1595,6 +1856,16 @@ type BringBackOperation struct {
 
 // BringBackOperationOperation defines model for BringBackOperation.Operation.
 type BringBackOperationOperation string
+
+// BroughtPart defines model for BroughtPart.
+type BroughtPart struct {
+	// Name Of the site that it is of.
+	Name string `json:"name"`
+
+	// Part By which the operation arrive knows it.
+	Part  string `json:"part"`
+	Units []Unit `json:"units"`
+}
 
 // Candidate defines model for Candidate.
 type Candidate struct {
@@ -2194,6 +2465,29 @@ type LeftCopy struct {
 	// Why Empty where there are conflicts to settle.
 	Why string `json:"why"`
 }
+
+// Library defines model for Library.
+type Library struct {
+	Site string `json:"site"`
+
+	// There Whether that site is still on this server.
+	There bool          `json:"there"`
+	Title string        `json:"title"`
+	Units []LibraryUnit `json:"units"`
+}
+
+// LibraryUnit defines model for LibraryUnit.
+type LibraryUnit struct {
+	Id string `json:"id"`
+
+	// Of The ID that it has there.
+	Of    string           `json:"of"`
+	State LibraryUnitState `json:"state"`
+	Title string           `json:"title"`
+}
+
+// LibraryUnitState defines model for LibraryUnit.State.
+type LibraryUnitState string
 
 // Likeness A piece of the text of a page, or of another block, that looks like a block and is neither linked nor a copy.
 type Likeness struct {
@@ -3333,6 +3627,15 @@ type SideChosen struct {
 // SideChosenSide defines model for SideChosen.Side.
 type SideChosenSide string
 
+// SidedPiece defines model for SidedPiece.
+type SidedPiece struct {
+	Base     string `json:"base"`
+	Conflict bool   `json:"conflict"`
+	Mine     string `json:"mine"`
+	Text     string `json:"text"`
+	Theirs   string `json:"theirs"`
+}
+
 // Site defines model for Site.
 type Site struct {
 	// Changed When the site was last edited or published, or was made.
@@ -3467,6 +3770,9 @@ type TakeBackOperation struct {
 // TakeBackOperationOperation defines model for TakeBackOperation.Operation.
 type TakeBackOperationOperation string
 
+// TakeOf defines model for TakeOf.
+type TakeOf string
+
 // TakeOffOperation A block is taken out of many pages.
 type TakeOffOperation struct {
 	// Block The name of the block.
@@ -3509,6 +3815,27 @@ type Turn struct {
 	// Menus Menus of which entries begin or end.
 	Menus []string `json:"menus"`
 }
+
+// Unit What is taken or left as one: a block with its style and behaviour, a page, a value of the site.
+type Unit struct {
+	// For The IDs of what needs it; none of what was asked for.
+	For []string `json:"for"`
+
+	// Id The path of its main document; site.yaml#NAME of a value of the site, page_fields#NAME of a field of pages.
+	Id   string   `json:"id"`
+	Kind UnitKind `json:"kind"`
+
+	// Library The site that it came from.
+	Library *string `json:"library,omitempty"`
+	Name    string  `json:"name"`
+
+	// Size Of its documents, in bytes.
+	Size  int    `json:"size"`
+	Title string `json:"title"`
+}
+
+// UnitKind defines model for UnitKind.
+type UnitKind string
 
 // UpdateOperation Copies are brought up to their block by a three-way merge. Those with conflicts that are not settled are left as they are.
 type UpdateOperation struct {
@@ -3733,9 +4060,24 @@ type ImportTreeParams struct {
 	// Replace Remove documents that the folder does not hold. Without either, an import that would remove any is refused.
 	Replace *bool `form:"replace,omitempty" json:"replace,omitempty"`
 
+	// Keep Of a part: keep what is here under a name that it takes too; with merge it is replaced. Without either, such a part is refused.
+	Keep *bool `form:"keep,omitempty" json:"keep,omitempty"`
+
+	// As Of a part: take a unit under another name, as blocks/card.html=tile.
+	As *[]string `form:"as,omitempty" json:"as,omitempty"`
+
+	// From Of a part: the site of this server that it comes from, which is a library then.
+	From *string `form:"from,omitempty" json:"from,omitempty"`
+
 	// DryRun Only tell what it would do.
 	DryRun *bool   `form:"dry_run,omitempty" json:"dry_run,omitempty"`
 	Title  *string `form:"title,omitempty" json:"title,omitempty"`
+}
+
+// CutPartParams defines parameters for CutPart.
+type CutPartParams struct {
+	// Of IDs of units.
+	Of []string `form:"of" json:"of"`
 }
 
 // ExplainValuesParams defines parameters for ExplainValues.
@@ -3770,6 +4112,12 @@ type GetRevisionImpactParams struct {
 type GetRevisionParams struct {
 	Path string `form:"path" json:"path"`
 	Hash string `form:"hash" json:"hash"`
+}
+
+// ListUnitsParams defines parameters for ListUnits.
+type ListUnitsParams struct {
+	// Of IDs of units.
+	Of *[]string `form:"of,omitempty" json:"of,omitempty"`
 }
 
 // MakeSiteJSONRequestBody defines body for MakeSite for application/json ContentType.
@@ -4094,6 +4442,40 @@ func (t *Operated) MergeMerged(v Merged) error {
 	return err
 }
 
+// AsArrived returns the union data inside the Operated as a Arrived
+func (t Operated) AsArrived() (Arrived, error) {
+	var body Arrived
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromArrived overwrites any union data inside the Operated as the provided Arrived
+func (t *Operated) FromArrived(v Arrived) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"arrived"}`))
+	t.union = b
+	return err
+}
+
+// MergeArrived performs a merge with any union data inside the Operated, using the provided Arrived
+func (t *Operated) MergeArrived(v Arrived) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"arrived"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 func (t Operated) Discriminator() (string, error) {
 	var discriminator struct {
 		Discriminator string `json:"answer"`
@@ -4108,6 +4490,8 @@ func (t Operated) ValueByDiscriminator() (interface{}, error) {
 		return nil, err
 	}
 	switch discriminator {
+	case "arrived":
+		return t.AsArrived()
 	case "changed":
 		return t.AsChanged()
 	case "linked":
@@ -5157,6 +5541,40 @@ func (t *Operation) MergeDeleteFileOperation(v DeleteFileOperation) error {
 	return err
 }
 
+// AsArriveOperation returns the union data inside the Operation as a ArriveOperation
+func (t Operation) AsArriveOperation() (ArriveOperation, error) {
+	var body ArriveOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromArriveOperation overwrites any union data inside the Operation as the provided ArriveOperation
+func (t *Operation) FromArriveOperation(v ArriveOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"arrive"}`))
+	t.union = b
+	return err
+}
+
+// MergeArriveOperation performs a merge with any union data inside the Operation, using the provided ArriveOperation
+func (t *Operation) MergeArriveOperation(v ArriveOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"arrive"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsSetValuesOperation returns the union data inside the Operation as a SetValuesOperation
 func (t Operation) AsSetValuesOperation() (SetValuesOperation, error) {
 	var body SetValuesOperation
@@ -5651,6 +6069,8 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 		return t.AsAddFieldOperation()
 	case "adopt":
 		return t.AsAdoptOperation()
+	case "arrive":
+		return t.AsArriveOperation()
 	case "block-from-piece":
 		return t.AsBlockFromPieceOperation()
 	case "bring-back":
@@ -5851,7 +6271,7 @@ type ServerInterface interface {
 	// GetFolderText What a document is in the folder that the site is kept in; empty where it is not there.
 	// (GET /sites/{site}/folder/text)
 	GetFolderText(c *gin.Context, site SiteName, params GetFolderTextParams)
-	// ImportTree Take a shelf folder in, packed as a zip; as a new site where there is none of that name, else as one edit.
+	// ImportTree Take a shelf folder in, packed as a zip; as a new site where there is none of that name, else as one edit. A part of a site only adds and changes.
 	// (POST /sites/{site}/imports)
 	ImportTree(c *gin.Context, site SiteName, params ImportTreeParams)
 	// SetKey A text with another value for one key of its YAML or front matter; nothing is saved.
@@ -5869,6 +6289,9 @@ type ServerInterface interface {
 	// ListLayouts The layouts.
 	// (GET /sites/{site}/layouts)
 	ListLayouts(c *gin.Context, site SiteName)
+	// ListLibraries The sites from which blocks and shortcodes of this one came, and which of these are others there now.
+	// (GET /sites/{site}/libraries)
+	ListLibraries(c *gin.Context, site SiteName)
 	// EditMenu A menu's text with other items; what stays is kept as it is written. Nothing is saved.
 	// (POST /sites/{site}/menu-edits)
 	EditMenu(c *gin.Context, site SiteName)
@@ -5887,6 +6310,12 @@ type ServerInterface interface {
 	// EditPage A page's text with something put into a region, taken out, moved, hidden or shown; nothing is saved.
 	// (POST /sites/{site}/page-edits)
 	EditPage(c *gin.Context, site SiteName)
+	// CutPart A part of the draft, with all that it needs, as a zipped shelf folder.
+	// (GET /sites/{site}/part)
+	CutPart(c *gin.Context, site SiteName, params CutPartParams)
+	// BringPart Hand in a zipped part or shelf folder, from which the operation arrive takes; it is kept for a while.
+	// (POST /sites/{site}/parts)
+	BringPart(c *gin.Context, site SiteName)
 	// CutPiece What a piece of a page holds that can become fields of a block.
 	// (POST /sites/{site}/pieces)
 	CutPiece(c *gin.Context, site SiteName)
@@ -5950,6 +6379,9 @@ type ServerInterface interface {
 	// Undo Take back the newest edit of the draft.
 	// (POST /sites/{site}/undo)
 	Undo(c *gin.Context, site SiteName)
+	// ListUnits What can be chosen of a site to be taken into another. With of, what was chosen and all that it needs.
+	// (GET /sites/{site}/units)
+	ListUnits(c *gin.Context, site SiteName, params ListUnitsParams)
 	// ListWinners Region by region, what each page of the site shows there.
 	// (GET /sites/{site}/winners)
 	ListWinners(c *gin.Context, site SiteName)
@@ -7065,6 +7497,30 @@ func (siw *ServerInterfaceWrapper) ImportTree(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "keep" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "keep", c.Request.URL.Query(), &params.Keep, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter keep: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", c.Request.URL.Query(), &params.As, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter as: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	// ------------- Optional query parameter "dry_run" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "dry_run", c.Request.URL.Query(), &params.DryRun, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
@@ -7216,6 +7672,31 @@ func (siw *ServerInterfaceWrapper) ListLayouts(c *gin.Context) {
 	siw.Handler.ListLayouts(c, site)
 }
 
+// ListLibraries operation middleware
+func (siw *ServerInterfaceWrapper) ListLibraries(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListLibraries(c, site)
+}
+
 // EditMenu operation middleware
 func (siw *ServerInterfaceWrapper) EditMenu(c *gin.Context) {
 
@@ -7364,6 +7845,67 @@ func (siw *ServerInterfaceWrapper) EditPage(c *gin.Context) {
 	}
 
 	siw.Handler.EditPage(c, site)
+}
+
+// CutPart operation middleware
+func (siw *ServerInterfaceWrapper) CutPart(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CutPartParams
+
+	// ------------- Required query parameter "of" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "of", c.Request.URL.Query(), &params.Of, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter of: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CutPart(c, site, params)
+}
+
+// BringPart operation middleware
+func (siw *ServerInterfaceWrapper) BringPart(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BringPart(c, site)
 }
 
 // CutPiece operation middleware
@@ -7993,6 +8535,42 @@ func (siw *ServerInterfaceWrapper) Undo(c *gin.Context) {
 	siw.Handler.Undo(c, site)
 }
 
+// ListUnits operation middleware
+func (siw *ServerInterfaceWrapper) ListUnits(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListUnitsParams
+
+	// ------------- Optional query parameter "of" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "of", c.Request.URL.Query(), &params.Of, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter of: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListUnits(c, site, params)
+}
+
 // ListWinners operation middleware
 func (siw *ServerInterfaceWrapper) ListWinners(c *gin.Context) {
 
@@ -8077,6 +8655,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PATCH(options.BaseURL+"/sites/:site", wrapper.RenameSite)
 	router.POST(options.BaseURL+"/sites/:site/recovery", wrapper.RecoverSite)
 	router.GET(options.BaseURL+"/sites/:site/export", wrapper.ExportSite)
+	router.GET(options.BaseURL+"/sites/:site/units", wrapper.ListUnits)
+	router.GET(options.BaseURL+"/sites/:site/part", wrapper.CutPart)
+	router.POST(options.BaseURL+"/sites/:site/parts", wrapper.BringPart)
+	router.GET(options.BaseURL+"/sites/:site/libraries", wrapper.ListLibraries)
 	router.GET(options.BaseURL+"/sites/:site/folder", wrapper.GetFolder)
 	router.POST(options.BaseURL+"/sites/:site/folder", wrapper.ChooseSide)
 	router.GET(options.BaseURL+"/sites/:site/folder/text", wrapper.GetFolderText)

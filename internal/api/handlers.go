@@ -64,6 +64,7 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	var invalid *workspace.InvalidError
 	var damaged *store.Damaged
 	var removes *workspace.RemovalError
+	var clash *ClashError
 	var refusal *site.Refusal
 	var misfit *block.TypeError
 	var bad values.BadValues
@@ -82,6 +83,9 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	case errors.As(err, &removes):
 		problem(c, http.StatusConflict, WouldRemove, err.Error()+
 			". With merge=true they are kept, with replace=true removed.")
+	case errors.As(err, &clash):
+		problem(c, http.StatusConflict, Clash, err.Error()+
+			". With merge=true the part's is taken, with keep=true what is here stays, with as=ID=NAME it comes under another name.")
 	case errors.As(err, &unread):
 		list := findings(site.Problems{*unread})
 		send(c, Problem{Type: "about:blank", Title: "This cannot be read",

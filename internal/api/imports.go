@@ -1,14 +1,19 @@
 package api
 
 import (
+	"cmp"
 	"errors"
 	"io"
 	"net/http"
 	"os"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
+	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/check"
+	"brickshelf/internal/core/edit/parts"
+	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
@@ -21,16 +26,17 @@ const maxImport = folder.MaxTotal
 
 // ImportTree takes a zipped shelf folder in.
 func (h *handlers) ImportTree(c *gin.Context, name SiteName, params ImportTreeParams) {
-	mode := workspace.Add
+	in := Intake{Keep: given(params.Keep), As: given(params.As), From: given(params.From),
+		Title: given(params.Title), Author: author(c), Dry: given(params.DryRun)}
 	switch merge, replace := given(params.Merge), given(params.Replace); {
 	case merge && replace:
 		problem(c, http.StatusBadRequest, "The request does not fit the contract",
 			"merge and replace exclude each other")
 		return
 	case merge:
-		mode = workspace.Merge
+		in.Mode = workspace.Merge
 	case replace:
-		mode = workspace.Replace
+		in.Mode = workspace.Replace
 	}
 	files, err := zipped(http.MaxBytesReader(c.Writer, c.Request.Body, maxImport))
 	if err != nil {
@@ -42,11 +48,7 @@ func (h *handlers) ImportTree(c *gin.Context, name SiteName, params ImportTreePa
 		}
 		return
 	}
-	title := given(params.Title)
-	if title == "" {
-		title = "Import"
-	}
-	out, err := h.Import(name, files, mode, title, author(c), given(params.DryRun))
+	out, err := h.Import(name, files, in)
 	if err != nil {
 		h.fail(c, err)
 		return
@@ -75,14 +77,39 @@ func zipped(r io.Reader) (site.Files, error) {
 // not told that it may.
 const WouldRemove = "This would remove documents"
 
-// Import takes a tree in, as a new site or as an edit of the one that is there. Where dry is
-// set it only tells what that would do.
-func (h *Server) Import(name string, files site.Files, mode workspace.Mode, title, author string,
-	dry bool) (*Imported, error) {
+// Intake says how a tree is taken in.
+type Intake struct {
+	Mode   workspace.Mode
+	Title  string // of the edit; "" for a standard one
+	Author string
+	Dry    bool // only tell what it would do
+
+	// Of a part: keep what is here under a name that it takes too, which Merge and Replace let go;
+	// the names under which units are taken, as ID=NAME; and the site of the store that it comes from.
+	Keep bool
+	As   []string
+	From string
+}
+
+// decided are the names under which units are taken.
+func (in Intake) decided() []parts.Decision {
+	var out []parts.Decision
+	for _, as := range in.As {
+		id, name, _ := strings.Cut(as, "=")
+		out = append(out, parts.Decision{ID: id, Take: parts.Name, Name: name})
+	}
+	return out
+}
+
+// Import takes a tree in, as a new site or as an edit of the one that is there.
+func (h *Server) Import(name string, files site.Files, in Intake) (*Imported, error) {
+	if config, _ := place.ParseConfig(files["site.yaml"], block.NewReader()); config != nil && config.Part {
+		return h.importPart(name, files, in)
+	}
 	w, err := h.Workspace(name)
 	mended := []string{}
 	var damaged *store.Damaged
-	if errors.As(err, &damaged) && !dry {
+	if errors.As(err, &damaged) && !in.Dry {
 		st, e := h.store.Site(name)
 		if e == nil {
 			e = h.store.Mend(st.ID, files)
@@ -94,25 +121,34 @@ func (h *Server) Import(name string, files site.Files, mode workspace.Mode, titl
 		w, err = h.Workspace(name)
 	}
 	if errors.Is(err, store.ErrNoSite) {
-		if problems := check.Validity(shelf.NewScripted(files, h.now(), h.runs)); len(problems) > 0 {
-			return nil, &workspace.InvalidError{Problems: problems}
-		}
-		out := &Imported{Created: true, Saved: !dry, Added: files.Paths(), Changed: []string{},
-			Removed: []string{}, Mended: mended}
-		if !dry {
-			_, err = h.store.Create(name, files, nil)
-		} else {
-			err = store.CheckName(name)
-		}
-		return out, err
+		return h.importNew(name, files, in.Dry)
 	}
 	if err != nil {
 		return nil, err
 	}
-	im, err := w.Import(files, mode, title, author, dry)
+	im, err := w.Import(files, in.Mode, cmp.Or(in.Title, "Import"), in.Author, in.Dry)
 	if err != nil {
 		return nil, err
 	}
+	return taken(im, mended), nil
+}
+
+// taken tells what an edit did that was taken in.
+func taken(im *workspace.Imported, mended []string) *Imported {
 	return &Imported{Saved: im.Saved, Added: im.Added, Changed: im.Changed, Removed: im.Removed,
-		Mended: mended, Sentence: im.Impact.Sentence(), Breaks: im.Impact.Breaks()}, nil
+		Mended: mended, Sentence: im.Impact.Sentence(), Breaks: im.Impact.Breaks()}
+}
+
+// importNew makes a site of a tree.
+func (h *Server) importNew(name string, files site.Files, dry bool) (*Imported, error) {
+	if problems := check.Validity(shelf.NewScripted(files, h.now(), h.runs)); len(problems) > 0 {
+		return nil, &workspace.InvalidError{Problems: problems}
+	}
+	out := &Imported{Created: true, Saved: !dry, Added: files.Paths(), Changed: []string{},
+		Removed: []string{}, Mended: []string{}}
+	if dry {
+		return out, store.CheckName(name)
+	}
+	_, err := h.store.Create(name, files, nil)
+	return out, err
 }

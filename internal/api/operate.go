@@ -18,7 +18,7 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 		problem(c, http.StatusBadRequest, "The request does not fit the contract", err.Error())
 		return
 	}
-	out, err := chosen.(operation).changes(desk{w, w.State().Draft})
+	out, err := chosen.(operation).changes(desk{w, w.State().Draft, h.Server})
 	if err != nil {
 		h.fail(c, err)
 		return
@@ -53,6 +53,9 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 		}
 		c.JSON(http.StatusOK, LinkedAgain{Answer: LinkedAgainAnswerLinked, ChangeSet: changes,
 			Proposal: proposal, Linked: list})
+	case out.arrivals != nil:
+		c.JSON(http.StatusOK, Arrived{Answer: ArrivedAnswerArrived, ChangeSet: changes, Proposal: proposal,
+			Arrivals: arrivals(out.arrivals)})
 	case out.left != nil:
 		list := make([]LeftCopy, len(out.left))
 		for i, l := range out.left {

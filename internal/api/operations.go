@@ -7,6 +7,7 @@ import (
 	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/edit/documents"
 	"brickshelf/internal/core/edit/outline"
+	"brickshelf/internal/core/edit/parts"
 	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/explain"
@@ -23,20 +24,22 @@ type operation interface {
 
 // desk is what an operation works on: the draft of an open site.
 type desk struct {
-	space *workspace.Workspace
-	draft *shelf.Shelf
+	space  *workspace.Workspace
+	draft  *shelf.Shelf
+	server *Server // with the other sites
 }
 
 // outcome is what an operation gives: a change set, and for some what became of each page,
 // value or copy.
 type outcome struct {
-	set     site.ChangeSet
-	rolled  []placing.Rolled
-	without []values.Mention
-	linked  []copies.Linked
-	left    []copies.Left
-	pairs   map[string]string // of fields, where a block is replaced
-	fields  []string          // that come about by a merge
+	set      site.ChangeSet
+	rolled   []placing.Rolled
+	without  []values.Mention
+	linked   []copies.Linked
+	left     []copies.Left
+	arrivals []parts.Arrival
+	pairs    map[string]string // of fields, where a block is replaced
+	fields   []string          // that come about by a merge
 }
 
 func changed(set site.ChangeSet, err error) (outcome, error) { return outcome{set: set}, err }

@@ -62,6 +62,8 @@ type Server struct {
 	writing  sync.Mutex // one site at a time is written
 	outcomes sync.Map   // by name of site: how writing it ended last, an *Outcome
 
+	handed handed // parts that were handed in
+
 	mu        sync.Mutex
 	done      chan struct{}
 	following sync.WaitGroup // what follows folders

@@ -111,8 +111,8 @@ func (a *app) root() *cobra.Command {
 		SilenceErrors: true,
 	}
 	root.PersistentFlags().BoolVar(&a.verbose, "verbose", false, "log every request")
-	root.AddCommand(a.demo(), a.serve(), a.newSite(), a.sites(), a.imports(), a.export(), a.publish(),
-		a.impact(), a.check(), a.explain(), a.copies(), a.generate(), a.scriptWorker())
+	root.AddCommand(a.demo(), a.serve(), a.newSite(), a.sites(), a.imports(), a.export(), a.part(),
+		a.publish(), a.impact(), a.check(), a.explain(), a.copies(), a.generate(), a.scriptWorker())
 	return root
 }
 

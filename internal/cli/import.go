@@ -29,16 +29,34 @@ type intake struct {
 	data, name     string
 	merge, replace bool
 	dry            bool
+	keep           bool // of a part, as is what follows
+	as             []string
+	from           string
+}
+
+// intake is what the server is told of it.
+func (in intake) intake(title string) api.Intake {
+	return api.Intake{Mode: in.mode(), Title: title, Author: userName(), Dry: in.dry, Keep: in.keep,
+		As: in.as, From: in.from}
+}
+
+// clashFlags add what is done where a part takes names that are taken.
+func (in *intake) clashFlags(c *cobra.Command) {
+	c.Flags().BoolVar(&in.keep, "keep", false, "of a part: keep what is here under a name that it takes too")
+	c.Flags().StringArrayVar(&in.as, "as", nil, "of a part: take `ID=NAME` under another name; all that speaks of it follows")
+	c.Flags().BoolVar(&in.dry, "dry-run", false, "only tell what it would do")
 }
 
 func (a *app) imports() *cobra.Command {
 	var in intake
 	c := &cobra.Command{
-		Use:   "import --data DIR [--site NAME] [--merge|--replace] [--dry-run] FOLDER|ZIP|-",
+		Use:   "import --data DIR [--site NAME] [--merge|--replace|--keep] [--as ID=NAME] [--dry-run] FOLDER|ZIP|-",
 		Short: "Take a site in, as a new one or as an edit of one that is there",
 		Long: `Take a site in, as a new one or as an edit of one that is there. What the folder does not
 hold is removed only with --replace, and kept with --merge; without either, an import that
-would remove something is refused. Where the data folder is served, the server takes the
+would remove something is refused. A part of a site (see part) only adds and changes: where it takes a
+name that is taken here it is refused, unless --merge takes it, --keep leaves it or --as gives it another
+name. Where the data folder is served, the server takes the
 site in, and every open tab sees it.`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -60,7 +78,7 @@ site in, and every open tab sees it.`,
 	dataFlags(c, &in.data, &in.name, "main")
 	c.Flags().BoolVar(&in.merge, "merge", false, "only add and change")
 	c.Flags().BoolVar(&in.replace, "replace", false, "also remove what the folder does not hold")
-	c.Flags().BoolVar(&in.dry, "dry-run", false, "only tell what it would do")
+	in.clashFlags(c)
 	_ = c.MarkFlagRequired("data")
 	return c
 }
@@ -104,11 +122,14 @@ func (a *app) take(in intake, files site.Files, title string) error {
 	}
 	defer st.Close()
 	srv := api.NewServer(st, nil, a.log(), a.now, a.scripts())
-	out, err := srv.Import(in.name, files, in.mode(), title, userName(), in.dry)
+	out, err := srv.Import(in.name, files, in.intake(title))
 	if err != nil {
 		var removes *workspace.RemovalError
 		var invalid *workspace.InvalidError
+		var clashes *api.ClashError
 		switch {
+		case errors.As(err, &clashes):
+			return clash(err.Error())
 		case errors.As(err, &removes):
 			return removal(err.Error())
 		case errors.As(err, &invalid):
@@ -125,6 +146,12 @@ func removal(why string) error {
 	return fmt.Errorf("%s. Use --merge to keep them, or --replace to have the site be just what the folder holds; --dry-run tells what either does", why)
 }
 
+// clash tells how to go on where names are taken, in the words of the command line.
+func clash(why string) error {
+	why, _, _ = strings.Cut(why, ". ")
+	return fmt.Errorf("%s. Use --merge to take what the part has, --keep to keep what is here, or --as ID=NAME to take it under another name; --dry-run tells what that does", why)
+}
+
 // hand gives a tree to the server of the data folder.
 func (a *app) hand(tool string, in intake, files site.Files, title string) error {
 	var body bytes.Buffer
@@ -132,10 +159,17 @@ func (a *app) hand(tool string, in intake, files site.Files, title string) error
 		return err
 	}
 	q := url.Values{"title": {title}}
-	for flag, set := range map[string]bool{"dry_run": in.dry, "merge": in.merge, "replace": in.replace} {
+	for flag, set := range map[string]bool{"dry_run": in.dry, "merge": in.merge, "replace": in.replace,
+		"keep": in.keep} {
 		if set {
 			q.Set(flag, "true")
 		}
+	}
+	for _, as := range in.as {
+		q.Add("as", as)
+	}
+	if in.from != "" {
+		q.Set("from", in.from)
 	}
 	req, err := http.NewRequest(http.MethodPost, tool+"/api/v1/sites/"+url.PathEscape(in.name)+"/imports?"+
 		q.Encode(), &body)
@@ -167,8 +201,11 @@ func (a *app) hand(tool string, in intake, files site.Files, title string) error
 			}
 			return list
 		}
-		if p.Title == api.WouldRemove {
+		switch p.Title {
+		case api.WouldRemove:
 			return removal(p.Detail)
+		case api.Clash:
+			return clash(p.Detail)
 		}
 		return errors.New(p.Detail)
 	}

@@ -45,12 +45,29 @@ func (e *RemovalError) Error() string {
 func (w *Workspace) Import(files site.Files, mode Mode, title, author string,
 	dry bool) (*Imported, error) {
 	draft := w.State().Draft
-	out := &Imported{Added: []string{}, Changed: []string{}, Removed: []string{}}
 	set := site.ChangeSet{Title: title, Author: author}
+	var removed []string
 	for _, c := range site.Diff(draft.Files(), files).Changes {
-		switch {
-		case c.Delete && mode == Merge:
+		if c.Delete && mode == Merge {
 			continue
+		}
+		if c.Delete {
+			removed = append(removed, c.Path)
+		}
+		set.Changes = append(set.Changes, c)
+	}
+	if len(removed) > 0 && mode == Add && !dry {
+		return nil, &RemovalError{removed}
+	}
+	return w.Take(set, dry)
+}
+
+// Take saves an edit that came about elsewhere, or, where dry is set, only tells what it would do. It
+// returns an *InvalidError, having changed nothing, where the site would not be valid.
+func (w *Workspace) Take(set site.ChangeSet, dry bool) (*Imported, error) {
+	out := &Imported{Added: []string{}, Changed: []string{}, Removed: []string{}}
+	for _, c := range set.Changes {
+		switch {
 		case c.Delete:
 			out.Removed = append(out.Removed, c.Path)
 		case c.Before == "":
@@ -58,10 +75,6 @@ func (w *Workspace) Import(files site.Files, mode Mode, title, author string,
 		default:
 			out.Changed = append(out.Changed, c.Path)
 		}
-		set.Changes = append(set.Changes, c)
-	}
-	if len(out.Removed) > 0 && mode == Add && !dry {
-		return nil, &RemovalError{out.Removed}
 	}
 	_, seen := w.Propose(set.Changes)
 	if err := seen.Err(); err != nil {

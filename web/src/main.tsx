@@ -7,6 +7,7 @@ import "./shared/styles/calls.css";
 import "./shared/styles/wall.css";
 import "./shared/styles/rules.css";
 import "./shared/styles/values.css";
+import "./shared/styles/parts.css";
 import "./shared/styles/sites.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";

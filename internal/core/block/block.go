@@ -18,7 +18,8 @@ type Block struct {
 	Sample    string
 	SampleAt  [2]int // line and column
 	Behaviour Behaviour
-	Overlay   bool // it shows something over the page, under the id in its field id
+	Overlay   bool     // it shows something over the page, under the id in its field id
+	Library   *Library // where it came from; nil where it is the site's own
 	Fields    []*Field
 	Split     site.Split
 	Text      *markup.Text
@@ -73,7 +74,7 @@ func Parse(name, path string, src []byte, r *Reader) (*Block, site.Problems) {
 	}
 	split, y := h.Document(src)
 	b.Split = split
-	h.Keys(y, "a block", []string{"title", "category", "about", "sample", "behaviour", "overlay", "fields"}, func(p site.Pair) {
+	h.Keys(y, "a block", []string{"title", "category", "about", "sample", "behaviour", "overlay", "library", "fields"}, func(p site.Pair) {
 		switch p.Key {
 		case "title":
 			b.Title = h.String(p)
@@ -89,6 +90,8 @@ func Parse(name, path string, src []byte, r *Reader) (*Block, site.Problems) {
 			if b.Overlay = p.Value.Text == "true"; p.Value.Kind != site.Bool {
 				h.Fail(p.Value.Line, p.Value.Col, "wrong-type", "overlay should be true or false")
 			}
+		case "library":
+			b.Library = h.Library(p.Value)
 		case "fields":
 			b.Fields = h.Fields(p.Value)
 		}

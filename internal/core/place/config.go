@@ -22,6 +22,10 @@ type Config struct {
 	// Cookie names the cookie by which a server of the site tells that a visitor is
 	// signed in.
 	Cookie string
+	// Part is set where the tree is a part of a site, on its way into another. PageFields are
+	// the fields of pages that it reads.
+	Part       bool
+	PageFields []*block.Field
 }
 
 // OnlySets reports whether two configurations differ in nothing but the sets that
@@ -70,7 +74,7 @@ func ParseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
 	}
 	format := ""
 	h.Keys(y, "site.yaml", []string{"format", "name", "base_url", "home", "exact_urls", "fields", "audiences",
-		"sets_off"}, func(p site.Pair) {
+		"sets_off", "part", "page_fields"}, func(p site.Pair) {
 		switch p.Key {
 		case "format":
 			format = h.String(p)
@@ -101,8 +105,16 @@ func ParseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
 			}
 		case "sets_off":
 			c.SetsOff = h.Strings(p)
+		case "part":
+			c.Part = h.Bool(p)
+		case "page_fields":
+			c.PageFields = h.Fields(p.Value)
 		}
 	})
+	if at := y.Get("page_fields"); at != nil && !c.Part {
+		h.Fail(at.Line, at.Col, "unknown-key",
+			"the fields of pages are declared in layouts; only a part of a site says here which it reads")
+	}
 	if format == "" && len(h.Problems) == 0 {
 		h.Fail(1, 1, "format", "site.yaml should begin with format: %s", Format)
 	}

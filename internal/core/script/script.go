@@ -45,8 +45,9 @@ type Script struct {
 	Called   *block.Block // what a call of it binds values to: its params
 	Reads    []string     // of Readable
 	Source   []byte
-	Hash     site.Hash // of Source
-	Line     int       // where the function begins
+	Hash     site.Hash      // of Source
+	Line     int            // where the function begins
+	Library  *block.Library // where it came from; nil where it is the site's own
 }
 
 // ReadsOf reports whether the script may read something of Readable.
@@ -79,7 +80,7 @@ func (s *Script) head(h *block.Head, src []byte) {
 		return
 	}
 	h.Keys(y, "a scripted shortcode", []string{"title", "about", "set", "params", "reads", "encloses",
-		"sample"}, func(p site.Pair) {
+		"sample", "library"}, func(p site.Pair) {
 		switch p.Key {
 		case "title":
 			s.Title = h.String(p)
@@ -93,6 +94,8 @@ func (s *Script) head(h *block.Head, src []byte) {
 			s.Encloses = h.Bool(p)
 		case "sample":
 			s.Sample = h.String(p)
+		case "library":
+			s.Library = h.Library(p.Value)
 		case "reads":
 			s.Reads = h.Strings(p)
 			for _, what := range s.Reads {

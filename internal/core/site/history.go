@@ -13,7 +13,7 @@ func (f Files) WithoutSpent() Files {
 		switch class, _, _ := Classify(path); class {
 		case HistoryDoc:
 			history = true
-		case PageDoc, BlockDoc, LayoutDoc, MenuDoc:
+		case PageDoc, BlockDoc, LayoutDoc, MenuDoc, ShortcodeDoc:
 			for _, h := range hashes.FindAll(text, -1) {
 				spoken[string(h)] = true
 			}

@@ -81,6 +81,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** What can be chosen of a site to be taken into another. With of, what was chosen and all that it needs. */
+        get: operations["listUnits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/part": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** A part of the draft, with all that it needs, as a zipped shelf folder. */
+        get: operations["cutPart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand in a zipped part or shelf folder, from which the operation arrive takes; it is kept for a while. */
+        post: operations["bringPart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/libraries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** The sites from which blocks and shortcodes of this one came, and which of these are others there now. */
+        get: operations["listLibraries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/folder": {
         parameters: {
             query?: never;
@@ -336,7 +412,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take a shelf folder in, packed as a zip; as a new site where there is none of that name, else as one edit. */
+        /** Take a shelf folder in, packed as a zip; as a new site where there is none of that name, else as one edit. A part of a site only adds and changes. */
         post: operations["importTree"];
         delete?: never;
         options?: never;
@@ -1543,7 +1619,7 @@ export interface components {
             placements: components["schemas"]["PlacementEffect"][];
             breaks: components["schemas"]["Break"][];
         };
-        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["AdoptOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["HostOverlayOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["MoveFileOperation"] | components["schemas"]["DeleteFileOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
+        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["AdoptOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["HostOverlayOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["MoveFileOperation"] | components["schemas"]["DeleteFileOperation"] | components["schemas"]["ArriveOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
         /** @description Placements become copies that follow the block no more. */
         DetachOperation: {
             /**
@@ -2184,7 +2260,18 @@ export interface components {
             /** @description The name of the block. */
             block: string;
         };
-        Operated: components["schemas"]["Changed"] | components["schemas"]["RolledOut"] | components["schemas"]["FieldChanged"] | components["schemas"]["LinkedAgain"] | components["schemas"]["Updated"] | components["schemas"]["Replaced"] | components["schemas"]["Merged"];
+        Operated: components["schemas"]["Changed"] | components["schemas"]["RolledOut"] | components["schemas"]["FieldChanged"] | components["schemas"]["LinkedAgain"] | components["schemas"]["Updated"] | components["schemas"]["Replaced"] | components["schemas"]["Merged"] | components["schemas"]["Arrived"];
+        /** @description Of arrive. */
+        Arrived: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            answer: "arrived";
+            change_set: components["schemas"]["ChangeSet"];
+            proposal: components["schemas"]["Proposal"];
+            arrivals: components["schemas"]["Arrival"][];
+        };
         Changed: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2507,6 +2594,109 @@ export interface components {
              */
             operation: "delete-file";
             path: string;
+        };
+        /** @description What is taken or left as one: a block with its style and behaviour, a page, a value of the site. */
+        Unit: {
+            /** @description The path of its main document; site.yaml#NAME of a value of the site, page_fields#NAME of a field of pages. */
+            id: string;
+            kind: components["schemas"]["UnitKind"];
+            name: string;
+            title: string;
+            /** @description Of its documents, in bytes. */
+            size: number;
+            /** @description The IDs of what needs it; none of what was asked for. */
+            for: string[];
+            /** @description The site that it came from. */
+            library?: string;
+        };
+        /** @enum {string} */
+        UnitKind: "block" | "script" | "layout" | "menu" | "rule" | "page" | "file" | "site-value" | "page-field";
+        BroughtPart: {
+            /** @description By which the operation arrive knows it. */
+            part: string;
+            /** @description Of the site that it is of. */
+            name: string;
+            units: components["schemas"]["Unit"][];
+        };
+        Library: {
+            site: string;
+            title: string;
+            /** @description Whether that site is still on this server. */
+            there: boolean;
+            units: components["schemas"]["LibraryUnit"][];
+        };
+        LibraryUnit: {
+            id: string;
+            /** @description The ID that it has there. */
+            of: string;
+            title: string;
+            /** @enum {string} */
+            state: "equal" | "newer" | "edited" | "both" | "different" | "gone";
+        };
+        /** @description A part of another site comes in, as one edit. What is here under its name stays unless something else was decided. */
+        ArriveOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "arrive";
+            /** @description One that was handed in. */
+            part?: string;
+            /** @description Or the site of this server that it comes from. */
+            from?: string;
+            /** @description The IDs of the units that are taken, with what they need; without it, all that was handed in. */
+            of?: string[];
+            decisions?: components["schemas"]["ArrivalDecision"][];
+        };
+        /** @enum {string} */
+        TakeOf: "theirs" | "mine" | "name" | "merged";
+        ArrivalDecision: {
+            id: string;
+            take: components["schemas"]["TakeOf"];
+            /** @description With name: under which it is taken; all that speaks of it follows. */
+            name?: string;
+            /** @description With merged: of its conflicts, in their order. */
+            choices?: ("mine" | "theirs" | "both")[];
+        };
+        Arrival: {
+            /** @description That it has in the part. */
+            id: string;
+            kind: components["schemas"]["UnitKind"];
+            name: string;
+            title: string;
+            /** @description The ID under which it is taken. */
+            as: string;
+            /**
+             * @description newer, edited, both: it came from there, and was changed there, here, on both sides.
+             * @enum {string}
+             */
+            state: "new" | "equal" | "different" | "newer" | "edited" | "both";
+            take: components["schemas"]["TakeOf"];
+            /** @description There is something to decide, and nobody did. */
+            open: boolean;
+            /** @description Another name that it could have; empty where it can have none. */
+            free: string;
+            for: string[];
+            /** @description The documents that are others here. */
+            docs: components["schemas"]["ArrivingDoc"][];
+        };
+        ArrivingDoc: {
+            path: string;
+            /** @description Empty where it is no text, or a very long one. */
+            mine: string;
+            theirs: string;
+            /** @description In bytes; -1 where there is none. */
+            mine_size: number;
+            theirs_size: number;
+            /** @description The merge of both; empty where what both came from is not known. */
+            pieces: components["schemas"]["SidedPiece"][];
+        };
+        SidedPiece: {
+            text: string;
+            conflict: boolean;
+            base: string;
+            mine: string;
+            theirs: string;
         };
         KeptFolder: {
             /** @description Empty where the site is kept in none. */
@@ -3162,6 +3352,108 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listUnits: {
+        parameters: {
+            query?: {
+                /** @description IDs of units. */
+                of?: string[];
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The units. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Unit"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    cutPart: {
+        parameters: {
+            query: {
+                /** @description IDs of units. */
+                of: string[];
+            };
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The zip. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    bringPart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description The part. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtPart"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listLibraries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The libraries. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Library"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getFolder: {
         parameters: {
             query?: never;
@@ -3528,6 +3820,12 @@ export interface operations {
                 merge?: boolean;
                 /** @description Remove documents that the folder does not hold. Without either, an import that would remove any is refused. */
                 replace?: boolean;
+                /** @description Of a part: keep what is here under a name that it takes too; with merge it is replaced. Without either, such a part is refused. */
+                keep?: boolean;
+                /** @description Of a part: take a unit under another name, as blocks/card.html=tile. */
+                as?: string[];
+                /** @description Of a part: the site of this server that it comes from, which is a library then. */
+                from?: string;
                 /** @description Only tell what it would do. */
                 dry_run?: boolean;
                 title?: string;
@@ -4816,6 +5114,7 @@ export const retargetOperationOperationValues: ReadonlyArray<FlattenedDeepRequir
 export const rollOutOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RollOutOperation"]["operation"]> = ["roll-out"];
 export const rollOutOperationAtValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RollOutOperation"]["at"]> = ["start", "end"];
 export const takeOffOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["TakeOffOperation"]["operation"]> = ["take-off"];
+export const arrivedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Arrived"]["answer"]> = ["arrived"];
 export const changedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Changed"]["answer"]> = ["changed"];
 export const rolledOutAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RolledOut"]["answer"]> = ["rolled"];
 export const fieldChangedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["FieldChanged"]["answer"]> = ["without"];
@@ -4826,6 +5125,12 @@ export const mergedAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>
 export const entryKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Entry"]["kind"]> = ["block", "built-in", "scripted"];
 export const moveFileOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MoveFileOperation"]["operation"]> = ["move-file"];
 export const deleteFileOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DeleteFileOperation"]["operation"]> = ["delete-file"];
+export const unitKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["UnitKind"]> = ["block", "script", "layout", "menu", "rule", "page", "file", "site-value", "page-field"];
+export const libraryUnitStateValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["LibraryUnit"]["state"]> = ["equal", "newer", "edited", "both", "different", "gone"];
+export const arriveOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["ArriveOperation"]["operation"]> = ["arrive"];
+export const takeOfValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["TakeOf"]> = ["theirs", "mine", "name", "merged"];
+export const arrivalDecisionChoicesValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["ArrivalDecision"]["choices"]> = ["mine", "theirs", "both"];
+export const arrivalStateValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Arrival"]["state"]> = ["new", "equal", "different", "newer", "edited", "both"];
 export const sideChosenSideValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["SideChosen"]["side"]> = ["folder", "tool"];
 export const rolledOutcomeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Rolled"]["outcome"]> = ["added", "removed", "there", "not-there", "no-region"];
 export const candidateWhyValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Candidate"]["why"]> = ["shown", "copied", "hidden", "filled", "outranked", "excepted", "audience", "dates", "off", "no-region"];

@@ -87,6 +87,10 @@ function places(client: QueryClient, ahead: Ahead): RouteObject[] {
       lazy: async () => ({ Component: (await import("../files/FilesPlace")).FilesPlace }),
     },
     {
+      path: "parts",
+      lazy: async () => ({ Component: (await import("../parts/PartsPlace")).PartsPlace }),
+    },
+    {
       path: "site",
       lazy: async () => ({ Component: (await import("../site/SitePlace")).SitePlace }),
       ...ahead(({ site = "" }) => [client.query(documentOf(site, "site.yaml")), Editor.ahead()]),

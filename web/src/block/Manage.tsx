@@ -2,8 +2,10 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
+import { Link } from "react-router";
 import type { Block, BlockSummary, Operated, OperationOf } from "../api/client";
 import type { Swap } from "../shared/copies/acts";
+import { useSite } from "../api/queries";
 import { Swapping } from "../shared/copies/Swapping";
 import { Sentence } from "../shared/Say";
 import { useLiveOperation } from "../shared/useOperation";
@@ -32,6 +34,7 @@ export function Manage({
   done: Done;
   changed: (title: string) => void;
 }) {
+  const take = `/${useSite()}/parts?of=${encodeURIComponent(`blocks/${block.name}.html`)}`;
   return (
     <div className="scroll manage">
       <Named
@@ -50,6 +53,16 @@ export function Manage({
         about="Its markup, fields, style and behaviour, under another name; it stands nowhere yet."
         done={done}
       />
+      <section className="manage-row" aria-label="Another site">
+        <h2>Another site</h2>
+        <Button component={Link} to={take} variant="outlined" color="secondary">
+          Take it there
+        </Button>
+        <div className="soft">
+          With all that it needs: blocks that it calls, files, menus, values of the site.
+        </div>
+        <span />
+      </section>
       <ManageFields block={block.name} fields={block.fields} idle={idle} done={changed} />
       <Merge block={block} blocks={blocks} done={changed} />
       <Delete block={block} linked={linked} done={done} />

@@ -46,6 +46,12 @@ function hits(o: Overview, entries: Entry[], more: Hit[]): Hit[] {
     },
     { kind: "place", title: "Files", detail: "pictures and others", to: `${at}/files` },
     { kind: "place", title: "Site", detail: "its name, address, values", to: `${at}/site` },
+    {
+      kind: "place",
+      title: "Parts",
+      detail: "into another site, or of one",
+      to: `${at}/parts`,
+    },
     { kind: "place", title: "All sites", detail: "new, bring, delete", to: "/?all" },
     { kind: "place", title: "Checks", detail: "findings", to: `${at}/checks` },
   ];

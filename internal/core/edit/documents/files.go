@@ -65,6 +65,14 @@ func naming(s *shelf.Shelf, p string, src []byte, old, url string) ([]patch.Repl
 	return list, nil
 }
 
+// Names reports whether a document names the address of a file.
+func Names(s *shelf.Shelf, doc, path string) bool {
+	src, _ := s.Get(doc)
+	url := site.FileURL(path)
+	list, err := naming(s, doc, src, url, url+"-")
+	return err == nil && len(list) > 0
+}
+
 // Naming lists the documents that name the address of a file.
 func Naming(s *shelf.Shelf, path string) []string {
 	var out []string
@@ -75,7 +83,7 @@ func Naming(s *shelf.Shelf, path string) []string {
 		if !bytes.Contains(src, last) {
 			continue
 		}
-		if list, err := naming(s, p, src, old, old+"-"); err == nil && len(list) > 0 {
+		if Names(s, p, path) {
 			out = append(out, p)
 		}
 	}
