@@ -102,10 +102,6 @@ test("pictures", async ({ page, running }) => {
   await expect(legend(page, "linked")).toBeVisible();
   await expect(page.locator(".cm-content")).toBeVisible();
   await shot("files");
-  await page.goto(`${running.tool}/ternholm/blocks/service-notice`);
-  await page.getByRole("tab", { name: /Fields/ }).click();
-  await expect(page.getByLabel("Message")).toBeVisible();
-  await shot("fields");
   await page.goto(`${running.tool}/ternholm/blocks/port-card?tab=values`);
   await page.locator('[data-spot="1 2"]').click();
   await page.locator('[data-spot="4 2"]').click({ modifiers: ["Shift"] });
@@ -124,6 +120,12 @@ test("pictures", async ({ page, running }) => {
   await page.getByRole("button", { name: "New site" }).click();
   await page.getByRole("textbox", { name: "Title" }).fill("The night boat");
   await shot("sites");
+  await page.goto(
+    `${running.tool}/corner-bakery/parts?from=ternholm&of=blocks%2Fheader.html&of=blocks%2Fcallout.html`,
+  );
+  await page.getByRole("button", { name: "Side by side" }).first().click();
+  await expect(page.locator(".cm-changedLine").first()).toBeVisible();
+  await shot("parts");
   await openBlock(page, running, "port-card");
   await page.getByRole("button", { name: "Dark scheme" }).click();
   await openBlock(page, running, "port-card");

@@ -1,7 +1,6 @@
 import Button from "@mui/material/Button";
 import { Link } from "react-router";
 import type { Block } from "../api/client";
-import { useLibraries } from "../api/parts";
 import { useSite } from "../api/queries";
 import { PlaceByRule } from "../shared/rules/NewRule";
 import { Tabs } from "../shared/Tabs";
@@ -26,7 +25,6 @@ export function BlockHead({ block, linked, tab, choose }: Props) {
       <span className="soft">
         stands on {linked} {linked === 1 ? "page" : "pages"}
       </span>
-      <CameFrom id={`blocks/${block.name}.html`} />
       <PlaceByRule block={block.name} />
       <Button
         component={Link}
@@ -50,27 +48,4 @@ export function BlockHead({ block, linked, tab, choose }: Props) {
       />
     </div>
   );
-}
-
-/** Where the block came from, and whether it is another one there now. */
-function CameFrom({ id }: { id: string }) {
-  const site = useSite();
-  const { data } = useLibraries();
-  for (const l of data ?? []) {
-    const u = l.units.find((k) => k.id === id);
-    if (!u) continue;
-    const query = new URLSearchParams({ from: l.site, of: u.of }).toString();
-    const newer = u.state === "newer" || u.state === "both";
-    return (
-      <span className="soft">
-        from {l.title}
-        {newer && (
-          <>
-            , <Link to={`/${site}/parts?${query}`}>changed there</Link>
-          </>
-        )}
-      </span>
-    );
-  }
-  return null;
 }

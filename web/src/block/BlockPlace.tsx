@@ -10,6 +10,7 @@ import { useProposal, useText } from "../shared/useEdit";
 import { useSaveKey } from "../shared/useSaveKey";
 import { useWallSubject, useWould, type WallSubject } from "../shared/wall/subject";
 import { useTold } from "./useTold";
+import { CameFrom } from "../shared/CameFrom";
 import { EditBar, IdleBar } from "../shared/EditBar";
 import { BlockHead, type Tab } from "./BlockHead";
 import { Make } from "./Make";
@@ -151,7 +152,9 @@ function Bench({ block, overview }: { block: Block; overview: Overview }) {
             block.about ||
             "Edit the markup or a field, and the wall shows which pages that would change."
           }
-        />
+        >
+          <CameFrom id={`blocks/${block.name}.html`} />
+        </IdleBar>
       )}
       <Suspense
         fallback={

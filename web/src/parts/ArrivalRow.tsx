@@ -4,7 +4,7 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import { lazy, memo, Suspense, useState } from "react";
 import type { Arrival, ArrivingDoc, Decision } from "../api/parts";
-import { conflicts, kinds, states, takeOf, waysOf } from "./words";
+import { conflicts, kindOf, states, takeOf, waysOf } from "./words";
 
 const Diff = lazy(() => import("../shared/editor/Diff"));
 
@@ -40,9 +40,7 @@ export const ArrivalRow = memo(function ArrivalRow({
   return (
     <li className={a.open && !decided ? "arrival open" : "arrival"}>
       <div>
-        <b>{a.title}</b>{" "}
-        <span className="soft">{kinds.find(([k]) => k === a.kind)?.[1].toLowerCase()}</span>{" "}
-        <code>{a.as}</code>
+        <b>{a.title}</b> <span className="soft">{kindOf(a)}</span> <code>{a.as}</code>
         <span className={`arrival-state ${a.state}`}>{states[a.state]}</span>
         {a.for.length > 0 && (
           <span className="soft">
@@ -116,7 +114,7 @@ function Beside({
         const first = conflicts({ ...a, docs: a.docs.slice(0, at) });
         return (
           <section key={d.path} aria-label={`${d.path}, mine and theirs`}>
-            <h3>{d.path}</h3>
+            <h2>{d.path}</h2>
             {choices &&
               d.pieces
                 .filter((p) => p.conflict)

@@ -37,10 +37,14 @@ export function Arrivals({ overview, ask, origin, idle, leave }: Props) {
     useCallback(
       (title: string) => {
         tellSaved(title);
-        const first = list.find((a) => a.take !== "mine");
+        const came = list.filter((a) => a.take !== "mine");
+        const first =
+          came.find((a) => ask.of?.includes(a.id)) ??
+          came.find((a) => a.kind === "block") ??
+          came[0];
         void go(first ? placeOf(overview.name, first.as, overview).to : `/${overview.name}/parts`);
       },
-      [go, list, overview],
+      [go, list, overview, ask.of],
     ),
   );
   const now = live.operated?.answer === "arrived" ? live.operated.arrivals : list;
@@ -48,7 +52,7 @@ export function Arrivals({ overview, ask, origin, idle, leave }: Props) {
   const subject = useMemo(() => subjectOf(live.operated), [live.operated]);
   useWallSubject(subject ?? idle);
   const nothing = live.operated?.change_set.changes.length === 0;
-  useSaveKey(true, live.savable && !nothing, live.carryOut);
+  useSaveKey(!live.operated && !live.error, live.savable && !nothing, live.carryOut);
   const decide = useCallback((d: Decision) => setDecided((old) => new Map(old).set(d.id, d)), []);
   return (
     <section className="panel arrivals" aria-label="What comes in">

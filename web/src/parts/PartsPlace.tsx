@@ -31,10 +31,14 @@ function Sheet({ overview }: { overview: Overview }) {
   const from = params.get("from") ?? overview.name;
   const part = params.get("part") ?? "";
   const own = from === overview.name && !part;
-  const of = useMemo(() => params.getAll("of"), [params]);
+  const said = useMemo(() => params.getAll("of"), [params]);
+  // What is ticked is seen at once; the address follows.
+  const [ticked, setTicked] = useState({ of: said, after: said });
+  const of = ticked.after === said ? ticked.of : said;
   const units = useUnits(part ? "" : from);
   const choose = useCallback(
-    (ids: string[]) =>
+    (ids: string[]) => {
+      setTicked({ of: ids, after: said });
       setParams(
         (p) => {
           p.delete("of");
@@ -42,8 +46,9 @@ function Sheet({ overview }: { overview: Overview }) {
           return p;
         },
         { replace: true },
-      ),
-    [setParams],
+      );
+    },
+    [setParams, said],
   );
   const source = (site: string) =>
     setParams(site === overview.name ? {} : { from: site }, { replace: false });
@@ -59,11 +64,11 @@ function Sheet({ overview }: { overview: Overview }) {
   const idle = useMemo<WallSubject>(
     () => ({
       question: "shows",
-      about: "Choose what comes in",
+      about: own ? "Choose what is taken" : "Choose what comes in",
       states: overview.pages.map((): State => "none"),
       against: "live",
     }),
-    [overview.pages],
+    [overview.pages, own],
   );
   useWallSubject(idle);
   return (
@@ -97,7 +102,7 @@ function Sheet({ overview }: { overview: Overview }) {
             <TextField
               select
               size="small"
-              label="Of"
+              label="From"
               value={part ? zip : from}
               onChange={(e) => e.target.value !== zip && source(e.target.value)}
               sx={{ width: 260, my: "6px" }}

@@ -2,7 +2,7 @@ import Button from "@mui/material/Button";
 import { Link } from "react-router";
 import type { Site } from "../api/client";
 import { partZip, useUnits, type Unit } from "../api/parts";
-import { kinds } from "./words";
+import { kindOf } from "./words";
 
 /** What was chosen of this site, with what comes along, and where it can go. */
 export function Taking({ site, of, sites }: { site: string; of: string[]; sites: Site[] }) {
@@ -59,7 +59,7 @@ function Along({ units }: { units: Unit[] }) {
           <li key={u.id}>
             <b>{u.title}</b>{" "}
             <span className="soft">
-              {kinds.find(([k]) => k === u.kind)?.[1].toLowerCase()}
+              {kindOf(u)}
               {u.for.length > 0 && `, for ${u.for.map((id) => titles.get(id) ?? id).join(", ")}`}
             </span>
           </li>

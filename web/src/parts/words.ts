@@ -1,17 +1,20 @@
 import type { Arrival, Decision, Library, Unit } from "../api/parts";
 
 /** What units are, in the order in which they are listed. */
-export const kinds: [Unit["kind"], string][] = [
-  ["block", "Blocks"],
-  ["script", "Scripts"],
-  ["layout", "Layouts"],
-  ["menu", "Menus"],
-  ["rule", "Rules"],
-  ["page", "Pages"],
-  ["file", "Files"],
-  ["site-value", "Values of the site"],
-  ["page-field", "Fields of pages"],
+export const kinds: [kind: Unit["kind"], many: string, one: string][] = [
+  ["block", "Blocks", "block"],
+  ["script", "Scripts", "script"],
+  ["layout", "Layouts", "layout"],
+  ["menu", "Menus", "menu"],
+  ["rule", "Rules", "rule"],
+  ["page", "Pages", "page"],
+  ["file", "Files", "file"],
+  ["site-value", "Values of the site", "value of the site"],
+  ["page-field", "Fields of pages", "field of pages"],
 ];
+
+/** What one unit is. */
+export const kindOf = (u: Pick<Unit, "kind">) => kinds.find(([k]) => k === u.kind)?.[2] ?? "";
 
 /** How what comes stands to what is here. */
 export const states: Record<Arrival["state"], string> = {

@@ -10,6 +10,7 @@ import { useProposal, useText } from "../shared/useEdit";
 import { useSaveKey } from "../shared/useSaveKey";
 import { useWallSubject, useWould, type WallSubject } from "../shared/wall/subject";
 import { TryOut } from "./TryOut";
+import { CameFrom } from "../shared/CameFrom";
 import { EditBar, IdleBar } from "../shared/EditBar";
 import { HistoryFold } from "../shared/history/History";
 import { ProblemList } from "../shared/ProblemList";
@@ -101,7 +102,9 @@ function Sheet({
           words={
             entry?.about || "Edit the script, and the wall shows which pages that would change."
           }
-        />
+        >
+          <CameFrom id={path} />
+        </IdleBar>
       )}
       {text.stale ? (
         <StaleText path={path} text={text} />

@@ -1,4 +1,5 @@
 import Button from "@mui/material/Button";
+import type { ReactNode } from "react";
 import type { Finding, Impact } from "../api/client";
 import { Say, Sentence } from "./Say";
 
@@ -52,10 +53,19 @@ export function EditBar(p: Props) {
 }
 
 /** What is said while nothing is unsaved, or why the last edit by a form could not be made. */
-export function IdleBar({ wrong = "", words }: { wrong?: string; words: string }) {
+export function IdleBar({
+  wrong = "",
+  words,
+  children,
+}: {
+  wrong?: string;
+  words: string;
+  children?: ReactNode;
+}) {
   return (
     <Say tone={wrong ? "bad" : "quiet"}>
       <span className={wrong ? "bad-text" : "soft"}>{wrong || words}</span>
+      {children}
     </Say>
   );
 }
