@@ -2,7 +2,7 @@
 SHELL := bash
 .SHELLFLAGS := -eu -o pipefail -c
 .DEFAULT_GOAL := help
-.PHONY: help demo build test soak mutate bench lint format shots generate clean
+.PHONY: help demo build test soak mutate bench lint cross format shots generate clean
 
 CHROMIUM := /usr/bin/chromium
 WEB := web/node_modules/.installed
@@ -58,7 +58,12 @@ lint: $(WEB) ## Vet and lint Go and TypeScript
 		length(l) > 110 && l !~ /["`]|^\/\/go:/ {print FILENAME ":" FNR ": is over 110 columns"; bad = 1} END {exit bad}' {} +
 	go vet ./...
 	go tool -modfile=tools/go.mod staticcheck ./...
+	cd tools && go run ./cross -root ..
 	cd web && npm run --silent lint
+
+cross: $(UI) ## Build the program for Windows and macOS, into bin (minutes, the first time)
+	GOOS=windows go build -trimpath -ldflags "-s -w" -o bin/brickshelf.exe ./cmd/brickshelf
+	GOOS=darwin GOARCH=arm64 go build -trimpath -ldflags "-s -w" -o bin/brickshelf-darwin ./cmd/brickshelf
 
 format: $(WEB) ## Lay out Go, TypeScript, CSS and JSON as the linters want them
 	gofmt -w cmd internal demo web/*.go

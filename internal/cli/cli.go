@@ -60,12 +60,15 @@ func Run(args []string, stdout, stderr io.Writer) int {
 }
 
 type app struct {
-	in       io.Reader
-	out, err io.Writer
-	now      func() time.Time
-	verbose  bool
-	pool     *scripts.Pool // nil until a script is to be run
-	runner   script.Runner
+	in         io.Reader
+	out, err   io.Writer
+	now        func() time.Time
+	verbose    bool
+	asJSON     bool            // what commands print is JSON
+	line       map[string]bool // the flags that were given on the command line
+	settingsAt string          // the file of settings; "" for where it stands by itself
+	pool       *scripts.Pool   // nil until a script is to be run
+	runner     script.Runner
 }
 
 // scripts runs the scripts of sites, in processes of this same program.
@@ -104,15 +107,19 @@ func (a *app) scriptWorker() *cobra.Command {
 
 func (a *app) root() *cobra.Command {
 	root := &cobra.Command{
-		Use:           "brickshelf",
-		Short:         "Blocks that stand on many pages, and what an edit of them changes",
-		Version:       version(),
-		SilenceUsage:  true,
-		SilenceErrors: true,
+		Use:               "brickshelf",
+		Short:             "Blocks that stand on many pages, and what an edit of them changes",
+		Version:           version(),
+		SilenceUsage:      true,
+		SilenceErrors:     true,
+		PersistentPreRunE: func(c *cobra.Command, _ []string) error { return a.settle(c) },
 	}
+	root.PersistentFlags().StringVar(&a.settingsAt, "settings", "",
+		"the file of settings (default: "+settingsFile+" here, or config.yaml among the user's own)")
 	root.PersistentFlags().BoolVar(&a.verbose, "verbose", false, "log every request")
 	root.AddCommand(a.demo(), a.serve(), a.newSite(), a.sites(), a.imports(), a.export(), a.part(),
-		a.publish(), a.impact(), a.check(), a.explain(), a.copies(), a.generate(), a.scriptWorker())
+		a.publish(), a.impact(), a.check(), a.explain(), a.copies(), a.man(), a.generate(),
+		a.scriptWorker())
 	return root
 }
 
@@ -220,8 +227,23 @@ in the same way.`,
 	}
 	dataFlags(c, &data, &name, "")
 	c.Flags().BoolVar(&replace, "replace", false, "also put right files that this program did not write")
+	a.jsonFlag(c)
 	_ = c.MarkFlagRequired("data")
 	return c
+}
+
+// writtenLine is what export and publish print with --json: where it was written, how many files
+// that holds, how many of them were written anew, and which ones somebody had edited there.
+type writtenLine struct {
+	To    string   `json:"to"`
+	Files int      `json:"files"`
+	Wrote int      `json:"wrote"`
+	Aside []string `json:"aside"`
+}
+
+// jsonFlag has a command print what came of it as JSON.
+func (a *app) jsonFlag(c *cobra.Command) {
+	c.Flags().BoolVar(&a.asJSON, "json", false, "print one JSON object")
 }
 
 // writeOut writes a site as a folder, a zip, or a zip to the standard output.
@@ -232,6 +254,9 @@ func (a *app) writeOut(to string, files site.Files, replace bool) error {
 	if strings.HasSuffix(strings.ToLower(to), ".zip") {
 		if err := folder.Write(to, files, a.progress("Writing")); err != nil {
 			return err
+		}
+		if a.asJSON {
+			return a.json(writtenLine{to, len(files), len(files), []string{}})
 		}
 		fmt.Fprintf(a.out, "Wrote %d documents to %s.\n", len(files), to)
 		return nil
@@ -244,6 +269,9 @@ func (a *app) writeOut(to string, files site.Files, replace bool) error {
 	wrote, err := publish.Write(to, files, a.progress("Writing"))
 	if err != nil {
 		return err
+	}
+	if a.asJSON {
+		return a.json(writtenLine{to, len(files), wrote.Files, append([]string{}, wrote.Aside...)})
 	}
 	fmt.Fprintf(a.out, "Wrote %d of %d documents to %s.\n", wrote.Files, len(files), to)
 	for _, p := range wrote.Aside {
@@ -294,7 +322,7 @@ func (a *app) publish() *cobra.Command {
 			var s *shelf.Shelf
 			var err error
 			switch {
-			case len(args) == 1 && data == "":
+			case len(args) == 1 && (data == "" || !a.said("data")):
 				s, err = a.load(args[0])
 			case len(args) == 0 && data != "":
 				var files site.Files
@@ -315,6 +343,7 @@ func (a *app) publish() *cobra.Command {
 	}
 	dataFlags(c, &data, &name, "")
 	c.Flags().StringVar(&out, "out", "", "the folder to write")
+	a.jsonFlag(c)
 	_ = c.MarkFlagRequired("out")
 	return c
 }
@@ -328,7 +357,14 @@ func (a *app) write(s *shelf.Shelf, out string) error {
 	if err != nil {
 		return err
 	}
-	fmt.Fprintf(a.out, "Wrote %d of %d files to %s.\n", wrote.Files, len(res.Files), out)
+	if a.asJSON {
+		line := writtenLine{out, len(res.Files), wrote.Files, append([]string{}, wrote.Aside...)}
+		if err := a.json(line); err != nil {
+			return err
+		}
+	} else {
+		fmt.Fprintf(a.out, "Wrote %d of %d files to %s.\n", wrote.Files, len(res.Files), out)
+	}
 	for _, p := range wrote.Aside {
 		fmt.Fprintf(a.err,
 			"%s was edited since it was published; it was put right, and what it held is kept in %s\n", p,

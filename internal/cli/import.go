@@ -79,6 +79,7 @@ site in, and every open tab sees it.`,
 	c.Flags().BoolVar(&in.merge, "merge", false, "only add and change")
 	c.Flags().BoolVar(&in.replace, "replace", false, "also remove what the folder does not hold")
 	in.clashFlags(c)
+	a.jsonFlag(c)
 	_ = c.MarkFlagRequired("data")
 	return c
 }
@@ -137,8 +138,7 @@ func (a *app) take(in intake, files site.Files, title string) error {
 		}
 		return err
 	}
-	a.tellImport(in, out)
-	return nil
+	return a.tellImport(in, out)
 }
 
 // removal tells how to go on after a refusal, in the words of the command line.
@@ -213,11 +213,13 @@ func (a *app) hand(tool string, in intake, files site.Files, title string) error
 	if err := json.Unmarshal(answer, &out); err != nil {
 		return fmt.Errorf("the server at %s answered what cannot be read: %w", tool, err)
 	}
-	a.tellImport(in, &out)
-	return nil
+	return a.tellImport(in, &out)
 }
 
-func (a *app) tellImport(in intake, out *api.Imported) {
+func (a *app) tellImport(in intake, out *api.Imported) error {
+	if a.asJSON {
+		return a.json(out)
+	}
 	if len(out.Mended) > 0 {
 		fmt.Fprintf(a.out, "Mended what was damaged in the database: %s.\n", strings.Join(out.Mended, ", "))
 	}
@@ -242,6 +244,7 @@ func (a *app) tellImport(in intake, out *api.Imported) {
 			fmt.Fprintln(a.out, "Undo takes it back.")
 		}
 	}
+	return nil
 }
 
 // reading opens a data folder that may be served at the same time.

@@ -19,7 +19,7 @@ import (
 func (a *app) part() *cobra.Command {
 	var in intake
 	var from, dir, out string
-	var list, asJSON bool
+	var list bool
 	c := &cobra.Command{
 		Use:   "part (--data DIR --site NAME | --folder FOLDER) [--out ZIP|-] [--to NAME] ITEM…",
 		Short: "Take blocks, layouts, menus, scripts, rules or pages of a site, with what they need, elsewhere",
@@ -30,6 +30,9 @@ format, which import takes; with --to they come into another site of the same da
 and are offered there what they become later. Without either they are listed.`,
 		Args: cobra.MinimumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
+			if dir != "" && in.name == "" && !a.said("data") {
+				in.data = "" // a standing setting
+			}
 			switch {
 			case (in.data == "") == (dir == ""):
 				return errors.New("name a data folder with --data, or a shelf folder with --folder")
@@ -56,7 +59,7 @@ and are offered there what they become later. Without either they are listed.`,
 			case out != "":
 				err = folder.Write(out, part, a.progress("Writing"))
 			case in.name == "" || list:
-				return a.listPart(s, ids, asJSON)
+				return a.listPart(s, ids)
 			}
 			if err != nil || in.name == "" {
 				return err
@@ -72,7 +75,7 @@ and are offered there what they become later. Without either they are listed.`,
 	c.Flags().StringVar(&in.name, "to", "", "bring it into this site")
 	c.Flags().BoolVar(&in.merge, "merge", false, "take what the part has where a name is taken")
 	c.Flags().BoolVar(&list, "list", false, "only list what it is made of")
-	c.Flags().BoolVar(&asJSON, "json", false, "print one JSON array")
+	a.jsonFlag(c)
 	in.clashFlags(c)
 	return c
 }
@@ -120,12 +123,12 @@ type partLine struct {
 	For   []string `json:"for"`
 }
 
-func (a *app) listPart(s *shelf.Shelf, ids []string, asJSON bool) error {
+func (a *app) listPart(s *shelf.Shelf, ids []string) error {
 	list, err := parts.Needs(s, ids)
 	if err != nil {
 		return err
 	}
-	if asJSON {
+	if a.asJSON {
 		out := make([]partLine, len(list))
 		for i, n := range list {
 			out[i] = partLine{n.ID, string(n.Kind), n.Title, append([]string{}, n.For...)}

@@ -34,11 +34,15 @@ func (a *app) newSite() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			if a.asJSON {
+				return a.json(map[string]string{"site": made})
+			}
 			fmt.Fprintf(a.out, "Made the site %s.\n", made)
 			return nil
 		},
 	}
 	dataFlags(c, &data, &name, "")
+	a.jsonFlag(c)
 	c.Flags().StringVar(&copyOf, "copy-of", "", "begin with all that another site holds")
 	_ = c.MarkFlagRequired("data")
 	return c
