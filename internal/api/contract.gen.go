@@ -2980,6 +2980,9 @@ type PageField struct {
 // PagePart defines model for PagePart.
 type PagePart struct {
 	Address string `json:"address"`
+
+	// Called Of a picture: what it is called in the tool.
+	Called  string `json:"called"`
 	Copy    bool   `json:"copy"`
 	Excerpt string `json:"excerpt"`
 
@@ -3701,6 +3704,9 @@ type SiteReading struct {
 	Home      string   `json:"home"`
 	Name      string   `json:"name"`
 	SetsOff   []string `json:"sets_off"`
+
+	// Undo How many edits back undo reaches.
+	Undo int `json:"undo"`
 }
 
 // SiteValue defines model for SiteValue.

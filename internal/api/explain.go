@@ -131,7 +131,8 @@ func explanation(s *shelf.Shelf, e *explain.Explanation, audience string) Explan
 	src, _ := s.Get(g.Path)
 	for _, p := range outline.Of(src) {
 		out.Parts = append(out.Parts, PagePart{Region: p.Region, Name: p.Name, Copy: p.Copy, Within: p.Within,
-			Address: p.Address, From: p.From, To: p.To, Excerpt: p.Excerpt})
+			Address: p.Address, From: p.From, To: p.To, Excerpt: p.Excerpt,
+			Called: p.Called})
 	}
 	for i := range e.Regions {
 		r := &e.Regions[i]

@@ -23,6 +23,8 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/script"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
@@ -140,7 +142,7 @@ func (s *Server) tidy(ctx context.Context) {
 		return
 	}
 	s.tidied.Store(last)
-	if err := s.store.Tidy(ctx); err != nil && ctx.Err() == nil {
+	if err := s.store.Tidy(ctx, s.undoSteps); err != nil && ctx.Err() == nil {
 		s.log.Error("tidying up the database", "error", err)
 	}
 	s.mu.Lock()
@@ -152,6 +154,16 @@ func (s *Server) tidy(ctx context.Context) {
 		}
 	}
 	debug.FreeOSMemory()
+}
+
+// undoSteps is how far back undo reaches in a site.
+func (s *Server) undoSteps(id int64) int {
+	src, err := s.store.Document(id, "site.yaml")
+	if err != nil {
+		return place.UndoSteps
+	}
+	config, _ := place.ParseConfig(src, block.NewReader())
+	return config.Undo
 }
 
 // watchDays brings the open sites to the present day, once a minute, and tidies up.

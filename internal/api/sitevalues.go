@@ -22,8 +22,9 @@ func (h *handlers) ReadSite(c *gin.Context, _ SiteName) {
 	}
 	config, _ := place.ParseConfig([]byte(in.Text), block.NewReader())
 	c.JSON(http.StatusOK, SiteReading{Name: config.Name, BaseUrl: config.BaseURL, Home: config.Home,
-		ExactUrls: config.ExactURLs, Cookie: config.Cookie, SetsOff: append([]string{}, config.SetsOff...),
-		Fields: contractFields(config.Fields)})
+		ExactUrls: config.ExactURLs, Cookie: config.Cookie, Undo: config.Undo,
+		SetsOff: append([]string{}, config.SetsOff...),
+		Fields:  contractFields(config.Fields)})
 }
 
 // GetSiteValue answers with the pages that show a value of the site.

@@ -16,6 +16,7 @@ import (
 
 	"brickshelf/internal/api"
 	"brickshelf/internal/core/edit/placing"
+	"brickshelf/internal/core/place"
 	"brickshelf/internal/core/render"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/store"
@@ -129,7 +130,7 @@ func work(dir string) error {
 	if _, err := w.Save(site.ChangeSet{Title: "Edit", Changes: change(d, "rare", "last")}, ""); err != nil {
 		return err
 	}
-	if err := st.Tidy(context.Background()); err != nil {
+	if err := st.Tidy(context.Background(), func(int64) int { return place.UndoSteps }); err != nil {
 		return err
 	}
 	w.Rest()

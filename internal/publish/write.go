@@ -50,6 +50,10 @@ func Write(dir string, files site.Files, progress folder.Progress) (Written, err
 	if err := t.recover(); err != nil {
 		return Written{}, fmt.Errorf("completing what was interrupted in %s: %w", dir, err)
 	}
+	if twins := site.Twins(files.Paths()); len(twins) > 0 && folds(t) {
+		return Written{}, fmt.Errorf("nothing was written to %s: its disk takes %s and %s for one file; rename one of them",
+			dir, twins[0][0], twins[0][1])
+	}
 	s, known := t.inspect(files)
 	up, err := t.plan(s, known, files)
 	if err != nil {
@@ -65,6 +69,17 @@ func Write(dir string, files site.Files, progress folder.Progress) (Written, err
 		}
 	}
 	return Written{len(up.write), up.aside}, nil
+}
+
+// folds reports whether the disk of a target takes names that differ in case alone for one.
+var folds = func(t target) bool {
+	probe := t.state("Probe")
+	if os.WriteFile(probe, nil, 0o644) != nil {
+		return false
+	}
+	defer os.Remove(probe)
+	_, err := os.Stat(t.state("pROBE"))
+	return err == nil
 }
 
 // Obstacle says that files which are not ours stand where the site would be written.

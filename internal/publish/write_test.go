@@ -380,3 +380,24 @@ func TestAnEditOfTheSameLengthIsPutRight(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, string(files["p1/index.html"]), string(b))
 }
+
+// A disk that takes two names for one would lose one of the files without a word.
+func TestADiskThatIsBlindToCaseIsToldOf(t *testing.T) {
+	twins := site.Files{"a/X.html": []byte("1"), "a/x.html": []byte("2"), "b.html": []byte("3")}
+	dir := t.TempDir()
+	wrote, err := Write(dir, twins, nil)
+	require.NoError(t, err)
+	require.Equal(t, 3, wrote.Files, "this disk tells them apart")
+	require.NoFileExists(t, filepath.Join(dir, State, "Probe"))
+
+	was := folds
+	t.Cleanup(func() { folds = was })
+	folds = func(target) bool { return true }
+	dir = t.TempDir()
+	_, err = Write(dir, twins, nil)
+	require.ErrorContains(t, err, "takes a/X.html and a/x.html for one file")
+	require.NoFileExists(t, filepath.Join(dir, "b.html"))
+	delete(twins, "a/x.html")
+	_, err = Write(dir, twins, nil)
+	require.NoError(t, err)
+}

@@ -82,10 +82,10 @@ func TestSitesAreRenamedCopiedDeletedAndHadBack(t *testing.T) {
 	}
 	blobs := count("blobs")
 	now = now.Add(KeptFor - time.Second)
-	require.NoError(t, s.Tidy(context.Background()))
+	require.NoError(t, s.Tidy(context.Background(), everything))
 	require.Equal(t, 3, count("sites"))
 	now = now.Add(2 * time.Second)
-	require.NoError(t, s.Tidy(context.Background()))
+	require.NoError(t, s.Tidy(context.Background(), everything))
 	require.Equal(t, 1, count("sites"))
 	require.Equal(t, blobs-1, count("blobs"))
 	is, err = s.Files(back.ID, Draft)

@@ -8,8 +8,8 @@ import (
 	"github.com/jmoiron/sqlx"
 )
 
-// undoSteps is how many edits back the texts are kept that undo needs.
-const undoSteps = 1000
+// Steps tells of a site how many edits back the texts are kept that undo needs.
+type Steps func(site int64) int
 
 // atATime is how many documents are tidied up in one transaction, between which others can
 // save.
@@ -18,16 +18,16 @@ const atATime = 2000
 // droppable are the change sets whose texts nothing needs any more: what undo and redo
 // wrote, since they go by the edits themselves; edits that were taken back and cannot be
 // done again, since another one has followed; and those further back than undo reaches.
-const droppable = `SELECT e.id FROM change_sets e WHERE e.kept = 1 AND (e.kind <> 'edit'
+const droppable = `SELECT e.id FROM change_sets e WHERE e.kept = 1 AND e.site = ? AND (e.kind <> 'edit'
 	OR e.undone = 1
 		AND coalesce((SELECT max(u.id) FROM change_sets u WHERE u.kind = 'undo' AND u.target = e.id), 0)
 			< (SELECT max(id) FROM change_sets l WHERE l.kind = 'edit' AND l.site = e.site)
 	OR e.id <= coalesce((SELECT id FROM change_sets o WHERE o.site = e.site AND o.kind = 'edit'
-		ORDER BY id DESC LIMIT 1 OFFSET ` + "%d" + `), 0))`
+		ORDER BY id DESC LIMIT 1 OFFSET ?), 0))`
 
 // Tidy drops the texts that no draft, release, undo or copy needs, and gives their room
 // back to the disk. It works in small steps, between which others can save, until ctx ends.
-func (s *Store) Tidy(ctx context.Context) error {
+func (s *Store) Tidy(ctx context.Context, steps Steps) error {
 	c, err := s.db.Connx(ctx)
 	if err != nil {
 		return err
@@ -41,9 +41,15 @@ func (s *Store) Tidy(ctx context.Context) error {
 	if err := forget(ctx, c, s.now().Add(-KeptFor)); err != nil {
 		return fmt.Errorf("tidying up: %w", err)
 	}
-	if _, err := c.ExecContext(ctx, "UPDATE change_sets SET kept = 0 WHERE id IN ("+
-		fmt.Sprintf(droppable, undoSteps)+")"); err != nil {
+	var sites []int64
+	if err := c.SelectContext(ctx, &sites, "SELECT id FROM sites"); err != nil {
 		return fmt.Errorf("tidying up: %w", err)
+	}
+	for _, id := range sites {
+		if _, err := c.ExecContext(ctx, "UPDATE change_sets SET kept = 0 WHERE id IN ("+droppable+")", id,
+			steps(id)); err != nil {
+			return fmt.Errorf("tidying up: %w", err)
+		}
 	}
 	for more := true; more; {
 		if more, err = tidySome(ctx, c); err != nil {

@@ -59,7 +59,7 @@ func TestTidyingUpLosesNothingThatIsNeeded(t *testing.T) {
 					require.NoError(t, err)
 				}
 				if i == 0 && path == "a" {
-					require.NoError(t, s.Tidy(context.Background()))
+					require.NoError(t, s.Tidy(context.Background(), everything))
 				}
 			}
 		}
@@ -106,7 +106,7 @@ func TestTidyingUpLosesNothingThatIsNeeded(t *testing.T) {
 func TestWhatWasTakenBackTakesNoRoom(t *testing.T) {
 	s, st, dir := open(t)
 	size := func() (n int64) {
-		require.NoError(t, s.Tidy(t.Context()))
+		require.NoError(t, s.Tidy(t.Context(), everything))
 		for _, name := range []string{FileName, FileName + "-wal"} {
 			if info, err := os.Stat(filepath.Join(dir, name)); err == nil {
 				n += info.Size()
@@ -135,4 +135,33 @@ func TestWhatWasTakenBackTakesNoRoom(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, 3000, h[2].Count)
 	require.Len(t, h[2].Paths, maxPaths)
+}
+
+// everything keeps what undo needs a thousand edits back.
+func everything(int64) int { return 1000 }
+
+// A site says itself how far back undo reaches.
+func TestUndoReachesAsFarAsASiteSays(t *testing.T) {
+	s, st, _ := open(t)
+	text := "0"
+	_, err := s.Save(st.ID, site.ChangeSet{Title: "edit", Changes: []site.Change{{Path: "assets/a", After: []byte(text)}}})
+	require.NoError(t, err)
+	for i := range 30 {
+		c := site.Change{Path: "assets/a", Before: site.HashOf([]byte(text)), After: fmt.Appendf(nil, "text %d", i)}
+		text = string(c.After)
+		_, err := s.Save(st.ID, site.ChangeSet{Title: "edit", Changes: []site.Change{c}})
+		require.NoError(t, err)
+	}
+	require.NoError(t, s.Tidy(t.Context(), func(id int64) int {
+		require.Equal(t, st.ID, id)
+		return 20
+	}))
+	undone := 0
+	for {
+		if _, _, err := s.Undo(st.ID); err != nil {
+			break
+		}
+		undone++
+	}
+	require.Equal(t, 20, undone)
 }

@@ -7,8 +7,6 @@ import (
 	"strings"
 
 	"golang.org/x/net/html"
-	"golang.org/x/text/cases"
-	"golang.org/x/text/unicode/norm"
 
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
@@ -153,34 +151,13 @@ func runs(src []byte) bool {
 	}
 }
 
-// alike lists documents whose names some disks take for the same: those that differ in case
-// or Unicode form alone.
+// alike lists documents whose names some disks take for the same.
 func alike(s *shelf.Shelf) site.Problems {
 	var out site.Problems
-	fold := cases.Fold()
-	first := map[string]string{}
-	for _, p := range s.Paths("") {
-		key := p
-		if !plain(p) {
-			key = norm.NFC.String(fold.String(norm.NFC.String(p)))
-		}
-		if other, twice := first[key]; twice {
-			out = append(out, site.Problem{Code: "similar-names", Severity: site.Warning, Path: p, Line: 1,
-				Column: 1, Message: "differs from " + other +
-					" in nothing but case or the form of its letters, and some disks take both for one file; rename one of them"})
-			continue
-		}
-		first[key] = p
+	for _, t := range site.Twins(s.Paths("")) {
+		out = append(out, site.Problem{Code: "similar-names", Severity: site.Warning, Path: t[1], Line: 1,
+			Column: 1, Message: "differs from " + t[0] +
+				" in nothing but case or the form of its letters, and some disks take both for one file; rename one of them"})
 	}
 	return out
-}
-
-// plain reports whether a path has nothing in it that folding would change.
-func plain(p string) bool {
-	for i := 0; i < len(p); i++ {
-		if p[i] >= 0x80 || 'A' <= p[i] && p[i] <= 'Z' {
-			return false
-		}
-	}
-	return true
 }

@@ -2,6 +2,7 @@ package place
 
 import (
 	"reflect"
+	"strconv"
 	"strings"
 
 	"brickshelf/internal/core/block"
@@ -22,11 +23,16 @@ type Config struct {
 	// Cookie names the cookie by which a server of the site tells that a visitor is
 	// signed in.
 	Cookie string
+	// Undo is how many edits back undo reaches, and an edit can be taken back.
+	Undo int
 	// Part is set where the tree is a part of a site, on its way into another. PageFields are
 	// the fields of pages that it reads.
 	Part       bool
 	PageFields []*block.Field
 }
+
+// UndoSteps is how far back undo reaches where a site does not say it.
+const UndoSteps = 1000
 
 // OnlySets reports whether two configurations differ in nothing but the sets that
 // are switched off.
@@ -66,7 +72,7 @@ func (c *Config) Field(name string) block.Value {
 
 // ParseConfig reads site.yaml.
 func ParseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
-	c := &Config{Home: "/", Cookie: "signed-in"}
+	c := &Config{Home: "/", Cookie: "signed-in", Undo: UndoSteps}
 	h := &block.Head{Path: "site.yaml", Reader: r}
 	y, problem := site.ParseYAML(src, "site.yaml", 1)
 	if problem != nil {
@@ -74,7 +80,7 @@ func ParseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
 	}
 	format := ""
 	h.Keys(y, "site.yaml", []string{"format", "name", "base_url", "home", "exact_urls", "fields", "audiences",
-		"sets_off", "part", "page_fields"}, func(p site.Pair) {
+		"sets_off", "history", "part", "page_fields"}, func(p site.Pair) {
 		switch p.Key {
 		case "format":
 			format = h.String(p)
@@ -105,6 +111,16 @@ func ParseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
 			}
 		case "sets_off":
 			c.SetsOff = h.Strings(p)
+		case "history":
+			h.Keys(p.Value, "history", []string{"edits"}, func(k site.Pair) {
+				n, err := strconv.Atoi(k.Value.Text)
+				if err != nil || k.Value.Kind != site.Number || n < 20 || n > 100_000 {
+					h.Fail(k.Value.Line, k.Value.Col, "wrong-type",
+						"edits should be how many of them can be undone, a whole number from 20 to 100000")
+					return
+				}
+				c.Undo = n
+			})
 		case "part":
 			c.Part = h.Bool(p)
 		case "page_fields":

@@ -190,3 +190,24 @@ func TestWhatARegionHoldsOfItself(t *testing.T) {
 		require.Equal(t, want, l.Regions[0].Default, content)
 	}
 }
+
+func TestASiteSaysHowFarUndoReaches(t *testing.T) {
+	read := func(history string) (int, site.Problems) {
+		c, problems := ParseConfig([]byte("format: brickshelf/1\n"+history), block.NewReader())
+		return c.Undo, problems
+	}
+	for history, want := range map[string]int{"": UndoSteps, "history: {edits: 20}": 20,
+		"history: {edits: 100000}": 100_000} {
+		n, problems := read(history)
+		require.Empty(t, problems)
+		require.Equal(t, want, n)
+	}
+	for _, bad := range []string{"history: {edits: 19}", "history: {edits: 100001}", "history: {edits: '30'}", "history: {edits: 2.5}"} {
+		n, problems := read(bad)
+		require.Equal(t, UndoSteps, n)
+		require.Len(t, problems, 1)
+		require.Equal(t, []any{2, 18}, []any{problems[0].Line, problems[0].Column})
+	}
+	_, problems := read("history: {days: 3}")
+	require.Equal(t, "unknown-key", problems[0].Code)
+}

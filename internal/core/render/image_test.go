@@ -31,7 +31,7 @@ func TestAPictureFitsItsPlace(t *testing.T) {
 	for _, l := range []string{"one", "two", "all"} {
 		f["pages/"+l+".html"] = []byte("---\nlayout: " + l + "\n---\n")
 	}
-	f["pages/z.html"] = []byte("@{image src=\"/assets/p.png\" alt=a /}@{image src=\"/assets/p.png\" width=30 height=7 /}" +
+	f["pages/z.html"] = []byte("@{image src=\"/assets/p.png\" alt=a name=\"The pier\" /}@{image src=\"/assets/p.png\" width=30 height=7 /}" +
 		"@{image src=\"/assets/p.png\" width=200 /}@{image src=\"/assets/p.svg\" width=5 /}@{image src=\"/assets/bad.png\" width=5 lazy=false /}" +
 		"@{image src=\"/assets/p.png\" width=1.5 /}")
 	s := sitetest.New(f)

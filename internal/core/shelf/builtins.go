@@ -35,6 +35,7 @@ var builtins = []*Builtin{
 		Params: []*block.Field{
 			{Name: "src", Type: block.Image, Required: true},
 			{Name: "alt", Type: block.Text},
+			{Name: "name", Type: block.Text, Label: "Name in the tool", Help: "Visitors do not see it."},
 			{Name: "width", Type: block.Number},
 			{Name: "height", Type: block.Number},
 			{Name: "lazy", Type: block.Switch, Default: block.Value{Type: block.Switch, Text: "true"}},

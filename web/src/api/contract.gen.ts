@@ -2720,6 +2720,8 @@ export interface components {
             exact_urls: boolean;
             /** @description By which a server of the site tells that a visitor is signed in. */
             cookie: string;
+            /** @description How many edits back undo reaches. */
+            undo: number;
             sets_off: string[];
             fields: components["schemas"]["Field"][];
         };
@@ -2833,6 +2835,8 @@ export interface components {
             region: string;
             /** @description Of the block or shortcode; empty for text. */
             name: string;
+            /** @description Of a picture: what it is called in the tool. */
+            called: string;
             copy: boolean;
             /** @description A call or copy inside the element or text before it in the list. */
             within: boolean;

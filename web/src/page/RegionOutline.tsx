@@ -152,7 +152,7 @@ export function RegionOutline({
             <OwnPart
               key={p.from}
               part={p}
-              title={titles.get(p.name) ?? p.name}
+              title={`${titles.get(p.name) ?? p.name}${p.called && `: ${p.called}`}`}
               hidden={hidden.includes(p.address)}
               lit={lit === p.address && lit !== ""}
               others={others}

@@ -2,6 +2,7 @@ import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Switch from "@mui/material/Switch";
 import { useState } from "react";
+import { Link } from "react-router";
 import type { Overview, Schemas } from "../api/client";
 import { AddField } from "../shared/fields/AddField";
 import { Declared, Words } from "../shared/fields/Declared";
@@ -89,7 +90,7 @@ export function SiteValues({ reading, overview, text, change, keys, asked, ask, 
       <AddField fields={reading.fields} setAll={keys.setAll} />
       <details className="described">
         <summary>
-          How pages are found <span className="soft">home page, addresses, sign-in</span>
+          How pages are found <span className="soft">home page, addresses, sign-in, history</span>
         </summary>
         <div className="declaration">
           <Home value={reading.home} overview={overview} set={(v) => keys.set(["home"], v)} />
@@ -103,6 +104,17 @@ export function SiteValues({ reading, overview, text, change, keys, asked, ask, 
               />
             }
           />
+          <Words
+            label="Edits that can be undone, 20 to 100000"
+            value={String(reading.undo)}
+            set={(v) => keys.set(v ? ["history", "edits"] : ["history"], v ? Number(v) : null)}
+          />
+          <p className="soft">
+            {reading.sets_off.length === 0
+              ? "All sets of shortcodes are switched on."
+              : `Switched off: ${reading.sets_off.join(", ")}.`}{" "}
+            <Link to={`/${overview.name}/reference`}>Sets</Link> stand in the reference.
+          </p>
           <Words
             label="Cookie by which a visitor is known to be signed in"
             value={reading.cookie}

@@ -5,6 +5,7 @@ import { Navigate, useNavigate, useSearchParams } from "react-router";
 import { api, unwrap, type Site } from "../api/client";
 import { Brand } from "../shared/Brand";
 import { chosen, dropped, type Placed } from "../shared/dropped";
+import { tell } from "../shared/notices";
 import { freeSite } from "../shared/nameSite";
 import { brought } from "./bringing";
 import { Deleted } from "./Deleted";
@@ -126,9 +127,10 @@ function useBring(taken: string[]) {
           headers: { "Content-Type": "application/zip" },
         }),
       );
-      return name;
+      return { name, left: site.left };
     },
-    onSuccess: async (name) => {
+    onSuccess: async ({ name, left }) => {
+      if (left.length > 0) tell(`Left alone, since it is none of the site: ${left.join(", ")}.`);
       await queries.invalidateQueries({ queryKey: ["sites"] });
       void go(`/${name}`);
     },

@@ -2,10 +2,12 @@ import { strToU8, zip, type AsyncZippable } from "fflate";
 import type { Placed } from "../shared/dropped";
 import { nameOf } from "../shared/nameSite";
 
-/** A site that somebody brings: what it is to be called, and its shelf folder as a zip. */
+/** A site that somebody brings: what it is to be called, its shelf folder as a zip, and what stood
+ *  beside it in the folder and is none of it. */
 export interface Brought {
   name: string;
   zip: Blob;
+  left: string[];
 }
 
 /** Whether a name of a file is that of a zip. */
@@ -16,20 +18,52 @@ export async function brought(files: Placed[]): Promise<Brought> {
   const [first] = files;
   if (!first) throw new Error("Nothing was in it. Bring a shelf folder, or a zip of one.");
   if (files.length === 1 && isZip(first.path))
-    return { name: nameOf(first.file.name.replace(/\.zip$/i, "")), zip: first.file };
+    return { name: nameOf(first.file.name.replace(/\.zip$/i, "")), zip: first.file, left: [] };
   const folder = first.path.split("/")[0] ?? "";
   const tree: AsyncZippable = {};
-  for (const { path, file } of files)
-    if (!hidden(path)) tree[path] = new Uint8Array(await file.arrayBuffer());
+  const whole = files.some((f) => f.path === `${folder}/site.yaml`);
+  const left = new Set<string>();
+  for (const { path, file } of files) {
+    if (hidden(path)) continue;
+    const beside = whole ? foreign(path) : "";
+    if (beside) left.add(beside);
+    else tree[path] = new Uint8Array(await file.arrayBuffer());
+  }
   if (Object.keys(tree).length === 0) tree["site.yaml"] = strToU8("");
   const packed = await new Promise<Uint8Array<ArrayBuffer>>((done, failed) =>
     zip(tree, { level: 1 }, (e, bytes) => (e ? failed(e) : done(bytes))),
   );
-  return { name: nameOf(folder), zip: new Blob([packed], { type: "application/zip" }) };
+  return {
+    name: nameOf(folder),
+    zip: new Blob([packed], { type: "application/zip" }),
+    left: [...left].sort(),
+  };
 }
 
 /** Whether a file is none of a site: its name, or that of a folder around it, begins with a dot. */
 export function hidden(path: string): boolean {
   const within = path.split("/").slice(1);
-  return within[0] !== "assets" && within.some((part) => part.startsWith("."));
+  return (
+    within[0] !== "assets" && within[0] !== "files" && within.some((part) => part.startsWith("."))
+  );
+}
+
+const folders = [
+  "layouts",
+  "blocks",
+  "shortcodes",
+  "rules",
+  "menus",
+  "pages",
+  "history",
+  "assets",
+  "files",
+];
+
+/** What of a path is none of the site that stands in its first folder: a README.md, or a folder of
+ *  another name; "" where it belongs to the site. */
+export function foreign(path: string): string {
+  const [, top = "", ...more] = path.split("/");
+  if (more.length === 0) return top === "site.yaml" ? "" : top;
+  return folders.includes(top) ? "" : `${top}/`;
 }

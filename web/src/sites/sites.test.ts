@@ -21,7 +21,11 @@ describe("what somebody brings", () => {
   it("is a zip as it is", async () => {
     const file = new File(["x"], "My Site.ZIP");
     expect(isZip(file.name)).toBe(true);
-    expect(await brought([{ path: file.name, file }])).toEqual({ name: "my-site", zip: file });
+    expect(await brought([{ path: file.name, file }])).toEqual({
+      name: "my-site",
+      zip: file,
+      left: [],
+    });
   });
   it("is a folder, packed without what is hidden", async () => {
     const { unzipSync } = await import("fflate");
@@ -30,7 +34,11 @@ describe("what somebody brings", () => {
       { path: "Ferry/site.yaml", file: file("format") },
       { path: "Ferry/.git/config", file: file("git") },
       { path: "Ferry/assets/.well-known/x", file: file("kept") },
+      { path: "Ferry/README.md", file: file("about") },
+      { path: "Ferry/tools/make.sh", file: file("none") },
+      { path: "Ferry/tools/more.sh", file: file("none") },
     ]);
+    expect(site.left).toEqual(["README.md", "tools/"]);
     expect(site.name).toBe("ferry");
     const bytes = await new Response(site.zip).arrayBuffer();
     expect(Object.keys(unzipSync(new Uint8Array(bytes))).sort()).toEqual([
@@ -42,6 +50,7 @@ describe("what somebody brings", () => {
   it("knows what is hidden below the folder, not the folder itself", () => {
     expect(hidden(".site/site.yaml")).toBe(false);
     expect(hidden("a/pages/.x.html")).toBe(true);
+    expect(hidden("a/files/.well-known/security.txt")).toBe(false);
   });
 });
 

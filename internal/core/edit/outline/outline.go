@@ -24,6 +24,7 @@ type Part struct {
 	Address  string // of a call or copy
 	From, To int
 	Excerpt  string // as it stands
+	Called   string // of a picture: what it is called in the tool
 }
 
 // Of lists what a page's own text puts into its regions, in the order in which it
@@ -65,6 +66,9 @@ func of(split site.Split, t *markup.Text) []Part {
 			case markup.Call, markup.Copy:
 				p := Part{Name: n.Name, Copy: n.Kind == markup.Copy, Address: n.Container + "/" + n.Step,
 					Within: elements.hold(n.Span.From)}
+				if n.Kind == markup.Call && n.Name == "image" {
+					p.Called = n.ArgString("name")
+				}
 				if add(p, n.Span.From, n.Span.To); p.Within {
 					out[open].To = split.TextAt + n.Span.To
 				} else {

@@ -26,6 +26,10 @@ func TestOutline(t *testing.T) {
 	require.Equal(t, []string{"main  <p>one</p>", "main main/a~1 @{a /}", "main  <p>two @{=page.title}</p>",
 		"side side/b~1 @{b}in@{/b}", "side  and @{# note }more"}, got)
 	require.Empty(t, outline.Of([]byte("@{a")))
+
+	pictures := outline.Of([]byte("@{image src=x name=\"The pier\" /}@{a name=b /}"))
+	require.Equal(t, "The pier", pictures[0].Called)
+	require.Empty(t, pictures[1].Called)
 }
 
 // An element is one part, with the calls inside it; text in a line is one with the
