@@ -20,8 +20,28 @@
       : (e) => words(e, "data-shelf-block").some((b) => b.split(":")[0] === block);
     const all = [...document.querySelectorAll("[data-shelf-at]")].filter(meant);
     for (const e of all) e.setAttribute("data-shelf-lit", "");
-    if (all[0] && scroll) all[0].scrollIntoView({ block: "center" });
+    const [first] = all;
+    if (!first) return;
+    const at = first.getBoundingClientRect();
+    // What has no room in the middle is shown from its beginning.
+    if (scroll) first.scrollIntoView({ block: at.height > innerHeight ? "start" : "center" });
+    tell({ shelf: "lit", left: at.left, width: at.width });
   };
+
+  const lit = () => document.querySelector("[data-shelf-lit]")?.getBoundingClientRect().top ?? null;
+
+  // Where a version of the page is to stand: what is lit at the height at which it stood, whatever
+  // has changed above it; until somebody scrolls, or everything is there.
+  let place = null;
+  const stand = () => {
+    if (!place) return;
+    const now = lit();
+    if (now !== null && place.lit !== null) scrollBy(0, now - place.lit);
+    else scrollTo(0, place.top);
+  };
+  for (const kind of ["wheel", "touchmove", "keydown", "pointerdown"])
+    addEventListener(kind, () => (place = null), { passive: true, capture: true });
+  addEventListener("load", stand);
 
   /** Tells of an element that stands in the page's own text, or of the placements around. */
   const point = (target, more) => {
@@ -46,13 +66,16 @@
 
   addEventListener("message", ({ data }) => {
     if (data && data.shelf === "light") light(data);
-    if (data && data.shelf === "scroll") scrollTo(0, data.top);
+    if (data && data.shelf === "scroll") {
+      place = { top: data.top, lit: typeof data.lit === "number" ? data.lit : null };
+      stand();
+    }
   });
 
   let frame = 0;
   addEventListener("scroll", () => {
     cancelAnimationFrame(frame);
-    frame = requestAnimationFrame(() => tell({ shelf: "scrolled", top: scrollY }));
+    frame = requestAnimationFrame(() => tell({ shelf: "scrolled", top: scrollY, lit: lit() }));
   });
 
   document.addEventListener(

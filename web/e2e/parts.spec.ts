@@ -37,6 +37,9 @@ async function put(
   expect(saved.ok()).toBe(true);
 }
 
+/** The editor of a block, and no comparison that is on its way out. */
+const source = (page: Page) => page.getByRole("textbox", { name: /^Source of blocks/ });
+
 const arrival = (page: Page, title: string) =>
   page
     .locator(".arrival")
@@ -65,7 +68,7 @@ test("a block with its style, behaviour, image and a nested block goes to anothe
   expect(e.count).toBeLessThanOrEqual(6);
 
   // What called it follows, and one undo takes all of it back.
-  await expect(page.locator(".cm-content")).toContainText("@{film-2 /}");
+  await expect(source(page)).toContainText("@{film-2 /}");
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByText("Undo: Bring in a part of ternholm")).toBeVisible();
   const list = await page.request.get(`${running.tool}/api/v1/sites/harbour/units`);
@@ -104,7 +107,7 @@ test("what a library changed is offered, and merged with what was changed here",
   await page.keyboard.press("Control+s");
   await expect(page).toHaveURL(/\/harbour\/blocks\/tabs/);
   await expect(page.getByText("From Ternholm Ferries.")).toBeVisible();
-  await expect(page.locator(".cm-content")).toContainText("<p>mine</p>");
+  await expect(source(page)).toContainText("<p>mine</p>");
 
   // Where both have changed the same words, one decides for each place.
   await put(page, running, "harbour", "blocks/tabs.html", (t) => t.replace("<p>mine", "<p>ours"));
@@ -115,8 +118,8 @@ test("what a library changed is offered, and merged with what was changed here",
   await row.getByRole("radio", { name: /Both, mine first/ }).check();
   await page.getByRole("button", { name: "Bring it in" }).click();
   await expect(page).toHaveURL(/\/harbour\/blocks\/tabs/);
-  await expect(page.locator(".cm-content")).toContainText("<p>theirs</p>");
-  await expect(page.locator(".cm-content")).toContainText("<p>ours</p>");
+  await expect(source(page)).toContainText("<p>theirs</p>");
+  await expect(source(page)).toContainText("<p>ours</p>");
 });
 
 test("a part is saved as a zip and handed in elsewhere; one that cannot be is refused", async ({

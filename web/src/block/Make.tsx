@@ -1,4 +1,5 @@
 import Button from "@mui/material/Button";
+import { Halves } from "../shared/Halves";
 import { Suspense, useState } from "react";
 import type { Block, ChangeSet, Finding, Overview } from "../api/client";
 import { useRows } from "../api/queries";
@@ -113,7 +114,7 @@ export function Make({
     });
   };
   return (
-    <div className="halves">
+    <Halves place="block">
       <div className="panel">
         <div className="bar">
           <Tabs
@@ -202,6 +203,6 @@ export function Make({
         quiet={quiet}
         sound={problems.length === 0}
       />
-    </div>
+    </Halves>
   );
 }

@@ -32,6 +32,12 @@ const order: Act[] = ["update", "detach", "link", "replace"];
 function Table({ block, placements, idle, look, done }: Props & { placements: Placement[] }) {
   const [filter, setFilter] = useState("");
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  // What was chosen a moment ago counts, also where it is not drawn yet.
+  const latest = useRef(chosen);
+  const choose = (keys: ReadonlySet<string>) => {
+    latest.current = keys;
+    setChosen(keys);
+  };
   const acting = useActing(done);
   const { wanted, want, cancel } = acting;
   useWallSubject(acting.subject ?? idle);
@@ -43,7 +49,7 @@ function Table({ block, placements, idle, look, done }: Props & { placements: Pl
     const spots = placements.filter((p) => keys.has(spotKey(p)));
     const open = order.filter((a) => spots.some((p) => actsOf(p).includes(a)));
     const next = act ?? (wanted && many && open.includes(wanted.act) ? wanted.act : open[0]);
-    setChosen(keys);
+    choose(keys);
     setMany(true);
     if (next) want(next, spots.filter((p) => actsOf(p).includes(next)).map(ofBlock));
     else cancel();
@@ -54,7 +60,7 @@ function Table({ block, placements, idle, look, done }: Props & { placements: Pl
   };
   const leave = () => {
     cancel();
-    if (many) setChosen(new Set());
+    if (many) choose(new Set());
   };
   const [compared, setCompared] = useState("");
   const box = useRef<HTMLDivElement>(null);
@@ -174,9 +180,9 @@ function Table({ block, placements, idle, look, done }: Props & { placements: Pl
                     chosen={chosen.has(key)}
                     choose={() =>
                       askOf(
-                        chosen.has(key)
-                          ? new Set([...chosen].filter((k) => k !== key))
-                          : new Set([...chosen, key]),
+                        latest.current.has(key)
+                          ? new Set([...latest.current].filter((k) => k !== key))
+                          : new Set([...latest.current, key]),
                       )
                     }
                     compared={compared === key}

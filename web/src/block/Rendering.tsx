@@ -10,6 +10,7 @@ import { useQuiet, useTry } from "../shared/useEdit";
 import { Faults, useFaults } from "../shared/rendering/Faults";
 import type { Fault } from "../shared/rendering/heard";
 import { Live, type Held, type Width } from "../shared/rendering/Live";
+import { SightBar, useSight } from "../shared/rendering/Sight";
 import { AnyWidth } from "../shared/rendering/WidthTabs";
 
 const CallPanel = later(() => import("../shared/calls/CallPanel"), "CallPanel");
@@ -32,6 +33,7 @@ const alone = "";
  *  other values; where it stands on no page, by itself. */
 export function Rendering({ block, overview, proposalID, changes, quiet, sound, fails }: Props) {
   const [width, setWidth] = useState<Width | number>("desk");
+  const sight = useSight();
   const [held, setHeld] = useState<Held>("");
   const [chosen, setChosen] = useState<string | null>(null);
   const pages = useMemo(() => {
@@ -62,9 +64,14 @@ export function Rendering({ block, overview, proposalID, changes, quiet, sound, 
   useEffect(() => fails?.(faults), [fails, faults]);
   const light = useMemo(() => ({ block: block.name, scroll: true }), [block.name]);
   return (
-    <div className="panel">
+    <div className={sight.panel}>
       <div className="bar rendering-bar">
         <AnyWidth width={width} set={setWidth} />
+        <SightBar
+          sight={sight}
+          url={url}
+          live={page === alone ? "" : `${overview.site_origin}${page}`}
+        />
         <HeldChoice held={held} set={setHeld} />
         {page === alone && block.fields.length > 0 && (
           <Button size="small" aria-expanded={form} onClick={() => setForm(!form)}>
@@ -91,6 +98,7 @@ export function Rendering({ block, overview, proposalID, changes, quiet, sound, 
         <Live
           url={url}
           width={width}
+          zoom={sight.zoom}
           title={page === alone ? `${block.title} by itself` : `${block.title} on ${page}`}
           light={page === alone ? unlit(block.name) : light}
           fault={fault}

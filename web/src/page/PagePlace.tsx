@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { Halves } from "../shared/Halves";
 import { useNavigate, useSearchParams } from "react-router";
 import {
   api,
@@ -147,7 +148,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
       {text.stale ? (
         <StaleText path={doc} text={text} />
       ) : (
-        <div className="halves">
+        <Halves place="page">
           <PageBench
             page={page}
             overview={overview}
@@ -176,7 +177,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
             text={text.text}
             wrap={wrap}
           />
-        </div>
+        </Halves>
       )}
     </>
   );

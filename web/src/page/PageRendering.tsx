@@ -5,6 +5,7 @@ import type { Overview, Page } from "../api/client";
 import { useSite } from "../api/queries";
 import { Faults, useFaults } from "../shared/rendering/Faults";
 import { Live, type Width } from "../shared/rendering/Live";
+import { SightBar, useSight } from "../shared/rendering/Sight";
 import { WidthTabs } from "../shared/rendering/WidthTabs";
 import { InsertCall } from "../shared/calls/InsertCall";
 import { characters } from "../shared/editor/characters";
@@ -42,6 +43,7 @@ export function PageRendering({
   const [, setParams] = useSearchParams();
   const [look] = useLook();
   const [width, setWidth] = useState<Width>("desk");
+  const sight = useSight();
   const { lit, chosen, elsewhere } = pointing;
   const light = useMemo(() => (lit ? { address: lit, scroll: true } : {}), [lit]);
   const url = previewOf(overview, page.path, proposal, look);
@@ -55,9 +57,10 @@ export function PageRendering({
       });
   };
   return (
-    <div className="panel">
-      <div className="bar">
+    <div className={sight.panel}>
+      <div className="bar rendering-bar">
         <WidthTabs width={width} set={setWidth} />
+        <SightBar sight={sight} url={url} live={`${overview.site_origin}${page.path}`} />
         <span className="right">
           <LookBar />
         </span>
@@ -65,6 +68,7 @@ export function PageRendering({
       <Live
         url={url}
         width={width}
+        zoom={sight.zoom}
         title={page.title}
         light={light}
         follow={follow}

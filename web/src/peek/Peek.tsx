@@ -3,6 +3,7 @@ import { lazy, Suspense, useMemo, useState } from "react";
 import type { Effect } from "../api/client";
 import { useComparison } from "../api/queries";
 import { Live, type Light, type Width } from "../shared/rendering/Live";
+import { SightBar, useSight, type Sight } from "../shared/rendering/Sight";
 import { LookBar } from "../shared/LookBar";
 import { useLook } from "../api/look";
 import { Tabs } from "../shared/Tabs";
@@ -23,6 +24,7 @@ interface Props {
 
 /** One page before and after, side by side: rendered or as source. */
 export function Peek({ page, against, question, place, step, close, follow }: Props) {
+  const sight = useSight();
   const [width, setWidth] = useState<Width>("desk");
   const [as, setAs] = useState<"rendered" | "source">("rendered");
   const [look] = useLook();
@@ -62,7 +64,7 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
         </div>
       </div>
       <div className="peek-look">
-        <div className="effects" role="status">
+        <div className="effects" role="status" tabIndex={0} aria-label="What changes on it">
           {data && (
             <span className="effect">
               <Sign state={stateOfEffect[data.effect]} />
@@ -103,6 +105,7 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
             choose={setWidth}
           />
         )}
+        {as === "rendered" && <SightBar sight={sight} url="" />}
         <LookBar />
       </div>
       {error && (
@@ -112,7 +115,7 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
       )}
       {data &&
         (as === "rendered" ? (
-          <div className="peek-sides">
+          <div className={sight.whole ? "peek-sides whole" : "peek-sides"}>
             <Side
               name={question === "differs" ? "Live" : "Before"}
               url={data.before_url}
@@ -120,6 +123,7 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
               width={width}
               light={light}
               follow={follow}
+              sight={sight}
             />
             <Side
               name={question === "differs" ? "Draft" : "After"}
@@ -128,6 +132,7 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
               width={width}
               light={light}
               follow={follow}
+              sight={sight}
             />
           </div>
         ) : (
@@ -157,6 +162,7 @@ function Side({
   width,
   light,
   follow,
+  sight,
 }: {
   name: string;
   url: string;
@@ -164,14 +170,27 @@ function Side({
   width: Width;
   light: Light;
   follow: (href: string) => void;
+  sight: Sight;
 }) {
   return (
     <div className="panel">
       <div className="bar">
         <b style={{ color: "var(--ink)" }}>{name}</b>
+        {url && (
+          <a className="right" href={url} target="_blank" rel="noreferrer">
+            in a tab of its own
+          </a>
+        )}
       </div>
       {url ? (
-        <Live url={url} width={width} title={`${name}: ${title}`} light={light} follow={follow} />
+        <Live
+          url={url}
+          width={width}
+          zoom={sight.zoom}
+          title={`${name}: ${title}`}
+          light={light}
+          follow={follow}
+        />
       ) : (
         <p className="empty">There is no such page on this side.</p>
       )}

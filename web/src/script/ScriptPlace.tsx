@@ -1,4 +1,5 @@
 import { useCallback, useDeferredValue, useMemo } from "react";
+import { Halves } from "../shared/Halves";
 import { useParams } from "react-router";
 import type { Entry, Overview } from "../api/client";
 import { useCallers, useOverview, useReference } from "../api/queries";
@@ -109,7 +110,7 @@ function Sheet({
       {text.stale ? (
         <StaleText path={path} text={text} />
       ) : (
-        <div className="halves">
+        <Halves place="script">
           <div className="panel">
             <div className="bar">
               <b>{path}</b>
@@ -128,7 +129,7 @@ function Sheet({
               overview={overview}
             />
           )}
-        </div>
+        </Halves>
       )}
     </>
   );

@@ -1,4 +1,5 @@
 import Button from "@mui/material/Button";
+import { Halves } from "./Halves";
 import { useMemo, useState, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
 import type { Overview, Page } from "../api/client";
@@ -93,7 +94,7 @@ export function DocumentBench<T extends string>(p: Props<T>) {
       {text.stale ? (
         <StaleText path={p.path} text={text} />
       ) : (
-        <div className="halves">
+        <Halves place="document">
           <div className="panel">
             <div className="bar">
               <Tabs
@@ -117,7 +118,7 @@ export function DocumentBench<T extends string>(p: Props<T>) {
           >
             {p.none}
           </RenderingOn>
-        </div>
+        </Halves>
       )}
     </>
   );

@@ -1,4 +1,5 @@
 import { useCallback, useMemo, useState } from "react";
+import { Halves } from "../shared/Halves";
 import { useSearchParams } from "react-router";
 import type { Overview } from "../api/client";
 import { useOverview, useSiteReading, useSiteValue } from "../api/queries";
@@ -80,7 +81,7 @@ function Sheet({ overview }: { overview: Overview }) {
       {text.stale ? (
         <StaleText path={path} text={text} />
       ) : (
-        <div className="halves">
+        <Halves place="site">
           <div className="panel">
             <div className="bar">
               <Tabs
@@ -116,7 +117,7 @@ function Sheet({ overview }: { overview: Overview }) {
           >
             The site has no page yet.
           </RenderingOn>
-        </div>
+        </Halves>
       )}
     </>
   );

@@ -1,5 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { heard, type Fault } from "./heard";
+import { scaleOf, sideways, type Zoom } from "./zoom";
 
 export type Width = "desk" | "tablet" | "phone";
 export const widths: Record<Width, number> = { desk: 1280, tablet: 820, phone: 390 };
@@ -30,7 +31,7 @@ export interface OwnElement {
   more: boolean;
 }
 
-/** A page in a sandboxed frame, at the width of a device and scaled to fit. A new
+/** A page in a sandboxed frame, at the width of a device, as large as it is or scaled. A new
  *  version loads behind the old one and takes its place when it is ready, in a frame
  *  of its own: one that is led elsewhere while it loads can stay where it was. */
 export function Live({
@@ -43,6 +44,7 @@ export function Live({
   own,
   fault,
   held = "",
+  zoom = "fit",
 }: {
   url: string;
   width: Width | number;
@@ -54,6 +56,7 @@ export function Live({
   /** Told of each behaviour that fails in what is shown. */
   fault?: (f: Fault, url: string) => void;
   held?: Held;
+  zoom?: Zoom;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const frames = useRef<(HTMLIFrameElement | null)[]>([null, null]);
@@ -64,6 +67,8 @@ export function Live({
     front: 0 | 1;
   }>({ urls: [url, ""], ready: [false, false], front: 0 });
   const top = useRef(0);
+  const lit = useRef<number | null>(null); // where what is lit stands in the frame, from its top
+  const [spot, setSpot] = useState<{ left: number; width: number } | null>(null);
   const [begun, setBegun] = useState(false); // a page is another document to load: what stands around it comes first
   useEffect(() => {
     const timer = setTimeout(() => setBegun(true), 40);
@@ -108,7 +113,7 @@ export function Live({
             "*",
           );
           if (samePage && top.current)
-            frame?.postMessage({ shelf: "scroll", top: top.current }, "*");
+            frame?.postMessage({ shelf: "scroll", top: top.current, lit: lit.current }, "*");
           frame?.postMessage({ shelf: "hold", state: held, block: light.block }, "*");
           setSlots((s) => ({
             ...s,
@@ -118,7 +123,13 @@ export function Live({
           break;
         }
         case "scrolled":
-          if (i === slots.front) top.current = m.top;
+          if (i === slots.front) {
+            top.current = m.top;
+            lit.current = m.lit;
+          }
+          break;
+        case "lit":
+          setSpot((s) => (s?.left === m.left && s.width === m.width ? s : m));
           break;
         case "key":
           dispatchEvent(new KeyboardEvent("keydown", { key: m.key, ctrlKey: m.ctrl }));
@@ -160,9 +171,19 @@ export function Live({
   }, [held, light.block]);
 
   const w = typeof width === "number" ? width : widths[width];
-  const scale = Math.min(1, size.w / w || 1);
+  const scale = scaleOf(zoom, w, size.w);
+  const wide = w * scale > size.w + 1;
+  // What is in question is brought into sight where the page is wider than its place.
+  useLayoutEffect(() => {
+    if (box.current && spot && wide) box.current.scrollLeft = sideways(spot, scale, size.w, w);
+  }, [spot, wide, scale, size.w, w]);
   return (
-    <div className="live" ref={box} data-page={pageOf(url)}>
+    <div
+      className={wide ? "live wide" : "live"}
+      ref={box}
+      tabIndex={wide ? 0 : undefined}
+      data-page={pageOf(url)}
+    >
       {begun &&
         ([0, 1] as const).map(
           (i) =>
@@ -182,7 +203,7 @@ export function Live({
                 style={{
                   width: w,
                   height: size.h / scale,
-                  transform: `scale(${scale}) translateX(-50%)`,
+                  transform: wide ? `scale(${scale})` : `scale(${scale}) translateX(-50%)`,
                 }}
               />
             ),

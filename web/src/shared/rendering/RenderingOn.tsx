@@ -2,6 +2,7 @@ import { useState, type ReactNode } from "react";
 import type { Overview, Page } from "../../api/client";
 import { previewOf } from "../../api/look";
 import { Live, type Width } from "./Live";
+import { SightBar, useSight } from "./Sight";
 import { WidthTabs } from "./WidthTabs";
 
 const noLight = {};
@@ -20,10 +21,13 @@ interface Props {
 /** One of some pages as an edit makes it, at a width, and the choice of another. */
 export function RenderingOn({ overview, pages, page, choose, proposal, children }: Props) {
   const [width, setWidth] = useState<Width>("desk");
+  const sight = useSight();
+  const url = page ? previewOf(overview, page.path, proposal) : "";
   return (
-    <div className="panel">
-      <div className="bar">
+    <div className={sight.panel}>
+      <div className="bar rendering-bar">
         <WidthTabs width={width} set={setWidth} />
+        <SightBar sight={sight} url={url} live={page && `${overview.site_origin}${page.path}`} />
         {page && (
           <label className="right">
             on{" "}
@@ -42,12 +46,7 @@ export function RenderingOn({ overview, pages, page, choose, proposal, children 
         )}
       </div>
       {page ? (
-        <Live
-          url={previewOf(overview, page.path, proposal)}
-          width={width}
-          title={page.title}
-          light={noLight}
-        />
+        <Live url={url} width={width} zoom={sight.zoom} title={page.title} light={noLight} />
       ) : (
         <p className="empty">{children}</p>
       )}

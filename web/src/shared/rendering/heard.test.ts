@@ -4,7 +4,9 @@ import { heard } from "./heard";
 it("takes what a preview says", () => {
   for (const m of [
     { shelf: "ready" },
-    { shelf: "scrolled", top: 12.5 },
+    { shelf: "scrolled", top: 12.5, lit: null },
+    { shelf: "scrolled", top: 0, lit: -40 },
+    { shelf: "lit", left: -3, width: 200 },
     { shelf: "key", key: "k", ctrl: true },
     { shelf: "key", key: "Escape", ctrl: false },
     { shelf: "key", key: "?", ctrl: false },
@@ -31,6 +33,8 @@ it("takes no key that could change anything, and nothing of another shape", () =
     { shelf: "scrolled", top: "1" },
     { shelf: "scrolled", top: Infinity },
     { shelf: "scrolled", top: -1 },
+    { shelf: "lit", left: NaN, width: 1 },
+    { shelf: "lit", left: 0, width: -1 },
     { shelf: "scrolled" },
     { shelf: "point", addresses: "main", blocks: [] },
     { shelf: "point", addresses: [1], blocks: [] },

@@ -2,7 +2,8 @@
  *  nothing that is heard can change anything. */
 export type Heard =
   | { shelf: "ready" }
-  | { shelf: "scrolled"; top: number }
+  | { shelf: "scrolled"; top: number; lit: number | null }
+  | { shelf: "lit"; left: number; width: number }
   | { shelf: "key"; key: string; ctrl: boolean }
   | { shelf: "point"; addresses: string[]; blocks: string[] }
   | { shelf: "own"; at: number; tag: string; more: boolean }
@@ -25,6 +26,7 @@ const keys = ["ctrl+k", "Escape", "[", "]", "?"];
 const longest = 4000;
 const text = (v: unknown): v is string => typeof v === "string" && v.length <= longest;
 const texts = (v: unknown): v is string[] => Array.isArray(v) && v.length <= 200 && v.every(text);
+const finite = (v: unknown): v is number => typeof v === "number" && Number.isFinite(v);
 const count = (v: unknown): v is number => typeof v === "number" && Number.isFinite(v) && v >= 0;
 
 /** Reads a message of a preview; null where it is none that a preview sends. */
@@ -35,7 +37,13 @@ export function heard(data: unknown): Heard | null {
     case "ready":
       return { shelf: "ready" };
     case "scrolled":
-      return count(m.top) ? { shelf: "scrolled", top: m.top } : null;
+      return count(m.top)
+        ? { shelf: "scrolled", top: m.top, lit: finite(m.lit) ? m.lit : null }
+        : null;
+    case "lit":
+      return finite(m.left) && count(m.width)
+        ? { shelf: "lit", left: m.left, width: m.width }
+        : null;
     case "key": {
       const ctrl = m.ctrl === true;
       return text(m.key) && keys.includes(ctrl ? `ctrl+${m.key}` : m.key)
