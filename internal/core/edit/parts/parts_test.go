@@ -90,7 +90,8 @@ func TestAPartRendersTheSameElsewhere(t *testing.T) {
 	})
 }
 
-// Taken under other names a part changes no page, and shows the same.
+// Taken under other names a part leaves every page and block here as it is written, and calls nothing
+// by the names that it had.
 func TestAnotherNameTakesAllReferencesAlong(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := sitetest.Site(t)
@@ -110,7 +111,6 @@ func TestAnotherNameTakesAllReferencesAlong(t *testing.T) {
 		require.NoError(t, err)
 		is, err := other.Apply(set)
 		require.NoError(t, err)
-		// A script that is switched off, or reads the assets of the site, is another matter.
 		after := sitetest.New(is)
 		for p := range other {
 			if class, _, _ := site.Classify(p); class == site.BlockDoc || class == site.PageDoc {
