@@ -2,7 +2,7 @@
 SHELL := bash
 .SHELLFLAGS := -eu -o pipefail -c
 .DEFAULT_GOAL := help
-.PHONY: help demo build test soak mutate bench lint cross format shots generate clean
+.PHONY: help demo build test soak mutate bench lint style cross format shots generate clean
 
 CHROMIUM := /usr/bin/chromium
 WEB := web/node_modules/.installed
@@ -36,7 +36,7 @@ DRAWS := 40
 # Runs a suite, ends it after so many minutes, and shows its time.
 suite = @began=$$(date +%s); timeout --foreground $(2)m bash -euc '$(3)' && echo "$(1): $$(($$(date +%s) - began)) s"
 
-test: $(CHROMIUM) build lint ## Install what is missing and run all tests
+test: $(CHROMIUM) build style ## Install what is missing and run all tests
 	$(call suite,Tests of Go,20,go test $$(go list ./... | grep -vxF $(DRAWING:%=-e %)) && go test $(DRAWING) -rapid.checks=$(DRAWS))
 	$(call suite,Tests of the interface,10,cd web && npm test --silent)
 	$(call suite,Tests in the browser,40,cd web && npm run --silent e2e)
@@ -52,7 +52,9 @@ $(CHROMIUM):
 	(apt-get update -qq && apt-get install -y -qq --no-install-recommends chromium fonts-liberation) \
 		|| (sleep 10; apt-get update -qq && apt-get install -y -qq --no-install-recommends chromium fonts-liberation)
 
-lint: $(WEB) ## Vet and lint Go and TypeScript
+lint: style cross ## Vet and lint all code, and build for Windows and macOS (minutes, the first time)
+
+style: $(WEB) ## Vet and lint Go and TypeScript; check that it compiles elsewhere
 	@test -z "$$(gofmt -l cmd internal demo web/*.go)" || (gofmt -l cmd internal demo web/*.go; exit 1)
 	@find cmd internal demo -name '*.go' ! -name '*.gen.go' -exec awk '{l = $$0; gsub(/\t/, "    ", l)} \
 		length(l) > 110 && l !~ /["`]|^\/\/go:/ {print FILENAME ":" FNR ": is over 110 columns"; bad = 1} END {exit bad}' {} +
@@ -61,7 +63,7 @@ lint: $(WEB) ## Vet and lint Go and TypeScript
 	cd tools && go run ./cross -root ..
 	cd web && npm run --silent lint
 
-cross: $(UI) ## Build the program for Windows and macOS, into bin (minutes, the first time)
+cross: $(UI) ## Build the program for Windows and macOS, into bin
 	GOOS=windows go build -trimpath -ldflags "-s -w" -o bin/brickshelf.exe ./cmd/brickshelf
 	GOOS=darwin GOARCH=arm64 go build -trimpath -ldflags "-s -w" -o bin/brickshelf-darwin ./cmd/brickshelf
 

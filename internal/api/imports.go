@@ -38,14 +38,8 @@ func (h *handlers) ImportTree(c *gin.Context, name SiteName, params ImportTreePa
 	case replace:
 		in.Mode = workspace.Replace
 	}
-	files, err := zipped(http.MaxBytesReader(c.Writer, c.Request.Body, maxImport))
-	if err != nil {
-		var large *http.MaxBytesError
-		if errors.As(err, &large) {
-			h.fail(c, err)
-		} else {
-			problem(c, http.StatusUnprocessableEntity, "This cannot be imported", err.Error())
-		}
+	files, ok := h.sentZip(c, "This cannot be imported")
+	if !ok {
 		return
 	}
 	out, err := h.Import(name, files, in)
@@ -56,6 +50,19 @@ func (h *handlers) ImportTree(c *gin.Context, name SiteName, params ImportTreePa
 	h.log.Info("imported", "site", name, "created", out.Created, "added", len(out.Added), "changed",
 		len(out.Changed), "removed", len(out.Removed))
 	c.JSON(http.StatusOK, out)
+}
+
+// sentZip is what the zip that a request brings holds; what is wrong with it is answered under a title.
+func (h *handlers) sentZip(c *gin.Context, title string) (site.Files, bool) {
+	files, err := zipped(http.MaxBytesReader(c.Writer, c.Request.Body, maxImport))
+	var large *http.MaxBytesError
+	switch {
+	case errors.As(err, &large):
+		h.fail(c, err)
+	case err != nil:
+		problem(c, http.StatusUnprocessableEntity, title, err.Error())
+	}
+	return files, err == nil
 }
 
 // zipped reads a zip, by way of a file: it is read from its end.

@@ -135,14 +135,8 @@ func (h *handlers) BringPart(c *gin.Context, name SiteName) {
 	if h.open(c, name) == nil {
 		return
 	}
-	files, err := zipped(http.MaxBytesReader(c.Writer, c.Request.Body, maxImport))
-	if err != nil {
-		var large *http.MaxBytesError
-		if errors.As(err, &large) {
-			h.fail(c, err)
-		} else {
-			problem(c, http.StatusUnprocessableEntity, "This cannot be brought in", err.Error())
-		}
+	files, ok := h.sentZip(c, "This cannot be brought in")
+	if !ok {
 		return
 	}
 	d := shelf.NewScripted(files, h.now(), h.runs)

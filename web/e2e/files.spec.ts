@@ -1,3 +1,5 @@
+import { mkdirSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
 import AxeBuilder from "@axe-core/playwright";
 import { expect, legend, published, rendering, test } from "./bench";
 import { Effort } from "./effort";
@@ -39,6 +41,73 @@ test("files are put there many at once, what is none is left out, and one of a t
   await list.getByRole("button", { name: /My-notes.txt/ }).click();
   await expect(page.locator(".cm-content")).toContainText("one");
   await page.keyboard.press("Control+z");
+});
+
+test("a folder is dropped, with the way to each file in it", async ({ page, running }, info) => {
+  const dir = info.outputPath("brought");
+  mkdirSync(join(dir, "icons", "small"), { recursive: true });
+  writeFileSync(join(dir, "icons", "small", "dot.png"), pixel);
+  writeFileSync(join(dir, "read me.txt"), "one\n");
+  await page.goto(`${running.tool}/ternholm/files`);
+  await expect(page.getByRole("list", { name: "Files" })).toContainText("logo.svg");
+  const devtools = await page.context().newCDPSession(page);
+  for (const type of ["dragEnter", "dragOver", "drop"] as const)
+    await devtools.send("Input.dispatchDragEvent", {
+      ...{ type, x: 400, y: 400 },
+      data: {
+        items: [],
+        files: [join(dir, "icons"), join(dir, "read me.txt")],
+        dragOperationsMask: 1,
+      },
+    });
+  const coming = page.getByRole("form", { name: "Files that come in" });
+  await expect(coming).toContainText("assets/icons/small/dot.png");
+  await coming.getByRole("button", { name: "Put 2 files there" }).click();
+  const files = page.getByRole("list", { name: "Files" });
+  await expect(files).toContainText("read-me.txt");
+  await page.goto(`${running.tool}/ternholm/files?path=assets/icons/small/dot.png`);
+  await expect(files).toContainText("2 × 2");
+});
+
+test("a picture is pasted, wherever one is on the place", async ({ page, running }) => {
+  await page.context().grantPermissions(["clipboard-read", "clipboard-write"]);
+  await page.goto(`${running.tool}/ternholm/files`);
+  await expect(page.getByRole("list", { name: "Files" })).toContainText("logo.svg");
+  await page.evaluate(async (bytes) => {
+    const blob = new Blob([Uint8Array.from(bytes)], { type: "image/png" });
+    await navigator.clipboard.write([new ClipboardItem({ "image/png": blob })]);
+  }, Array.from(pixel));
+  await page.keyboard.press("Control+v");
+  await page.getByRole("button", { name: "Put 1 file there" }).click();
+  await expect(page.getByRole("region", { name: /The file assets\/.*\.png/ })).toContainText(
+    "2 × 2",
+  );
+});
+
+test("what is sent is counted, and can be called back while it is on its way", async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.tool}/ternholm/files`);
+  await page.getByLabel("Files to put on the site").setInputFiles([
+    { name: "large.bin", mimeType: "application/octet-stream", buffer: Buffer.alloc(3 << 20, 7) },
+    { name: "small.txt", mimeType: "text/plain", buffer: Buffer.from("one\n") },
+  ]);
+  const devtools = await page.context().newCDPSession(page);
+  const slow = (uploadThroughput: number) =>
+    devtools.send("Network.emulateNetworkConditions", {
+      ...{ offline: false, latency: 0, downloadThroughput: -1, uploadThroughput },
+    });
+  await slow(400_000);
+  await page.getByRole("button", { name: "Put 2 files there" }).click();
+  await expect(page.getByText(/^0 of 2 put there, [0-9.]+ [kM]B of 3\.1 MB sent…$/)).toBeVisible();
+  await page.getByRole("button", { name: "Stop" }).click();
+  await slow(-1);
+  await expect(page.getByRole("button", { name: "Leave it" })).toBeVisible();
+  await expect(page.getByText("0 edits waiting")).toBeVisible();
+  await page.getByRole("button", { name: "Put 2 files there" }).click();
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+  await expect(page.getByRole("list", { name: "Files" })).toContainText("large.bin");
 });
 
 test("a file of the site's root is written in place and published there", async ({

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useEffectEvent } from "react";
 import { api, client, unwrap, type ChangeSet, type Saved } from "./client";
+import { telling } from "./telling";
 import { documentOf, overviewOf, useSite } from "./queries";
 
 /** Forgets everything that a change of the draft can make untrue. */
@@ -10,15 +11,28 @@ export function useRefresh() {
   return () => queries.invalidateQueries({ queryKey: [site] });
 }
 
+/** What is told while a change set is on its way, and what calls it back. */
+interface Sending {
+  landed?: (saved: Saved) => void;
+  /** How much of it has gone out, from 0 to 1. */
+  sent?: (share: number) => void;
+  signal?: AbortSignal;
+}
+
 /** Saves a change set; landed is called once it is, before anything is asked anew. */
 export function useSave() {
   const site = useSite();
   const refresh = useRefresh();
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: async ({ landed, ...body }: ChangeSet & { landed?: (saved: Saved) => void }) => {
+    mutationFn: async ({ landed, sent, signal, ...body }: ChangeSet & Sending) => {
       const saved = unwrap(
-        await api.POST("/sites/{site}/change-sets", { params: { path: { site } }, body }),
+        await api.POST("/sites/{site}/change-sets", {
+          params: { path: { site } },
+          body,
+          ...(signal && { signal }),
+          ...(sent && { fetch: telling(sent) }),
+        }),
       );
       for (const c of body.changes) {
         // known at once, before anybody types on what was there before

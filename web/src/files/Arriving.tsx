@@ -20,7 +20,7 @@ interface Props {
 /** What comes in, before it is put there: what replaces something, what cannot be. */
 export function Arriving({ coming, set, files, done }: Props) {
   const save = useSave();
-  const [at, setAt] = useState(0);
+  const [at, setAt] = useState({ sent: 0, bytes: 0, all: false });
   const stop = useRef(new AbortController());
   const told = useQueries({
     queries: coming.map((c) => ({
@@ -32,24 +32,48 @@ export function Arriving({ coming, set, files, done }: Props) {
   const good = coming.filter((_, i) => told[i]?.data?.wrong === "");
   const parts = batches(good, files);
   const count = parts.reduce((n, p) => n + p.length, 0);
+  const total = parts.flat().reduce((n, f) => n + f.file.size, 0);
   const send = useMutation({
     mutationFn: async () => {
       stop.current = new AbortController();
       const { signal } = stop.current;
-      let sent = 0;
+      let [sent, bytes] = [0, 0];
+      setAt({ sent, bytes, all: false });
       for (const part of parts) {
         const changes = [];
         for (const { path, before, file } of part) {
           if (signal.aborted) return null;
           changes.push({ path, before, base64: await base64(file) });
-          setAt(++sent);
         }
         const [one] = part;
         const title =
           part.length === 1 && one
             ? `${one.before ? "Replace" : "Put"} ${one.path}`
             : `Put ${part.length} files`;
-        tellSaved((await save.mutateAsync({ title, changes })).title);
+        // What has gone out whole is saved: only what is on its way can be called back.
+        const onTheWay = new AbortController();
+        const call = () => onTheWay.abort();
+        signal.addEventListener("abort", call);
+        const size = part.reduce((n, f) => n + f.file.size, 0);
+        const saved = await save
+          .mutateAsync({
+            title,
+            changes,
+            signal: onTheWay.signal,
+            sent: (share) => {
+              if (share === 1) signal.removeEventListener("abort", call);
+              setAt({ sent, bytes: bytes + share * size, all: share === 1 });
+            },
+          })
+          .catch((e: unknown) => {
+            if (onTheWay.signal.aborted) return null;
+            throw e;
+          });
+        if (!saved) return null;
+        tellSaved(saved.title);
+        sent += part.length;
+        bytes += size;
+        setAt({ sent, bytes, all: false });
       }
       return parts[0]?.[0]?.path ?? "";
     },
@@ -112,15 +136,17 @@ export function Arriving({ coming, set, files, done }: Props) {
       {send.isPending && (
         <LinearProgress
           variant="determinate"
-          value={(100 * at) / Math.max(count, 1)}
+          value={(100 * at.bytes) / Math.max(total, 1)}
           aria-label="Files sent"
         />
       )}
-      <p role="status">
-        {send.isPending
-          ? `${at} of ${count} read…`
-          : send.error && <span className="bad-text">{send.error.message}</span>}
-      </p>
+      {send.isPending && (
+        <p>
+          {at.sent} of {count} put there, {sized(at.bytes)} of {sized(total)} sent
+          {at.all && "; saving"}…
+        </p>
+      )}
+      <p role="status">{send.error && <span className="bad-text">{send.error.message}</span>}</p>
       <span>
         <Button type="submit" variant="contained" disabled={count === 0 || send.isPending}>
           Put {count === 1 ? "1 file" : `${count} files`} there

@@ -1,7 +1,7 @@
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { Operation, Overview } from "../api/client";
 import { useFiles, useFileUses, useOverview, useSite } from "../api/queries";
@@ -69,6 +69,17 @@ function Sheet({ overview, files }: { overview: Overview; files: SiteFile[] }) {
   );
   useWallSubject(pending.subject ?? idle);
   const take = (list: Placed[]) => setComing((old) => [...old, ...incoming(list, into, files)]);
+  // Wherever the focus is: before anything was pressed it is on the page itself.
+  const pasted = useEffectEvent((e: ClipboardEvent) => {
+    if (!e.clipboardData?.files.length) return;
+    e.preventDefault();
+    take(Array.from(e.clipboardData.files, (f) => ({ path: f.name, file: f })));
+  });
+  useEffect(() => {
+    const paste = (e: ClipboardEvent) => pasted(e);
+    document.addEventListener("paste", paste);
+    return () => document.removeEventListener("paste", paste);
+  }, []);
   return (
     <>
       <div className="subject">
@@ -83,11 +94,6 @@ function Sheet({ overview, files }: { overview: Overview; files: SiteFile[] }) {
       )}
       <div
         className={over ? "halves over" : "halves"}
-        onPaste={(e) => {
-          if (e.clipboardData.files.length === 0) return;
-          e.preventDefault();
-          take(Array.from(e.clipboardData.files, (f) => ({ path: f.name, file: f })));
-        }}
         onDragOver={(e) => {
           if (!e.dataTransfer.types.includes("Files")) return;
           e.preventDefault();

@@ -12,6 +12,7 @@ import (
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/edit/parts"
 	"brickshelf/internal/core/render"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/core/sitetest"
 )
@@ -34,8 +35,12 @@ func arrived(t require.TestingT, into, part site.Files, library string,
 func shown(files site.Files, calls string) string {
 	out := maps.Clone(files)
 	out["pages/probe.html"] = []byte(calls)
-	s := sitetest.New(out)
-	return string(render.AppendPage(s, nil, s.Info("pages/probe.html")))
+	return page(sitetest.New(out), "pages/probe.html")
+}
+
+// page is a page as it is published.
+func page(s *shelf.Shelf, p string) string {
+	return string(render.AppendPage(s, nil, s.Info(p)))
 }
 
 // A part of a drawn site renders the same in an empty one, and loses no byte on the way.
@@ -90,8 +95,8 @@ func TestAPartRendersTheSameElsewhere(t *testing.T) {
 	})
 }
 
-// Taken under other names a part leaves every page and block here as it is written, and calls nothing
-// by the names that it had.
+// Taken under other names a part leaves all here as it is written and shown, calls nothing by the
+// names that it had, and shows what it showed under them.
 func TestAnotherNameTakesAllReferencesAlong(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := sitetest.Site(t)
@@ -116,6 +121,17 @@ func TestAnotherNameTakesAllReferencesAlong(t *testing.T) {
 			if class, _, _ := site.Classify(p); class == site.BlockDoc || class == site.PageDoc {
 				require.Equal(t, string(other[p]), string(is[p]), p)
 			}
+		}
+		for _, p := range was.PagePaths() {
+			require.Equal(t, page(was, p), page(after, p), p)
+		}
+		set, _, err = parts.Arrive(s, part, "", decided)
+		require.NoError(t, err)
+		twice, err := f.Apply(set)
+		require.NoError(t, err)
+		for _, d := range decided {
+			old := strings.TrimSuffix(d.Name, "-2")
+			require.Equal(t, shown(f, "@{"+old+" /}"), shown(twice, "@{"+d.Name+" /}"), d.ID)
 		}
 		for _, p := range parts.Units(after) {
 			if p.Kind == parts.Block && strings.HasSuffix(p.Name, "-2") {
@@ -355,7 +371,9 @@ func TestALibraryOffersWhatItBecame(t *testing.T) {
 	require.ErrorContains(t, err, "decide what stands")
 	_, err = merged("other")
 	require.ErrorContains(t, err, "no way to settle")
-	for c, want := range map[parts.Choice]string{"mine": "<p>mine</p>\n<p>two", "theirs": "<p>other</p>\n<p>two"} {
+	for c, want := range map[parts.Choice]string{
+		parts.Choice(parts.Mine): "---\n<p>mine</p>\n<p>two", parts.Choice(parts.Theirs): "---\n<p>other</p>\n<p>two",
+		parts.BothSides: "---\n<p>mineother</p>\n<p>two"} {
 		set, err := merged(c)
 		require.NoError(t, err)
 		after := sitetest.Apply(t, is, set)
@@ -365,4 +383,33 @@ func TestALibraryOffersWhatItBecame(t *testing.T) {
 	// Where the revision that came is gone, nobody can tell who changed what.
 	maps.DeleteFunc(is, func(p string, _ []byte) bool { return strings.HasPrefix(p, "history/") })
 	require.Equal(t, parts.Different, state()["blocks/tile.html"])
+}
+
+func TestAnotherNameOfAMenuIsFollowedWhereverItStands(t *testing.T) {
+	f := shop()
+	f["menus/main.yaml"] = []byte("items: [{label: A, to: /, panel: '@{card links=\"foot\" /}'}]\n")
+	ids := []string{"rules/cards.yaml", "pages/index.html", "menus/foot.yaml"}
+	part, err := parts.Cut(sitetest.New(f), ids)
+	require.NoError(t, err)
+	mine := site.Files{"site.yaml": f["site.yaml"]} // scripts are told of it
+	mine["menus/foot.yaml"] = []byte("items: [{label: Mine, to: /}]\n")
+	other := parts.Decision{ID: "menus/foot.yaml", Take: parts.Name, Name: "foot-2"}
+	is, _ := arrived(t, mine, part, "", other)
+	require.Equal(t, mine["menus/foot.yaml"], is["menus/foot.yaml"])
+	require.Contains(t, string(is["pages/index.html"]), "links: foot-2")
+	require.Contains(t, string(is["menus/main.yaml"]), `@{card links=\"foot-2\" /}`)
+	for p, b := range is {
+		if p != "menus/foot.yaml" {
+			require.NotRegexp(t, `\bfoot\b[^-.]`, string(b), p)
+		}
+	}
+	before, after := page(sitetest.New(f), "pages/index.html"), page(sitetest.New(is), "pages/index.html")
+	require.Equal(t, before, after, "the page shows the menu that came with it")
+	require.NotContains(t, after, "Mine")
+
+	f["blocks/rows.html"] = []byte("---\nfields: {rows: {type: list, fields: {m: {type: menu}}, default: [{m: foot}]}}\n---\n")
+	part, err = parts.Cut(sitetest.New(f), []string{"blocks/rows.html"})
+	require.NoError(t, err)
+	_, _, err = parts.Arrive(sitetest.New(mine), part, "", []parts.Decision{other})
+	require.ErrorContains(t, err, "blocks/rows.html names foot in a way that cannot follow; edit it there first")
 }
