@@ -2329,6 +2329,18 @@ type Fit struct {
 	Words string `json:"words"`
 }
 
+// FolderText defines model for FolderText.
+type FolderText struct {
+	// Base64 The bytes of a file that is no text.
+	Base64 *string `json:"base64,omitempty"`
+
+	// Size Bytes.
+	Size int `json:"size"`
+
+	// Text Empty for a file that is no text.
+	Text string `json:"text"`
+}
+
 // FoundCall defines model for FoundCall.
 type FoundCall struct {
 	Address   string     `json:"address"`

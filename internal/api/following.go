@@ -1,7 +1,9 @@
 package api
 
 import (
+	"encoding/base64"
 	"net/http"
+	"unicode/utf8"
 
 	"github.com/gin-gonic/gin"
 
@@ -122,5 +124,16 @@ func (h *handlers) GetFolderText(c *gin.Context, name SiteName, params GetFolder
 		return
 	}
 	b, err := f.Text(params.Path)
-	h.text(c, b, err)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	out := FolderText{Size: len(b)}
+	if utf8.Valid(b) {
+		out.Text = string(b)
+	} else {
+		encoded := base64.StdEncoding.EncodeToString(b)
+		out.Base64 = &encoded
+	}
+	c.JSON(http.StatusOK, out)
 }

@@ -61,8 +61,11 @@ and are offered there what they become later. Without either they are listed.`,
 			case in.name == "" || list:
 				return a.listPart(s, ids)
 			}
-			if err != nil || in.name == "" {
+			if err != nil {
 				return err
+			}
+			if in.name == "" {
+				return a.wrotePart(out, len(part))
 			}
 			in.from = from
 			return a.take(in, part, "")
@@ -78,6 +81,15 @@ and are offered there what they become later. Without either they are listed.`,
 	a.jsonFlag(c)
 	in.clashFlags(c)
 	return c
+}
+
+// wrotePart tells where a part was written.
+func (a *app) wrotePart(to string, files int) error {
+	if a.asJSON {
+		return a.json(writtenLine{to, files, files, []string{}})
+	}
+	fmt.Fprintf(a.out, "Wrote a part of %d documents to %s.\n", files, to)
+	return nil
 }
 
 // whole is the draft of a site, or a shelf folder.

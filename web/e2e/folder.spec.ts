@@ -1,3 +1,4 @@
+import AxeBuilder from "@axe-core/playwright";
 import { execFileSync } from "node:child_process";
 import { appendFileSync, existsSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -83,10 +84,52 @@ test("what is not valid there is told with its line, and an edit on both sides k
   writeFileSync(menu, good);
   await page.getByRole("button", { name: "Show both" }).click();
   await expect(page.locator(".both-changed")).toContainText("three cats");
+  const open = new AxeBuilder({ page }).include(".both-changed").include(".say");
+  expect((await open.analyze()).violations).toEqual([]);
   await page.getByRole("button", { name: "Take the folder's" }).click();
   await expect(page.getByRole("textbox", { name: "Source of pages/about.html" })).toContainText(
     "three cats",
   );
   await expect(page.getByText("was changed in the folder and here.")).toHaveCount(0);
   expect(readFileSync(about, "utf8")).toContain("three cats");
+});
+
+test("a picture that was changed on both sides is seen twice before one is taken", async ({
+  page,
+  kept,
+}) => {
+  const painted = (color: string) =>
+    page.evaluate((fill) => {
+      const canvas = document.createElement("canvas");
+      [canvas.width, canvas.height] = [120, 80];
+      const paint = canvas.getContext("2d");
+      if (paint) paint.fillStyle = fill;
+      paint?.fillRect(0, 0, 120, 80);
+      return canvas.toDataURL("image/png").split(",")[1] ?? "";
+    }, color);
+  await page.goto(`${kept.run.tool}/ferries/files`);
+  const [red, blue] = [await painted("#c00"), await painted("#00c")];
+  const menu = join(kept.dir, "menus/main.yaml");
+  const good = readFileSync(menu, "utf8");
+  writeFileSync(menu, good + "items: [\n"); // which holds back what comes from the folder
+  await expect(page.getByText("The draft stays as it was until it is.")).toBeVisible();
+  writeFileSync(join(kept.dir, "assets/boat.png"), Buffer.from(red, "base64"));
+  await page.getByLabel("Files to put on the site").setInputFiles({
+    ...{ name: "boat.png", mimeType: "image/png", buffer: Buffer.from(blue, "base64") },
+  });
+  await page.getByRole("button", { name: "Put 1 file there" }).click();
+  await expect(page.getByText("assets/boat.png was changed in the folder and here.")).toBeVisible();
+  writeFileSync(menu, good);
+  await page.getByRole("button", { name: "Show both" }).click();
+  for (const side of ["assets/boat.png in the folder", "assets/boat.png here"])
+    await expect
+      .poll(() =>
+        page.getByRole("img", { name: side }).evaluate((i: HTMLImageElement) => i.naturalWidth),
+      )
+      .toBe(120);
+  const open = new AxeBuilder({ page }).include(".both-changed").include(".say");
+  expect((await open.analyze()).violations).toEqual([]);
+  await page.getByRole("button", { name: "Take the one here" }).click();
+  await expect(page.getByText("was changed in the folder and here.")).toHaveCount(0);
+  expect(readFileSync(join(kept.dir, "assets/boat.png"), "base64")).toBe(blue);
 });

@@ -2730,6 +2730,14 @@ export interface components {
             states: string;
             pages: number;
         };
+        FolderText: {
+            /** @description Empty for a file that is no text. */
+            text: string;
+            /** @description Bytes. */
+            size: number;
+            /** @description The bytes of a file that is no text. */
+            base64?: string;
+        };
         BlockText: {
             text: string;
         };
@@ -3527,7 +3535,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BlockText"];
+                    "application/json": components["schemas"]["FolderText"];
                 };
             };
             default: components["responses"]["Problem"];

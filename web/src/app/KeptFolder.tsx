@@ -2,7 +2,15 @@ import Button from "@mui/material/Button";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useState } from "react";
 import { api, unwrap } from "../api/client";
-import { useFolder, useFolderText, useDocument, useSite } from "../api/queries";
+import {
+  useDocument,
+  useFiles,
+  useFolder,
+  useFolderText,
+  useOverview,
+  useSite,
+} from "../api/queries";
+import { sized } from "../files/incoming";
 import { tell } from "../shared/notices";
 import { ProblemList } from "../shared/ProblemList";
 import { Say } from "../shared/Say";
@@ -98,7 +106,10 @@ function BothChanged({ path }: { path: string }) {
 function Both({ path }: { path: string }) {
   const theirs = useFolderText(path);
   const ours = useDocument(path);
-  if (!theirs.data || !ours.data) return null;
+  if (!theirs.data) return null;
+  if (theirs.data.base64 !== undefined)
+    return <BothFiles path={path} size={theirs.data.size} base64={theirs.data.base64} />;
+  if (!ours.data) return null;
   return (
     <div className="panel both-changed">
       <Suspense fallback={<p className="empty">Comparing…</p>}>
@@ -106,4 +117,32 @@ function Both({ path }: { path: string }) {
       </Suspense>
     </div>
   );
+}
+
+/** A file that is no text, in the folder and here: pictures are seen, of all others the size is told. */
+function BothFiles({ path, size, base64 }: { path: string; size: number; base64: string }) {
+  const files = useFiles();
+  const origin = useOverview().data?.site_origin ?? "";
+  const here = files.data?.find((f) => f.path === path);
+  const type = pictureType(path);
+  return (
+    <div className="panel both-changed both-files">
+      <figure>
+        <figcaption>In the folder, {sized(size)}</figcaption>
+        {type && <img src={`data:${type};base64,${base64}`} alt={`${path} in the folder`} />}
+      </figure>
+      <figure>
+        <figcaption>Here{here ? `, ${sized(here.size)}` : ": not there"}</figcaption>
+        {type && here && (
+          <img src={`${origin}${here.url}?${here.hash.slice(0, 8)}`} alt={`${path} here`} />
+        )}
+      </figure>
+    </div>
+  );
+}
+
+/** The type of a picture by its name; undefined for what is none. */
+function pictureType(path: string) {
+  const kind = /\.(png|jpe?g|gif|webp|avif)$/i.exec(path)?.[1]?.toLowerCase();
+  return kind && `image/${kind === "jpg" ? "jpeg" : kind}`;
 }
