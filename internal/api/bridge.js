@@ -22,10 +22,62 @@
     for (const e of all) e.setAttribute("data-shelf-lit", "");
     const [first] = all;
     if (!first) return;
+    if (scroll) bring(first);
     const at = first.getBoundingClientRect();
-    // What has no room in the middle is shown from its beginning.
-    if (scroll) first.scrollIntoView({ block: at.height > innerHeight ? "start" : "center" });
     tell({ shelf: "lit", left: at.left, width: at.width });
+  };
+
+  /** Brings an element into the middle of the window, or to its top where there is no room for it in
+   *  the middle. Its own way to do so would move what the tool has around the preview as well. */
+  const bring = (element) => {
+    for (let n = element.parentElement; n && n !== document.body; n = n.parentElement) {
+      const { top, height } = n.getBoundingClientRect();
+      const at = element.getBoundingClientRect();
+      if (n.scrollHeight > n.clientHeight && (at.top < top || at.bottom > top + height)) {
+        n.scrollTop += at.top - top;
+      }
+    }
+    const at = element.getBoundingClientRect();
+    scrollBy(0, at.top - Math.max(0, (innerHeight - at.height) / 2));
+  };
+
+  // What is shown, as numbers: one for each element of what is lit, else of the page, by its name,
+  // attributes and own words. By them the next version finds what has changed.
+  const longest = 5000;
+  const unseen = ["script", "style", "link", "template"];
+  const elements = () => {
+    const lit = document.querySelectorAll("[data-shelf-lit]");
+    return [...(lit.length ? lit : [document.body])]
+      .flatMap((root) => [root, ...root.querySelectorAll("*")])
+      .filter((e) => !unseen.includes(e.localName))
+      .slice(0, longest);
+  };
+  const sign = (element) => {
+    let text = element.localName;
+    for (const a of element.attributes) {
+      if (!a.name.startsWith("data-shelf")) text += ` ${a.name}=${a.value}`;
+    }
+    for (const n of element.childNodes) {
+      if (n.nodeType === Node.TEXT_NODE) text += n.data.trim();
+    }
+    let out = 0;
+    for (let i = 0; i < text.length; i++) out = (out * 31 + text.charCodeAt(i)) | 0;
+    return out;
+  };
+  const sketch = () => tell({ shelf: "sketch", signs: elements().map(sign) });
+
+  /** Brings the first element that is another one than before into sight, where it is not. */
+  const seek = (before) => {
+    const now = elements();
+    const at = now.findIndex((e, i) => sign(e) !== before[i]);
+    const changed = at >= 0 ? now[at] : now.length < before.length ? now.at(-1) : null;
+    const box = changed && changed.getBoundingClientRect();
+    if (!box || (box.width === 0 && box.height === 0)) return;
+    if (box.bottom <= 0 || box.top >= innerHeight) {
+      bring(changed);
+      place = { top: scrollY, lit: lit() };
+    }
+    tell({ shelf: "changed", left: box.left, width: box.width });
   };
 
   const lit = () => document.querySelector("[data-shelf-lit]")?.getBoundingClientRect().top ?? null;
@@ -65,10 +117,14 @@
   };
 
   addEventListener("message", ({ data }) => {
-    if (data && data.shelf === "light") light(data);
+    if (data && data.shelf === "light") {
+      light(data);
+      sketch();
+    }
     if (data && data.shelf === "scroll") {
       place = { top: data.top, lit: typeof data.lit === "number" ? data.lit : null };
       stand();
+      if (Array.isArray(data.signs)) seek(data.signs);
     }
   });
 

@@ -1,20 +1,13 @@
-import DarkMode from "@mui/icons-material/DarkModeOutlined";
-import Keyboard from "@mui/icons-material/KeyboardOutlined";
-import LightMode from "@mui/icons-material/LightModeOutlined";
-import Redo from "@mui/icons-material/Redo";
-import Undo from "@mui/icons-material/Undo";
-import Button from "@mui/material/Button";
-import IconButton from "@mui/material/IconButton";
-import Tooltip from "@mui/material/Tooltip";
-import { memo, Suspense, useCallback, useEffect, useMemo, useState } from "react";
-import { Link, NavLink, useLocation, useNavigate, useSearchParams } from "react-router";
+import Drawer from "@mui/material/Drawer";
+import useMediaQuery from "@mui/material/useMediaQuery";
+import { Suspense, useCallback, useEffect, useMemo, useState } from "react";
+import { Link, useLocation, useNavigate, useSearchParams } from "react-router";
 import type { Overview } from "../api/client";
 import { useEvents, useStep } from "../api/changes";
 import { useOverview, useSite } from "../api/queries";
-import { Brand } from "../shared/Brand";
 import { later } from "../shared/later";
 import { tell } from "../shared/notices";
-import { useScheme } from "../shared/scheme";
+import { typing } from "../shared/typing";
 import { placesOf } from "../shared/placeOf";
 import { takeBackPending } from "../shared/pendingSteps";
 import { Unsaved } from "../shared/Unsaved";
@@ -24,6 +17,7 @@ import { useWall, WallProvider } from "../shared/wall/subject";
 import { Wall } from "../wall/Wall";
 import { KeptFolder } from "./KeptFolder";
 import { Place } from "./Place";
+import { TopBar } from "./TopBar";
 
 const Find = later(() => import("../find/Find"), "Find");
 const Peek = later(() => import("../peek/Peek"), "Peek");
@@ -55,18 +49,22 @@ export function App() {
   );
 }
 
-const typing = (e: KeyboardEvent) =>
-  e.target instanceof HTMLElement &&
-  (e.target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(e.target.tagName));
-
 function Frame({ overview }: { overview: Overview }) {
   const [params, setParams] = useSearchParams();
   const [sheet, setSheet] = useState<"find" | "keys" | null>(null);
   const { subject } = useWall();
+  const drawer = useMediaQuery("(max-width: 999px)", { noSsr: true });
+  const [shelf, setShelf] = useState(false);
+  const where = useLocation().pathname;
+  const [was, setWas] = useState(where);
+  if (was !== where) {
+    setWas(where);
+    setShelf(false); // something was taken from it
+  }
   const go = useNavigate();
   const site = useSite();
   const peek = params.get("peek") ?? "";
-  const onPages = useLocation().pathname.endsWith("/pages");
+  const onPages = where.endsWith("/pages");
   const undo = useStepWithWord("undo");
   const redo = useStepWithWord("redo");
   useEvents(
@@ -174,8 +172,21 @@ function Frame({ overview }: { overview: Overview }) {
   const at = inQuestion.indexOf(peek);
   return (
     <div className="bench">
-      <TopBar overview={overview} find={find} keys={keys} undo={undo} redo={redo} />
-      <Shelf blocks={overview.blocks} />
+      <TopBar
+        overview={overview}
+        find={find}
+        keys={keys}
+        undo={undo}
+        redo={redo}
+        shelf={drawer ? () => setShelf(true) : undefined}
+      />
+      {drawer ? (
+        <Drawer open={shelf} onClose={() => setShelf(false)} className="shelf-drawer">
+          <Shelf blocks={overview.blocks} />
+        </Drawer>
+      ) : (
+        <Shelf blocks={overview.blocks} />
+      )}
       <main>
         {peek && subject ? (
           <Suspense>
@@ -219,93 +230,3 @@ function useStepWithWord(which: "undo" | "redo") {
     [mutate],
   );
 }
-
-const TopBar = memo(function TopBar({
-  overview,
-  find,
-  keys,
-  undo,
-  redo,
-}: {
-  overview: Overview;
-  find: () => void;
-  keys: () => void;
-  undo: () => void;
-  redo: () => void;
-}) {
-  const { dark, toggle } = useScheme();
-  const at = `/${overview.name}`;
-  const first = overview.blocks.find((b) => b.name === "footer") ?? overview.blocks[0];
-  const onBlocks = useLocation().pathname.startsWith(`${at}/blocks`);
-  return (
-    <header>
-      <Brand to={at} />
-      <Link className="site-name" to="/?all" aria-label={`${overview.title}: all sites`}>
-        {overview.title}
-      </Link>
-      <nav className="places" aria-label="Places">
-        <Link
-          to={first ? `${at}/blocks/${first.name}` : at}
-          aria-current={onBlocks ? "page" : undefined}
-        >
-          Blocks
-        </Link>
-        <NavLink to={`${at}/pages`}>Pages</NavLink>
-        <NavLink to={`${at}/rules`}>Rules</NavLink>
-        <NavLink to={`${at}/layouts`}>Layouts</NavLink>
-        <NavLink to={`${at}/menus`}>Menus</NavLink>
-        <NavLink to={`${at}/files`}>Files</NavLink>
-        <NavLink to={`${at}/site`}>Site</NavLink>
-        <NavLink to={`${at}/reference`}>Reference</NavLink>
-        <NavLink to={`${at}/checks`}>
-          Checks{overview.checked ? (overview.findings ? ` ${overview.findings}` : "") : " …"}
-        </NavLink>
-      </nav>
-      <button type="button" className="find-box" onClick={find}>
-        <span>Find anything</span>
-        <kbd>Ctrl K</kbd>
-      </button>
-      <div className="draft-state">
-        <b>
-          {overview.edits} {overview.edits === 1 ? "edit" : "edits"}
-        </b>{" "}
-        waiting
-        <br />
-        {overview.differ} {overview.differ === 1 ? "page differs" : "pages differ"} from live
-      </div>
-      <div style={{ display: "flex" }}>
-        <Tooltip title={overview.undo ? `Undo: ${overview.undo}` : "Nothing to undo"}>
-          <span>
-            <IconButton size="small" aria-label="Undo" disabled={!overview.undo} onClick={undo}>
-              <Undo fontSize="small" />
-            </IconButton>
-          </span>
-        </Tooltip>
-        <Tooltip title={overview.redo ? `Redo: ${overview.redo}` : "Nothing to redo"}>
-          <span>
-            <IconButton size="small" aria-label="Redo" disabled={!overview.redo} onClick={redo}>
-              <Redo fontSize="small" />
-            </IconButton>
-          </span>
-        </Tooltip>
-        <Tooltip title="Keyboard">
-          <IconButton size="small" aria-label="Keyboard" onClick={keys}>
-            <Keyboard fontSize="small" />
-          </IconButton>
-        </Tooltip>
-        <Tooltip title={dark ? "Light" : "Dark"}>
-          <IconButton
-            size="small"
-            aria-label={dark ? "Light scheme" : "Dark scheme"}
-            onClick={toggle}
-          >
-            {dark ? <LightMode fontSize="small" /> : <DarkMode fontSize="small" />}
-          </IconButton>
-        </Tooltip>
-      </div>
-      <Button component={NavLink} to={`${at}/review`} variant="outlined" color="secondary">
-        Review
-      </Button>
-    </header>
-  );
-});

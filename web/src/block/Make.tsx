@@ -114,7 +114,7 @@ export function Make({
     });
   };
   return (
-    <Halves place="block">
+    <Halves place="block" usual={42}>
       <div className="panel">
         <div className="bar">
           <Tabs

@@ -147,9 +147,9 @@ describe("the rendering of a block", () => {
     await frame();
     const width = () => document.querySelector<HTMLIFrameElement>("iframe.front")?.style.width;
     expect(width()).toBe("1280px");
-    fireEvent.click(screen.getByRole("tab", { name: "Phone" }));
+    fireEvent.click(screen.getByRole("button", { name: "Phone" }));
     expect(width()).toBe("390px");
-    fireEvent.keyDown(screen.getByRole("tablist", { name: "Width" }), { key: "ArrowLeft" });
+    fireEvent.click(screen.getByRole("button", { name: "Tablet" }));
     expect(width()).toBe("820px");
   });
 });

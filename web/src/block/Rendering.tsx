@@ -11,7 +11,7 @@ import { Faults, useFaults } from "../shared/rendering/Faults";
 import type { Fault } from "../shared/rendering/heard";
 import { Live, type Held, type Width } from "../shared/rendering/Live";
 import { SightBar, useSight } from "../shared/rendering/Sight";
-import { AnyWidth } from "../shared/rendering/WidthTabs";
+import { AnyWidth, useWidth } from "../shared/rendering/WidthTabs";
 
 const CallPanel = later(() => import("../shared/calls/CallPanel"), "CallPanel");
 
@@ -32,7 +32,7 @@ const alone = "";
 /** The block as it looks on a page, with the edit as it stands, or by itself, with its sample or
  *  other values; where it stands on no page, by itself. */
 export function Rendering({ block, overview, proposalID, changes, quiet, sound, fails }: Props) {
-  const [width, setWidth] = useState<Width | number>("desk");
+  const [width, setWidth] = useWidth<Width | number>();
   const sight = useSight();
   const [held, setHeld] = useState<Held>("");
   const [chosen, setChosen] = useState<string | null>(null);

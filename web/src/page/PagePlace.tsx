@@ -148,7 +148,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
       {text.stale ? (
         <StaleText path={doc} text={text} />
       ) : (
-        <Halves place="page">
+        <Halves place="page" usual={42}>
           <PageBench
             page={page}
             overview={overview}

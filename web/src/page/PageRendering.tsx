@@ -1,12 +1,12 @@
 import Button from "@mui/material/Button";
-import { useMemo, useState } from "react";
+import { useMemo } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Overview, Page } from "../api/client";
 import { useSite } from "../api/queries";
 import { Faults, useFaults } from "../shared/rendering/Faults";
-import { Live, type Width } from "../shared/rendering/Live";
+import { Live } from "../shared/rendering/Live";
 import { SightBar, useSight } from "../shared/rendering/Sight";
-import { WidthTabs } from "../shared/rendering/WidthTabs";
+import { useWidth, WidthTabs } from "../shared/rendering/WidthTabs";
 import { InsertCall } from "../shared/calls/InsertCall";
 import { characters } from "../shared/editor/characters";
 import { LookBar } from "../shared/LookBar";
@@ -42,7 +42,7 @@ export function PageRendering({
   const site = useSite();
   const [, setParams] = useSearchParams();
   const [look] = useLook();
-  const [width, setWidth] = useState<Width>("desk");
+  const [width, setWidth] = useWidth();
   const sight = useSight();
   const { lit, chosen, elsewhere } = pointing;
   const light = useMemo(() => (lit ? { address: lit, scroll: true } : {}), [lit]);

@@ -6,13 +6,16 @@ import { moved, shareOf } from "./share";
  *  other. */
 export function Halves({
   place,
+  usual = 50,
   children: [left, right],
 }: {
   place: string;
+  /** How much the left one has, in per cent, until that is chosen. */
+  usual?: number;
   children: [ReactNode, ReactNode];
 }) {
   const key = `divider-${place}`;
-  const [share, setShare] = useState(() => shareOf(localStorage.getItem(key)));
+  const [share, setShare] = useState(() => shareOf(localStorage.getItem(key), usual));
   const [dragging, setDragging] = useState(false);
   const box = useRef<HTMLDivElement>(null);
   const put = (to: number) => {
@@ -50,7 +53,7 @@ export function Halves({
           addEventListener("pointerup", end, { once: true });
           addEventListener("pointercancel", end, { once: true });
         }}
-        onDoubleClick={() => put(50)}
+        onDoubleClick={() => put(usual)}
         onKeyDown={(e) => {
           const by = { ArrowLeft: -5, ArrowRight: 5, Home: -100, End: 100 }[e.key];
           if (by === undefined) return;

@@ -4,6 +4,7 @@ const keys: [string, string][] = [
   ["Ctrl Z", "undo the last saved edit, outside a text"],
   ["Ctrl Shift Z", "redo it"],
   ["W", "go to the wall; arrow keys move over it"],
+  ["Shift W", "the wall as a line, in courses, tall"],
   ["Enter", "look at the page under the cursor of the wall"],
   ["[ ]", "previous and next page in question"],
   ["Esc", "close what is open"],

@@ -5,8 +5,8 @@ const most = 80;
 /** A share within what is possible, in whole per cents. */
 export const moved = (to: number) => Math.round(Math.max(least, Math.min(most, to)));
 
-/** What the browser has kept, or half. */
-export function shareOf(kept: string | null): number {
+/** What the browser has kept, or what is usual. */
+export function shareOf(kept: string | null, usual: number): number {
   const n = Number(kept ?? NaN);
-  return Number.isFinite(n) ? moved(n) : 50;
+  return Number.isFinite(n) ? moved(n) : usual;
 }

@@ -1,8 +1,19 @@
-import type { Masonry } from "../shared/wall/masonry";
+import { inLine, type Masonry } from "../shared/wall/masonry";
 
 interface Props {
   courses: Masonry["courses"];
   fold: (name: string) => void;
+}
+
+/** The names of the sections over a line of bricks, where there is room for them. */
+export function LineNames({ courses }: { courses: Masonry["courses"] }) {
+  return courses
+    .filter((c) => c.w > 0)
+    .map((c) => (
+      <span key={c.name} className="line-name" style={{ left: c.x }}>
+        {inLine(c.name, c.count)}
+      </span>
+    ));
 }
 
 /** The names of the courses, by which each is folded up. */

@@ -1,10 +1,10 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Page } from "../api/client";
 import { useScheme } from "../shared/scheme";
-import { wordFor, type Question, type State } from "../shared/states";
-import { lay, stepFrom, type Masonry } from "../shared/wall/masonry";
-import { drawBrick, inkOn, readPaint } from "../shared/wall/draw";
-import { CourseNames } from "./CourseNames";
+import { legendOrder, wordFor, type Question, type State } from "../shared/states";
+import { lay, layLine, stepFrom, type Masonry } from "../shared/wall/masonry";
+import { drawBrick, inkOn, readPaint, solid, type Paint } from "../shared/wall/draw";
+import { CourseNames, LineNames } from "./CourseNames";
 
 interface Props {
   pages: Page[];
@@ -13,6 +13,8 @@ interface Props {
   question: Question;
   current: string;
   open: (path: string) => void;
+  /** Whether they stand in a single line. */
+  line: boolean;
 }
 
 const font = '11px "Instrument Sans Variable", sans-serif';
@@ -26,7 +28,7 @@ function useMeasure() {
 }
 
 /** The bricks on a canvas, with one real button that moves over the current one. */
-export function Courses({ pages, states, only, question, current, open }: Props) {
+export function Courses({ pages, states, only, question, current, open, line }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const button = useRef<HTMLButtonElement>(null);
@@ -45,8 +47,13 @@ export function Courses({ pages, states, only, question, current, open }: Props)
   const measure = useMeasure();
   const { dark } = useScheme();
   const masonry = useMemo(
-    () => (width ? lay(pages, width, measure, folded) : null),
-    [pages, width, measure, folded],
+    () =>
+      width === 0
+        ? null
+        : line
+          ? layLine(pages, width, measure)
+          : lay(pages, width, measure, folded),
+    [pages, width, measure, folded, line],
   );
 
   useLayoutEffect(() => {
@@ -122,7 +129,7 @@ export function Courses({ pages, states, only, question, current, open }: Props)
   const namedPage = named && pages[named.page];
 
   return (
-    <div className="courses" ref={box}>
+    <div className={line ? "courses line" : "courses"} ref={box}>
       {masonry && (
         <>
           <canvas
@@ -144,7 +151,11 @@ export function Courses({ pages, states, only, question, current, open }: Props)
               }
             }}
           />
-          <CourseNames courses={masonry.courses} fold={fold} />
+          {line ? (
+            <LineNames courses={masonry.courses} />
+          ) : (
+            <CourseNames courses={masonry.courses} fold={fold} />
+          )}
           {brick && page && (
             <button
               ref={button}
@@ -191,6 +202,10 @@ function paint(
   if (!before) c.clearRect(0, 0, width, m.height);
   c.font = font;
   c.textBaseline = "middle";
+  if (m.bricks.some((b) => b.w < 2)) {
+    paintFlush(c, p, m, states, only, width);
+    return;
+  }
   for (const b of m.bricks) {
     const state = states[b.page] ?? "none";
     if (before) {
@@ -206,4 +221,25 @@ function paint(
       c.globalAlpha = 1;
     }
   }
+}
+
+/** Paints bricks that are narrower than a pixel or two: what is in question is seen among those
+ *  that are not, however few it is. */
+function paintFlush(
+  c: CanvasRenderingContext2D,
+  p: Paint,
+  m: Masonry,
+  states: State[],
+  only: State | null,
+  width: number,
+) {
+  c.clearRect(0, 0, width, m.height);
+  for (const state of legendOrder.toReversed()) {
+    c.globalAlpha = only !== null && state !== only ? 0.25 : 1;
+    c.fillStyle = solid(p, state);
+    for (const b of m.bricks)
+      if ((states[b.page] ?? "none") === state)
+        c.fillRect(Math.floor(b.x), b.y, Math.max(b.w, 1.5), m.brickHeight);
+  }
+  c.globalAlpha = 1;
 }

@@ -1,6 +1,4 @@
 import FormatListBulleted from "@mui/icons-material/FormatListBulleted";
-import UnfoldLess from "@mui/icons-material/UnfoldLess";
-import UnfoldMore from "@mui/icons-material/UnfoldMore";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
 import { Suspense, useMemo, useState } from "react";
@@ -8,6 +6,8 @@ import type { Page } from "../api/client";
 import { later } from "../shared/later";
 import { countStates, legendOrder, wordFor, type State } from "../shared/states";
 import { Courses } from "./Courses";
+import { Heights } from "./Heights";
+import { useSize } from "./useSize";
 import { Sign } from "../shared/wall/Sign";
 import { useWall, type WallSubject } from "../shared/wall/subject";
 
@@ -27,39 +27,24 @@ export function Wall({
   open: (path: string) => void;
 }) {
   const { subject } = useWall();
-  const [height, setHeight] = useState(() => Number(localStorage.getItem("wall") ?? 256));
-  const [folded, setFolded] = useState(false);
-  const [asList, setAsList] = useState(false);
-  const [only, setOnly] = useState<State | null>(null);
   const states = subject && subject.states.length === pages.length ? subject.states : nothing;
   const counts = useMemo(() => countStates(states), [states]);
+  const asked = (counts.get("none") ?? 0) < states.length;
+  const { size, height, choose, pull, taller } = useSize(asked);
+  const [asList, setAsList] = useState(false);
+  const [only, setOnly] = useState<State | null>(null);
   const filter = only && counts.has(only) ? only : null;
 
-  const pull = (e: React.PointerEvent) => {
-    const from = e.clientY + height;
-    const move = (m: PointerEvent) =>
-      setHeight(Math.max(90, Math.min(innerHeight - 260, from - m.clientY)));
-    const up = () => {
-      removeEventListener("pointermove", move);
-      setHeight((h) => {
-        localStorage.setItem("wall", String(h));
-        return h;
-      });
-    };
-    addEventListener("pointermove", move);
-    addEventListener("pointerup", up, { once: true });
-  };
-
   return (
-    <section className="wall" aria-label="The wall" style={{ height: folded ? 38 : height }}>
+    <section className={`wall ${size}`} aria-label="The wall" style={{ height }}>
       <button
         type="button"
         className="grip"
         aria-label="Height of the wall"
         onPointerDown={pull}
         onKeyDown={(e) => {
-          if (e.key === "ArrowUp") setHeight((h) => Math.min(innerHeight - 260, h + 40));
-          if (e.key === "ArrowDown") setHeight((h) => Math.max(90, h - 40));
+          if (e.key === "ArrowUp") taller(40);
+          if (e.key === "ArrowDown") taller(-40);
         }}
       />
       <div className="legend">
@@ -71,7 +56,7 @@ export function Wall({
           choose={(s) => setOnly(s === filter ? null : s)}
         />
         <span className="question">
-          <span>{subject?.about}</span>
+          <span className="about">{subject?.about}</span>
           <span className="keys">
             <kbd>[</kbd> <kbd>]</kbd> next page <kbd>Enter</kbd> look
           </span>
@@ -79,24 +64,20 @@ export function Wall({
             <IconButton
               size="small"
               aria-label="Show as a list"
-              aria-pressed={asList}
-              onClick={() => setAsList(!asList)}
+              className="as-list"
+              aria-pressed={asList && size !== "line"}
+              onClick={() => {
+                setAsList(!asList || size === "line");
+                if (size === "line") choose("courses");
+              }}
             >
               <FormatListBulleted fontSize="inherit" />
             </IconButton>
           </Tooltip>
-          <Tooltip title={folded ? "Unfold the wall" : "Fold the wall to its legend"}>
-            <IconButton
-              size="small"
-              aria-label={folded ? "Unfold the wall" : "Fold the wall"}
-              onClick={() => setFolded(!folded)}
-            >
-              {folded ? <UnfoldMore fontSize="inherit" /> : <UnfoldLess fontSize="inherit" />}
-            </IconButton>
-          </Tooltip>
+          <Heights size={size} choose={choose} />
         </span>
       </div>
-      {!folded && asList && (
+      {asList && size !== "line" && (
         <Suspense>
           <BrickList
             pages={pages}
@@ -107,7 +88,7 @@ export function Wall({
           />
         </Suspense>
       )}
-      {!folded && !asList && (
+      {(!asList || size === "line") && (
         <Courses
           pages={pages}
           states={states}
@@ -115,6 +96,7 @@ export function Wall({
           question={subject?.question ?? "stands"}
           current={current}
           open={open}
+          line={size === "line"}
         />
       )}
     </section>
@@ -147,7 +129,8 @@ function Legend({
           >
             <Sign state={s} />
             <span>
-              <b>{counts.get(s)}</b> {wordFor(subject?.question ?? "stands", s)}
+              <b>{counts.get(s)}</b>{" "}
+              <span className="state-word">{wordFor(subject?.question ?? "stands", s)}</span>
             </span>
           </button>
         ))}

@@ -1,6 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { heard, type Fault } from "./heard";
-import { scaleOf, sideways, type Zoom } from "./zoom";
+import { aside, scaleOf, sideways, type Zoom } from "./zoom";
 
 export type Width = "desk" | "tablet" | "phone";
 export const widths: Record<Width, number> = { desk: 1280, tablet: 820, phone: 390 };
@@ -67,6 +67,8 @@ export function Live({
     front: 0 | 1;
   }>({ urls: [url, ""], ready: [false, false], front: 0 });
   const top = useRef(0);
+  const signs = useRef<[number[], number[]]>([[], []]); // what each frame shows, by its elements
+  const again = useRef<[boolean, boolean]>([false, false]); // it shows what was in sight already
   const lit = useRef<number | null>(null); // where what is lit stands in the frame, from its top
   const [spot, setSpot] = useState<{ left: number; width: number } | null>(null);
   const [begun, setBegun] = useState(false); // a page is another document to load: what stands around it comes first
@@ -94,6 +96,9 @@ export function Live({
     return () => observer.disconnect();
   }, []);
 
+  const w = typeof width === "number" ? width : widths[width];
+  const scale = scaleOf(zoom, w, size.w);
+  const wide = w * scale > size.w + 1;
   // At once, so that a frame that is quick to be ready finds who waits for it.
   useLayoutEffect(() => {
     const hear = (e: MessageEvent<unknown>) => {
@@ -103,17 +108,23 @@ export function Live({
       const frame = frames.current[i]?.contentWindow;
       switch (m.shelf) {
         case "ready": {
-          const samePage = pageOf(slots.urls[0]) === pageOf(slots.urls[1]);
+          const { front } = slots;
+          const kept =
+            i !== front && slots.ready[front] && pageOf(slots.urls[0]) === pageOf(slots.urls[1]);
+          again.current[i === 0 ? 0 : 1] = kept;
           frame?.postMessage(
             {
               shelf: "light",
               ...(light.unlit ? {} : light),
-              scroll: light.scroll && !(samePage && top.current),
+              scroll: light.scroll && !kept,
             },
             "*",
           );
-          if (samePage && top.current)
-            frame?.postMessage({ shelf: "scroll", top: top.current, lit: lit.current }, "*");
+          if (kept)
+            frame?.postMessage(
+              { shelf: "scroll", top: top.current, lit: lit.current, signs: signs.current[front] },
+              "*",
+            );
           frame?.postMessage({ shelf: "hold", state: held, block: light.block }, "*");
           setSlots((s) => ({
             ...s,
@@ -128,8 +139,17 @@ export function Live({
             lit.current = m.lit;
           }
           break;
+        case "sketch":
+          signs.current[i === 0 ? 0 : 1] = m.signs;
+          break;
         case "lit":
-          setSpot((s) => (s?.left === m.left && s.width === m.width ? s : m));
+          if (!again.current[i === 0 ? 0 : 1])
+            setSpot((s) => (s?.left === m.left && s.width === m.width ? s : m));
+          again.current[i === 0 ? 0 : 1] = false;
+          break;
+        case "changed":
+          if (box.current && aside(m, scale, size.w, box.current.scrollLeft))
+            box.current.scrollLeft = sideways(m, scale, size.w, w);
           break;
         case "key":
           dispatchEvent(new KeyboardEvent("keydown", { key: m.key, ctrlKey: m.ctrl }));
@@ -159,7 +179,7 @@ export function Live({
     };
     addEventListener("message", hear);
     return () => removeEventListener("message", hear);
-  }, [light, url, slots, follow, point, own, fault, held]);
+  }, [light, url, slots, follow, point, own, fault, held, scale, size.w, w]);
 
   useEffect(() => {
     for (const f of frames.current)
@@ -170,9 +190,6 @@ export function Live({
       f?.contentWindow?.postMessage({ shelf: "hold", state: held, block: light.block }, "*");
   }, [held, light.block]);
 
-  const w = typeof width === "number" ? width : widths[width];
-  const scale = scaleOf(zoom, w, size.w);
-  const wide = w * scale > size.w + 1;
   // What is in question is brought into sight where the page is wider than its place.
   useLayoutEffect(() => {
     if (box.current && spot && wide) box.current.scrollLeft = sideways(spot, scale, size.w, w);

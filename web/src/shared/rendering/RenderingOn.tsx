@@ -1,9 +1,9 @@
-import { useState, type ReactNode } from "react";
+import type { ReactNode } from "react";
 import type { Overview, Page } from "../../api/client";
 import { previewOf } from "../../api/look";
-import { Live, type Width } from "./Live";
+import { Live } from "./Live";
 import { SightBar, useSight } from "./Sight";
-import { WidthTabs } from "./WidthTabs";
+import { useWidth, WidthTabs } from "./WidthTabs";
 
 const noLight = {};
 const most = 200; // pages that can be chosen; more are found elsewhere
@@ -20,7 +20,7 @@ interface Props {
 
 /** One of some pages as an edit makes it, at a width, and the choice of another. */
 export function RenderingOn({ overview, pages, page, choose, proposal, children }: Props) {
-  const [width, setWidth] = useState<Width>("desk");
+  const [width, setWidth] = useWidth();
   const sight = useSight();
   const url = page ? previewOf(overview, page.path, proposal) : "";
   return (

@@ -1,15 +1,42 @@
-import { Tabs } from "../Tabs";
+import Desk from "@mui/icons-material/DesktopWindowsOutlined";
+import Phone from "@mui/icons-material/SmartphoneOutlined";
+import Tablet from "@mui/icons-material/TabletOutlined";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import Tooltip from "@mui/material/Tooltip";
+import { useState } from "react";
 import { widths, type Width } from "./Live";
 
-const tabs = [
-  ["desk", "Desk"],
-  ["tablet", "Tablet"],
-  ["phone", "Phone"],
+const named = [
+  ["desk", "Desk", Desk],
+  ["tablet", "Tablet", Tablet],
+  ["phone", "Phone", Phone],
 ] as const;
 
+/** The width at which a rendering is seen first: that of a desk, but on a phone that of one. */
+export const useWidth = <W extends Width | number = Width>() =>
+  useState<W | Width>(() => (innerWidth < 500 ? "phone" : "desk"));
+
 /** The widths at which a rendering can be looked at. */
-export function WidthTabs({ width, set }: { width: Width; set: (width: Width) => void }) {
-  return <Tabs label="Width" className="" value={width} choose={set} tabs={tabs} />;
+export function WidthTabs({ width, set }: { width: Width | ""; set: (width: Width) => void }) {
+  return (
+    <ToggleButtonGroup
+      exclusive
+      size="small"
+      className="sight"
+      value={width}
+      aria-label="Width"
+      onChange={(_, w: Width | null) => w && set(w)}
+    >
+      {named.map(([w, name, Icon]) => (
+        <ToggleButton key={w} value={w} aria-label={name}>
+          <Tooltip title={`${name}, ${widths[w]} px`}>
+            <Icon sx={{ fontSize: 15 }} />
+          </Tooltip>
+        </ToggleButton>
+      ))}
+    </ToggleButtonGroup>
+  );
 }
 
 const least = 200;
@@ -24,16 +51,9 @@ export function AnyWidth({
   set: (width: Width | number) => void;
 }) {
   const px = typeof width === "number" ? width : widths[width];
-  const named = tabs.find(([w]) => widths[w] === px)?.[0];
   return (
     <>
-      <Tabs<Width | "">
-        label="Width"
-        className=""
-        value={named ?? ""}
-        choose={(w) => w && set(w)}
-        tabs={tabs}
-      />
+      <WidthTabs width={named.find(([w]) => widths[w] === px)?.[0] ?? ""} set={set} />
       <input
         type="number"
         className="px"

@@ -3,7 +3,8 @@
 export type Heard =
   | { shelf: "ready" }
   | { shelf: "scrolled"; top: number; lit: number | null }
-  | { shelf: "lit"; left: number; width: number }
+  | { shelf: "lit" | "changed"; left: number; width: number }
+  | { shelf: "sketch"; signs: number[] }
   | { shelf: "key"; key: string; ctrl: boolean }
   | { shelf: "point"; addresses: string[]; blocks: string[] }
   | { shelf: "own"; at: number; tag: string; more: boolean }
@@ -24,6 +25,7 @@ export interface Fault {
 const keys = ["ctrl+k", "Escape", "[", "]", "?"];
 
 const longest = 4000;
+const most = 5000; // elements of a page in its sketch
 const text = (v: unknown): v is string => typeof v === "string" && v.length <= longest;
 const texts = (v: unknown): v is string[] => Array.isArray(v) && v.length <= 200 && v.every(text);
 const finite = (v: unknown): v is number => typeof v === "number" && Number.isFinite(v);
@@ -41,8 +43,13 @@ export function heard(data: unknown): Heard | null {
         ? { shelf: "scrolled", top: m.top, lit: finite(m.lit) ? m.lit : null }
         : null;
     case "lit":
+    case "changed":
       return finite(m.left) && count(m.width)
-        ? { shelf: "lit", left: m.left, width: m.width }
+        ? { shelf: m.shelf, left: m.left, width: m.width }
+        : null;
+    case "sketch":
+      return Array.isArray(m.signs) && m.signs.length <= most && m.signs.every(finite)
+        ? { shelf: "sketch", signs: m.signs }
         : null;
     case "key": {
       const ctrl = m.ctrl === true;

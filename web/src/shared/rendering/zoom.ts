@@ -24,3 +24,14 @@ export function sideways(
   const most = Math.max(0, width * scale - box);
   return Math.round(Math.max(0, Math.min(most, room > 0 ? left - room / 2 : left)));
 }
+
+/** Whether nothing of what is in question is seen in a box that is scrolled so far to the side. */
+export function aside(
+  lit: { left: number; width: number },
+  scale: number,
+  box: number,
+  scrolled: number,
+): boolean {
+  const left = lit.left * scale;
+  return left + lit.width * scale <= scrolled || left >= scrolled + box;
+}

@@ -128,6 +128,28 @@ export function drawBrick(
   c.globalAlpha = 1;
 }
 
+/** The colour of a state where a brick is too narrow for its shape. */
+export function solid(p: Paint, state: State): string {
+  switch (state) {
+    case "change":
+      return p.clay;
+    case "break":
+      return p.crimson;
+    case "linked":
+    case "same":
+      return p.sea;
+    case "own":
+    case "held":
+      return p.ochre;
+    case "copy":
+      return p.ink;
+    case "hidden":
+      return p.mortarInk;
+    case "none":
+      return p.joint;
+  }
+}
+
 /** The colour of writing on a brick. */
 export function inkOn(p: Paint, state: State): string {
   switch (state) {

@@ -10,7 +10,9 @@ export interface Brick {
 
 export interface Course {
   name: string;
+  x: number;
   y: number;
+  w: number; // of its name; 0 where there is no room for it
   count: number;
   folded: boolean;
 }
@@ -54,14 +56,9 @@ export function fitted(text: string, room: number, measure: (text: string) => nu
   return `${letters.slice(0, fits).join("").trimEnd()}…`;
 }
 
-/** Lays every page as a brick, in courses by section. Sections of a single page
- *  at the top of the site share the course of the home page. */
-export function lay(
-  pages: Page[],
-  width: number,
-  measure: (text: string) => number,
-  folded: ReadonlySet<string>,
-): Masonry {
+/** The sections of a site in their order, with their pages. Sections of a single page at the top
+ *  of the site are one with the home page. */
+function sectionsOf(pages: Page[]): [name: string, pages: number[]][] {
   const sections = new Map<string, number[]>();
   pages.forEach((p, i) => {
     const s = sectionOf(p.path);
@@ -75,7 +72,54 @@ export function lay(
       sections.set("", [...(sections.get("") ?? []), ...list]);
     }
   }
-  const order = [...sections.entries()].sort(([a], [b]) => (a < b ? -1 : 1));
+  return [...sections.entries()]
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([section, list]) => [titleOf(section), list]);
+}
+
+/** How a section is told in a line: its name, and how many pages it has. */
+export const inLine = (name: string, count: number) => (count > 1 ? `${name} ${count}` : name);
+
+/** Lays every page as a brick in a single line, as wide as there is room for. Names of sections
+ *  stand over them, where they fit. */
+export function layLine(pages: Page[], width: number, measure: (text: string) => number): Masonry {
+  const sections = sectionsOf(pages);
+  const room = width - 2 * margin;
+  const spread = sections.map(([name, list]) => measure(inLine(name, list.length)) + 2);
+  const widths = (gap: number, w: number, named: boolean) =>
+    sections.map(([, list], i) =>
+      Math.max(list.length * (w + gap) - gap, named ? (spread[i] ?? 0) : 0),
+    );
+  const taken = (list: number[], between: number) =>
+    list.reduce((n, w) => n + w, 0) + between * (list.length - 1);
+  // The first way that fits: names whole; names where they fit; bricks beside one another.
+  const ways = [
+    ...[13, 11, 9, 7].map((w) => ({ w, gap: 2, between: 14, named: true })),
+    ...[13, 11, 9, 7, 5, 4].map((w) => ({ w, gap: 2, between: 8, named: false })),
+    ...[3, 2].map((w) => ({ w, gap: 1, between: 4, named: false })),
+  ];
+  const { w, gap, between, named } = ways.find(
+    (l) => taken(widths(l.gap, l.w, l.named), l.between) <= room,
+  ) ?? { w: Math.max(0, room) / Math.max(1, pages.length), gap: 0, between: 0, named: false };
+  const out: Masonry = { bricks: [], courses: [], height: 36, brickHeight: 13, lettered: false };
+  let x = margin;
+  widths(gap, w, named).forEach((wide, i) => {
+    const [name, list] = sections[i] ?? ["", []];
+    const fits = (spread[i] ?? 0) <= wide;
+    out.courses.push({ name, x, y: 0, w: fits ? wide : 0, count: list.length, folded: false });
+    list.forEach((page, n) => out.bricks.push({ page, x: x + n * (w + gap), y: 18, w, text: "" }));
+    x += wide + between;
+  });
+  return out;
+}
+
+/** Lays every page as a brick, in courses by section. */
+export function lay(
+  pages: Page[],
+  width: number,
+  measure: (text: string) => number,
+  folded: ReadonlySet<string>,
+): Masonry {
   const lettered = pages.length <= 400;
   const brickHeight = lettered ? 20 : pages.length <= 3000 ? 10 : 7;
   const gap = lettered ? 3 : 2;
@@ -83,9 +127,15 @@ export function lay(
   const out: Masonry = { bricks: [], courses: [], height: 0, brickHeight, lettered };
   let y = 2;
   let line = 0;
-  for (const [section, list] of order) {
-    const name = titleOf(section);
-    out.courses.push({ name, y, count: list.length, folded: folded.has(name) });
+  for (const [name, list] of sectionsOf(pages)) {
+    out.courses.push({
+      name,
+      x: margin,
+      y,
+      w: names - 18,
+      count: list.length,
+      folded: folded.has(name),
+    });
     if (folded.has(name)) {
       y += 22;
       continue;
