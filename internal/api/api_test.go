@@ -153,7 +153,7 @@ func TestProposeSavePublish(t *testing.T) {
 	var p api.Proposal
 	b.send("POST", "/sites/small/proposals", set, &p)
 	require.Equal(t, "ch", p.Impact.Effects)
-	require.Equal(t, "Changes 1 page. 1 keeps its own value. Nothing breaks.", p.Impact.Sentence)
+	require.Equal(t, "Changes 1 page. 1 keeps its own value. No new errors.", p.Impact.Sentence)
 	require.Contains(t, b.page("/_edit/"+p.Id+"/"), "good day")
 	require.NotContains(t, b.page("/_draft/"), "good day", "nothing is saved")
 

@@ -217,7 +217,7 @@ func TestImpactIsToldInWords(t *testing.T) {
 		"added     /new/\nchanges   /p/\n          breaks at main/a~1: there is no block or shortcode a\nremoved   /q/\nChanges 1 page. 1 page is added. 1 page is removed. 1 thing breaks: there is no block or shortcode a (/p/).\n", out)
 	code, out, _ = run("impact", write(t, before), write(t, before))
 	require.Equal(t, ExitDone, code)
-	require.Equal(t, "No page changes. Nothing breaks.\n", out)
+	require.Equal(t, "No page changes. No new errors.\n", out)
 	after["site.yaml"] = []byte("format: brickshelf/1\nexact_urls: true\n")
 	code, out, _ = run("impact", write(t, before), write(t, after), "--json")
 	require.Equal(t, ExitBreaks, code)

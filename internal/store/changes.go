@@ -154,7 +154,7 @@ func (s *Store) step(id int64, kind, query string) (Record, site.ChangeSet, erro
 		if set, err = readChanges(tx, "changes", "change_set", target.ID, kind == "undo"); err != nil {
 			return err
 		}
-		set.Title = map[string]string{"undo": "Undo: ", "redo": "Redo: "}[kind] + target.Title
+		set.Title = map[string]string{"undo": "Undone: ", "redo": "Redone: "}[kind] + target.Title
 		if rec, err = s.apply(tx, id, set, kind, target.ID); err != nil {
 			return err
 		}

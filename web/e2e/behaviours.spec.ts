@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { expect, openBlock, rendering, test, type Running } from "./bench";
+import { choose, expect, openBlock, rendering, test, type Running } from "./bench";
 
 const headers = { "X-Brick-Shelf": "e2e" };
 
@@ -156,7 +156,7 @@ test("what fails in a preview is told with block, line and placement", async ({
 
 test("a block is looked at by itself, in the states that it has", async ({ page, running }) => {
   await openBlock(page, running, "tabs");
-  await page.getByLabel("Page of the rendering").selectOption("by itself");
+  await choose(page.getByLabel("Page of the rendering"), "by itself");
   const frame = rendering(page);
   await page.getByLabel("Width in pixels").fill("500");
   await expect.poll(() => frame.locator("html").evaluate((e) => e.clientWidth)).toBeLessThan(501);
@@ -165,12 +165,12 @@ test("a block is looked at by itself, in the states that it has", async ({ page,
   await expect(frame.locator("header").first()).toBeHidden();
 
   await openBlock(page, running, "promo");
-  await page.getByLabel("Page of the rendering").selectOption("by itself");
+  await choose(page.getByLabel("Page of the rendering"), "by itself");
   const link = rendering(page).getByRole("link").first();
   const colour = () => link.evaluate((e) => getComputedStyle(e).filter);
   const rest = await colour();
-  await page.getByLabel("State it is held in").selectOption("Under the pointer");
+  await choose(page.getByLabel("State it is held in"), "Under the pointer");
   await expect.poll(colour).not.toBe(rest);
-  await page.getByLabel("State it is held in").selectOption("At rest");
+  await choose(page.getByLabel("State it is held in"), "At rest");
   await expect.poll(colour).toBe(rest);
 });

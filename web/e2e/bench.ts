@@ -1,4 +1,4 @@
-import { test as base, expect, type Page } from "@playwright/test";
+import { test as base, expect, type Locator, type Page } from "@playwright/test";
 import { spawn, type ChildProcess } from "node:child_process";
 import { createInterface } from "node:readline";
 
@@ -120,4 +120,20 @@ export async function saveElsewhere(
     data: Buffer.from(text.replace(was, is)),
   });
   expect(saved.ok()).toBe(true);
+}
+
+/** Opens a list of choices, and takes the one of these words. */
+export async function choose(at: Locator, words: string) {
+  await at.click();
+  await at.page().getByRole("option", { name: words, exact: true }).click();
+}
+
+/** Types a day, as 2027-05-01, into a date with a label. */
+export async function fillDay(page: Page, label: string, day: string) {
+  await page
+    .getByRole("group", { name: label, exact: true })
+    .getByRole("spinbutton")
+    .first()
+    .click();
+  await page.keyboard.type(day.replaceAll("-", ""));
 }

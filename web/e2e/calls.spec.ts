@@ -23,7 +23,7 @@ test("a parameter is changed on one placement, and only there", async ({ page, r
   await expect(page.locator(".cm-content")).toContainText('phone="0900 44 99"');
   await expect(legend(page, "change")).toHaveText("1");
   await expect(rendering(page).getByText("0900 44 99")).toBeVisible();
-  await form.getByRole("button", { name: "Take back Phone" }).click();
+  await form.getByRole("button", { name: "Reset Phone" }).click();
   await expect(page.locator(".cm-content")).not.toContainText("phone=");
   await expect(page.getByRole("button", { name: "Discard" }), "the text is as it was").toHaveCount(
     0,

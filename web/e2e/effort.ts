@@ -1,4 +1,5 @@
 import type { Locator, Page } from "@playwright/test";
+import { choose } from "./bench";
 
 /** Counts what a user does: a click, a key, a text typed are one action each. */
 export class Effort {
@@ -22,9 +23,10 @@ export class Effort {
     await at.fill(text);
   }
 
+  /** A choice out of a list that opens is one action. */
   async choose(at: Locator, label: string) {
     this.count++;
-    await at.selectOption({ label });
+    await choose(at, label);
   }
 
   async type(text: string) {

@@ -1,4 +1,4 @@
-import { expect, openBlock, rendering, test, type Running } from "./bench";
+import { choose, expect, openBlock, rendering, test, type Running } from "./bench";
 import type { Page } from "@playwright/test";
 
 /** Puts a document of the demo's, as somebody else's save would. */
@@ -102,7 +102,7 @@ test("a block is held focused, pressed and opened", async ({ page, running }) =>
     "summary { opacity: 1 }\nsummary:focus { opacity: .75 }\n@media (min-width: 1px) { summary:active { opacity: .5 } }\n",
   );
   await openBlock(page, running, "knob");
-  await page.getByLabel("Page of the rendering").selectOption("by itself");
+  await choose(page.getByLabel("Page of the rendering"), "by itself");
   const knob = rendering(page).locator("summary", { hasText: "Knob" });
   const state = page.getByLabel("State it is held in");
   for (const [held, opacity] of [
@@ -110,9 +110,9 @@ test("a block is held focused, pressed and opened", async ({ page, running }) =>
     ["Pressed", "0.5"],
     ["At rest", "1"],
   ] as const) {
-    await state.selectOption(held);
+    await choose(state, held);
     await expect(knob).toHaveCSS("opacity", opacity);
   }
-  await state.selectOption("Opened");
+  await choose(state, "Opened");
   await expect(rendering(page).locator("details", { has: knob })).toHaveAttribute("open");
 });

@@ -177,9 +177,9 @@ for (const scheme of ["light", "dark"] as const) {
       .locator(".page-outline")
       .getByRole("button", { name: /^Footer stands/ })
       .click();
-    await page.getByRole("button", { name: "Let others have Phone" }).click();
+    await page.getByRole("button", { name: "Use Phone elsewhere" }).click();
     await expect(
-      page.getByRole("group", { name: "Let others have Phone too" }).getByRole("status").first(),
+      page.getByRole("group", { name: "Where to keep Phone" }).getByRole("status").first(),
     ).toContainText("No page changes");
     await look("moving a value");
   });

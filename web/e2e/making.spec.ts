@@ -45,11 +45,11 @@ test("make a block, put it on a page, rename it, delete it", async ({ page, runn
 
   await page.getByRole("tab", { name: "Manage" }).click();
   const gone = page.getByRole("form", { name: "Delete" });
-  await gone.getByLabel("What takes its place").click();
-  await page.getByRole("option", { name: "Only if nothing uses it" }).click();
+  await gone.getByLabel("Where it stands now").click();
+  await page.getByRole("option", { name: "Delete only if it stands nowhere" }).click();
   await expect(gone).toContainText("found-things is used on 1 pages; leave a copy in every spot");
-  await gone.getByLabel("What takes its place").click();
-  await page.getByRole("option", { name: "Leave a one-off copy in every spot" }).click();
+  await gone.getByLabel("Where it stands now").click();
+  await page.getByRole("option", { name: "Replace it with one-off copies" }).click();
   await expect(gone).toContainText("No page changes.");
   await gone.getByRole("button", { name: "Delete" }).click();
   await expect(page.getByRole("link", { name: /Found things|Lost property/ })).toHaveCount(0);
@@ -163,6 +163,7 @@ test("what a behaviour or style cannot be is told as it is typed, and in Checks"
 test("a field is added in a form and shown in the markup: 4 actions", async ({ page, running }) => {
   await openBlock(page, running, "callout");
   await page.locator(".cm-line", { hasText: "<strong>" }).click();
+  await page.keyboard.press("Home"); // of the row, where the line is wrapped
   await page.keyboard.press("Home");
   const e = new Effort(page);
   await e.click(page.getByRole("tab", { name: /^Fields/ }));

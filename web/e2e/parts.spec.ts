@@ -70,7 +70,7 @@ test("a block with its style, behaviour, image and a nested block goes to anothe
   // What called it follows, and one undo takes all of it back.
   await expect(source(page)).toContainText("@{film-2 /}");
   await page.getByRole("button", { name: "Undo" }).click();
-  await expect(page.getByText("Undo: Bring in a part of ternholm")).toBeVisible();
+  await expect(page.getByText("Undone: Bring in a part of ternholm")).toBeVisible();
   const list = await page.request.get(`${running.tool}/api/v1/sites/harbour/units`);
   expect(((await list.json()) as { id: string }[]).map((u) => u.id)).not.toContain(
     "blocks/film-2.html",

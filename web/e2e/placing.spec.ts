@@ -1,4 +1,14 @@
-import { expect, legend, openBlock, published, rendering, test, type Running } from "./bench";
+import {
+  choose,
+  expect,
+  fillDay,
+  legend,
+  openBlock,
+  published,
+  rendering,
+  test,
+  type Running,
+} from "./bench";
 import type { Page } from "@playwright/test";
 
 const openPage = async (page: Page, { tool }: Running, doc: string) => {
@@ -30,10 +40,10 @@ test("a rule is written as a sentence, seen on the wall and switched off", async
   await openBlock(page, running, "winter-banner");
   await page.getByRole("button", { name: "Place by a rule" }).click();
   await expect(page.getByRole("heading", { name: "winter-banner", level: 1 })).toBeVisible();
-  await page.getByLabel("Region", { exact: true }).selectOption("main");
-  await inTree(page, "What the rule names", "/notices/", "On All under /notices/ ");
+  await choose(page.getByLabel("Region", { exact: true }), "main");
+  await inTree(page, "What the rule names", "/notices/", "Include All under /notices/ ");
   await expect(legend(page, "linked")).toHaveText("10");
-  await page.getByRole("button", { name: "Not on Notices /notices/", exact: true }).click();
+  await page.getByRole("button", { name: "Exclude Notices /notices/", exact: true }).click();
   await expect(legend(page, "linked")).toHaveText("9");
   await expect(legend(page, "hidden")).toHaveText("1");
   await expect(page.getByText("Changes 9 pages.")).toBeVisible();
@@ -51,7 +61,7 @@ test("a brick named on the wall, the rule that is outranked, and what it takes t
 }) => {
   await openBlock(page, running, "home-footer");
   await page.getByRole("button", { name: "Place by a rule" }).click();
-  await page.getByRole("button", { name: "On About us /about/", exact: true }).click();
+  await page.getByRole("button", { name: "Include About us /about/", exact: true }).click();
   await expect(page.getByText("On 1 in place of Footer by main-footer.")).toBeVisible();
   await expect(legend(page, "own")).toHaveText("1");
   await page.locator(".brick-cursor").focus();
@@ -69,17 +79,17 @@ test("a rule that loses every page goes first, and the home page is meant or lef
 }) => {
   await openBlock(page, running, "winter-banner");
   await page.getByRole("button", { name: "Place by a rule" }).click();
-  await page.getByLabel("Region", { exact: true }).selectOption("footer");
+  await choose(page.getByLabel("Region", { exact: true }), "footer");
   await page.getByRole("button", { name: "the home page", exact: true }).click();
   await expect(page.getByText(/Loses 1 to home-footer, which comes first by name/)).toBeVisible();
   await page.getByRole("button", { name: "Let it go first" }).click();
   await expect(page.getByText(/On 1 in place of Home footer by home-footer/)).toBeVisible();
   await expect(page.getByRole("button", { name: "Let it go first" })).toHaveCount(0);
-  await page.getByRole("button", { name: "rather of all but the home page" }).click();
+  await page.getByRole("button", { name: "all pages except the home page instead" }).click();
   await expect(page.getByText(/On \d+ in place of Footer by main-footer/)).toBeVisible();
-  await expect(page.getByText(/but not of the home page/)).toBeVisible();
+  await expect(page.getByText(/except the home page/)).toBeVisible();
   await expect(legend(page, "hidden")).toHaveText("1");
-  await page.getByRole("button", { name: "rather of the home page only" }).click();
+  await page.getByRole("button", { name: "the home page only instead" }).click();
   await expect(page.getByText(/On 1 in place of Home footer by home-footer/)).toBeVisible();
   await expect(legend(page, "hidden")).toHaveCount(0);
 });
@@ -89,8 +99,8 @@ test("a rule for a region and block that are not there, and one with its dates t
   running,
 }) => {
   await page.goto(`${running.tool}/ternholm/rules/notice`);
-  await page.getByLabel("From", { exact: true }).fill("2027-05-01");
-  await page.getByLabel("Until", { exact: true }).fill("2027-04-01");
+  await fillDay(page, "From", "2027-05-01");
+  await fillDay(page, "Until", "2027-04-01");
   await expect(page.getByText(/This cannot be saved yet: line \d+: .*2027-04-01/)).toBeVisible();
   await expect(page.getByRole("button", { name: "Save to draft" })).toBeDisabled();
   await page.getByRole("button", { name: "Discard" }).click();
@@ -155,8 +165,8 @@ test("a block is dragged from the shelf, moved by keyboard, hidden, and taken ou
 test("why something stands here and something else does not", async ({ page, running }) => {
   await openPage(page, running, "pages/index.html");
   const footer = page.getByRole("region", { name: "Region footer" });
-  await expect(footer).toContainText("Home footer stands here by home");
-  await footer.getByRole("button", { name: "why not 1 other?" }).click();
+  await expect(footer).toContainText("Home footer placed for the home page, by rule");
+  await footer.getByRole("button", { name: "1 rule not applied: why?" }).click();
   await expect(footer).toContainText("does not stand here: home-footer is more specific than all");
   await footer.getByRole("button", { name: /^Home footer/ }).click();
   await expect(footer.locator(".lit")).toContainText("Home footer");
@@ -273,7 +283,7 @@ test("a layout gets a region, and is not deleted while pages need it", async ({
 }) => {
   await page.goto(`${running.tool}/ternholm/layouts/port`);
   await page.getByRole("textbox", { name: "New region" }).fill("aside-note");
-  await page.getByLabel("stands behind").selectOption("sidebar");
+  await choose(page.getByLabel("stands behind"), "sidebar");
   await page.getByRole("button", { name: "Add", exact: true }).click();
   await expect(page.getByRole("rowheader", { name: "aside-note" })).toBeVisible();
   await page
@@ -284,7 +294,7 @@ test("a layout gets a region, and is not deleted while pages need it", async ({
   await page.getByRole("tab", { name: "Source" }).click();
   await expect(page.locator(".cm-content")).toContainText("aside-note: {mode: one, width: 240}");
   await save(page);
-  await page.getByLabel(/^Delete, its pages become/).selectOption("standard");
+  await choose(page.getByLabel(/^Delete, its pages become/), "Page");
   await expect(page.getByText("Changes 12 pages.")).toBeVisible();
   await page.getByRole("button", { name: "Leave it" }).click();
   await page.getByRole("tab", { name: "New pages" }).click();
@@ -352,15 +362,15 @@ test("the menu of the site opens and closes by keyboard on a small screen", asyn
 
 test("what those who are signed in see, before and after publishing", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm/rules/notice`);
-  await page.getByLabel("Audience").selectOption("signed-in");
+  await choose(page.getByLabel("Audience"), "those who are signed in");
   await expect(page.getByText(/Changes 63 pages/)).toBeVisible();
   await save(page);
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html`);
   const notice = page.getByRole("region", { name: "Region notice" });
   await expect(notice).toContainText("shows nothing");
-  await notice.getByRole("button", { name: /why not/ }).click();
+  await notice.getByRole("button", { name: /not applied: why/ }).click();
   await expect(notice).toContainText("is for signed-in visitors");
-  await page.getByLabel("Look as").selectOption("signed-in");
+  await choose(page.getByLabel("Look as"), "signed in");
   await expect(notice).toContainText("Service notice stands here");
   await expect(rendering(page).locator(".notice")).toBeVisible();
   await page.goto(`${running.tool}/ternholm/review`);
@@ -374,16 +384,16 @@ test("what those who are signed in see, before and after publishing", async ({ p
 
 test("a rule with dates is seen on a day, and Review tells of it", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm/rules/notice`);
-  await page.getByLabel("From", { exact: true }).fill("2031-05-01");
-  await page.getByLabel("Until", { exact: true }).fill("2031-05-09");
+  await fillDay(page, "From", "2031-05-01");
+  await fillDay(page, "Until", "2031-05-09");
   await expect(page.getByText(/Changes 63 pages/)).toBeVisible();
   await save(page);
   await page.goto(`${running.tool}/ternholm/review`);
   await expect(page.getByText("2031-05-01")).toBeVisible();
   await expect(page.getByText("2031-05-10")).toBeVisible();
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html`);
-  await page.getByLabel("Look on a day").fill("2031-05-02");
+  await fillDay(page, "Look on a day", "2031-05-02");
   await expect(rendering(page).locator(".notice")).toBeVisible();
-  await page.getByLabel("Look on a day").fill("2031-05-10");
+  await fillDay(page, "Look on a day", "2031-05-10");
   await expect(rendering(page).locator(".notice")).toHaveCount(0);
 });

@@ -51,9 +51,9 @@ test("pictures", async ({ page, running }) => {
   await shot("rules");
   await openBlock(page, running, "home-footer");
   await page.getByRole("button", { name: "Place by a rule" }).click();
-  await page.getByRole("button", { name: "On Port page page type", exact: true }).click();
+  await page.getByRole("button", { name: "Include Port page page type", exact: true }).click();
   await page
-    .getByRole("button", { name: "Leave out all pages" })
+    .getByRole("button", { name: "Remove all pages from the pages" })
     .or(page.getByText("of pages of the type Port page"))
     .first()
     .waitFor();

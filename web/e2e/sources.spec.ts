@@ -1,4 +1,4 @@
-import { differing, expect, legend, openBlock, test, typeBefore } from "./bench";
+import { choose as pick, differing, expect, legend, openBlock, test, typeBefore } from "./bench";
 import { Effort } from "./effort";
 
 const values = (tool: string, block: string) => `${tool}/ternholm/blocks/${block}?tab=values`;
@@ -100,8 +100,8 @@ test("a page's value becomes the default, kept or followed, or a value of the pa
     .getByRole("button", { name: /^Footer stands/ })
     .click();
   const panel = page.getByRole("region", { name: "Values of Footer" });
-  await panel.getByRole("button", { name: "Let others have Phone" }).click();
-  const move = panel.getByRole("group", { name: "Let others have Phone too" });
+  await panel.getByRole("button", { name: "Use Phone elsewhere" }).click();
+  const move = panel.getByRole("group", { name: "Where to keep Phone" });
   const way = (words: RegExp) => move.locator("form").filter({ hasText: words });
   await expect(way(/old one keep it/).getByRole("status")).toContainText("No page changes");
   await expect(way(/old one follow/).getByRole("status")).toContainText(/Changes \d+ pages/);
@@ -135,7 +135,7 @@ test("what a page says of nothing is aimed at what stands there, and a change sa
   await page.getByRole("tab", { name: "Outline" }).click();
   const orphans = page.getByRole("region", { name: "Said of nothing" });
   await expect(orphans).toContainText("phone: 0900 44 10");
-  await orphans.getByRole("combobox").selectOption("footer/rule:main-footer");
+  await pick(orphans.getByRole("combobox"), "footer/rule:main-footer");
   await orphans.getByRole("button", { name: "Aim it there" }).click();
   await page.locator(".say").getByRole("button", { name: "Aim it there" }).click();
   await expect(orphans).toHaveCount(0);

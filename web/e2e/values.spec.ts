@@ -28,7 +28,7 @@ test("another logo on one page: 3; back to standard: 1; where it comes from", as
     "this page, for this place: /assets/logo-freight.svg line 5",
   );
   const back = new Effort(page);
-  await back.click(values.getByRole("button", { name: "Take back Logo" }));
+  await back.click(values.getByRole("button", { name: "Reset Logo" }));
   await expect(look.locator(".logo img")).toHaveAttribute("src", "/assets/logo.svg");
   expect(back.count).toBe(1);
   await page.keyboard.press("Control+s");

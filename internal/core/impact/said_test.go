@@ -41,7 +41,7 @@ func TestPagesThatGetAnotherAddressAreTold(t *testing.T) {
 		"pages/index.html": before["pages/index.html"], "pages/a.html": before["pages/a.html"],
 		"pages/b/c.html": before["pages/b/c.html"]}
 	im, _ := impact.Whole(s, after)
-	require.Equal(t, "Changes 2 pages. 2 pages get another address. Nothing breaks.", im.Sentence())
+	require.Equal(t, "Changes 2 pages. 2 pages get another address. No new errors.", im.Sentence())
 	require.Equal(t, [2]string{"/a/", "/a.html"}, [2]string{im.Pages[0].From, im.Pages[0].Path})
 }
 
@@ -138,14 +138,14 @@ func TestWhatChangesOnDaysAheadIsSaid(t *testing.T) {
 		return []byte("block: " + block + "\nregion: bar\non: [all]\nexcept: [\"page:/c/\"]\n" + more)
 	}
 	begins := site.Change{Path: "rules/fair.yaml", After: rule("fair", "from: "+in(7)+"\n")}
-	require.Equal(t, "No page changes. 2 do not show it. From "+in(7)+" on 2 pages change. Nothing breaks.",
+	require.Equal(t, "No page changes. 2 pages hide it or lack the region. From "+in(7)+" on 2 pages change. No new errors.",
 		said(f, begins))
 	ends := site.Change{Path: "rules/fair.yaml", After: rule("fair", "until: "+in(2)+"\n")}
-	require.Equal(t, "Changes 2 pages. Nothing breaks.", said(f, ends))
+	require.Equal(t, "Changes 2 pages. No new errors.", said(f, ends))
 	f["rules/fair.yaml"], f["rules/out.yaml"] = begins.After, rule("out", "until: "+in(2)+"\n")
-	require.Equal(t, "No page changes. 2 do not show it. From "+in(7)+" on 2 pages change. Nothing breaks.",
+	require.Equal(t, "No page changes. 2 pages hide it or lack the region. From "+in(7)+" on 2 pages change. No new errors.",
 		said(f, site.Change{Path: "blocks/fair.html", After: []byte("new")}))
-	require.Equal(t, "Changes 2 pages. Nothing breaks.",
+	require.Equal(t, "Changes 2 pages. No new errors.",
 		said(f, site.Change{Path: "blocks/in.html", After: []byte("new")}),
 		"a day on which it no longer shows changes nothing")
 }

@@ -36,7 +36,7 @@ func (im *Impact) Sentence() string {
 	say(Removed, "page is removed", "pages are removed")
 	say(Held, "keeps its own value", "keep their own value")
 	say(Copied, "holds a copy and stays as it is", "hold a copy and stay as they are")
-	say(Hidden, "does not show it", "do not show it")
+	say(Hidden, "page hides it or lacks the region", "pages hide it or lack the region")
 	for _, l := range im.Later {
 		switch {
 		case l.Pages == im.Counts[Changes]: // as today
@@ -49,7 +49,7 @@ func (im *Impact) Sentence() string {
 	switch n := im.Breaks(); {
 	case im.unread:
 	case n == 0:
-		parts = append(parts, "Nothing breaks")
+		parts = append(parts, "No new errors")
 	case n == 1:
 		parts = append(parts, "1 thing breaks: "+im.broken())
 	default:

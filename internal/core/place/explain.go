@@ -148,7 +148,7 @@ func Decides(a, b Candidate) string {
 func (v Verdict) Words() string {
 	switch v.Why {
 	case Shown:
-		return "stands here by " + v.Target.String()
+		return "placed for " + v.Target.Words()
 	case Copied:
 		return "the page has a one-off copy in its place"
 	case Hidden:
@@ -156,7 +156,7 @@ func (v Verdict) Words() string {
 	case Filled:
 		return "the page fills the region itself"
 	case Excepted:
-		return "leaves this page out: except " + v.Target.String()
+		return "leaves out " + v.Target.Words()
 	case OtherPeople:
 		return "is for " + v.Rule.Audience + " visitors"
 	case Off:
@@ -171,7 +171,7 @@ func (v Verdict) Words() string {
 	}
 	switch v.Decides {
 	case "specificity":
-		return fmt.Sprintf("%s is more specific than %s", v.By.Name, v.Target)
+		return fmt.Sprintf("%s is more specific than one for %s", v.By.Name, v.Target.Words())
 	case "order":
 		return fmt.Sprintf("%s has the higher order, %d before %d", v.By.Name, v.By.Order, v.Rule.Order)
 	}

@@ -57,6 +57,23 @@ type Facts struct {
 	IsHome bool
 }
 
+// Words says in words which pages a target takes.
+func (t Target) Words() string {
+	switch t.Kind {
+	case Home:
+		return "the home page"
+	case ByLayout:
+		return "pages of the type " + t.Arg
+	case ByTag:
+		return "pages tagged " + t.Arg
+	case Under:
+		return "all pages under " + t.Arg
+	case OnePage:
+		return "the page " + t.Arg
+	}
+	return "all pages"
+}
+
 // Takes reports whether the target takes a page.
 func (t Target) Takes(f Facts) bool { return targetKinds[t.Kind].takes(t.Arg, f) }
 

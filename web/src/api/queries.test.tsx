@@ -127,9 +127,9 @@ describe("what the server tells of", () => {
     await answerAll("Small");
     await events().send("hello");
     fireEvent.click(screen.getByRole("button", { name: "Undo" }));
-    await (await asked.next("POST /undo")).answer({ title: "Undo: Mine", version: 7 });
+    await (await asked.next("POST /undo")).answer({ title: "Undone: Mine", version: 7 });
     await answerAll("As before");
-    await events().send("draft", { title: "Undo: Mine", version: 7, by: client });
+    await events().send("draft", { title: "Undone: Mine", version: 7, by: client });
     expect(waiting()).toEqual([]);
     expect(told).not.toHaveBeenCalled();
   });

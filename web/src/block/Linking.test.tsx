@@ -63,7 +63,7 @@ describe("copies that are linked again", () => {
     await (
       await asked.next("POST /operations")
     ).answer({
-      ...operated({ changes: 1 }, "Changes 1 page. Nothing breaks."),
+      ...operated({ changes: 1 }, "Changes 1 page. No new errors."),
       answer: "linked",
       linked: [
         {
@@ -85,7 +85,7 @@ describe("copies that are linked again", () => {
     const fields = await asked.next("POST /operations", "fields");
     expect(fields.body).toHaveProperty("rest", "fields");
     await fields.answer({
-      ...operated({ changes: 1 }, "Changes 1 page. Nothing breaks."),
+      ...operated({ changes: 1 }, "Changes 1 page. No new errors."),
       answer: "linked",
       linked: [{ ...at("/a/"), fits: [fit], now: "own", made: ["part"] }],
     });
@@ -116,7 +116,7 @@ describe("copies that are linked again", () => {
     await (
       await asked.next("POST /operations")
     ).answer({
-      ...operated({ changes: 2 }, "Changes 2 pages. Nothing breaks."),
+      ...operated({ changes: 2 }, "Changes 2 pages. No new errors."),
       answer: "linked",
       linked: [
         { ...at("/b/"), lost: ["<p>own", "words</p>"] },
@@ -135,7 +135,7 @@ describe("copies that are linked again", () => {
     await (
       await asked.next("POST /operations", "stays")
     ).answer({
-      ...operated({ changes: 1 }, "Changes 1 page. Nothing breaks."),
+      ...operated({ changes: 1 }, "Changes 1 page. No new errors."),
       answer: "linked",
       linked: [
         { ...at("/b/"), lost: ["<p>own", "words</p>"], left: true },
@@ -154,7 +154,7 @@ describe("copies that are linked again", () => {
     fireEvent.click(screen.getByRole("button", { name: "Link again on Page /a/" }));
     await (
       await asked.next("POST /operations")
-    ).answer(operated({ changes: 1 }, "Changes 1 page. Nothing breaks."));
+    ).answer(operated({ changes: 1 }, "Changes 1 page. No new errors."));
     expect(screen.getByText("Changes 1 page.")).toBeTruthy();
     expect(screen.getByText(/This page follows the block again from then on/)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Leave it" }));

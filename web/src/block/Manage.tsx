@@ -177,10 +177,10 @@ function Merge({
 }
 
 const ways = {
-  nothing: "Only if nothing uses it",
-  copies: "Leave a one-off copy in every spot",
-  content: "Put its content in every spot, as plain text",
-  another: "Put another block in every spot",
+  nothing: "Delete only if it stands nowhere",
+  copies: "Replace it with one-off copies",
+  content: "Replace it with its content as plain text",
+  another: "Replace it with another block",
 } as const;
 
 function Delete({ block, linked, done }: { block: Block; linked: number; done: Done }) {
@@ -205,7 +205,7 @@ function Delete({ block, linked, done }: { block: Block; linked: number; done: D
       <div style={{ display: "grid", gap: 8 }}>
         <TextField
           select
-          label="What takes its place"
+          label="Where it stands now"
           value={way}
           onChange={(e) => setWay(e.target.value as keyof typeof ways)}
           error={live.error !== ""}

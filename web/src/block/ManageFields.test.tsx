@@ -75,13 +75,13 @@ describe("what becomes of a field", () => {
       field: "size",
       to: "width",
     });
-    await asking.answer(operated("No page changes. Nothing breaks."));
+    await asking.answer(operated("No page changes. No new errors."));
     expect(screen.getByText("No page changes.")).toBeTruthy();
     fireEvent.click(button("Change"));
     await (
       await asked.next("POST /change-sets")
     ).answer({ title: "Rename size to width", version: 2 });
-    await waitFor(() => expect(done).toHaveBeenCalledWith("No page changes. Nothing breaks."));
+    await waitFor(() => expect(done).toHaveBeenCalledWith("No page changes. No new errors."));
     expect(button("Change").disabled, "the form is as at the beginning").toBe(true);
   });
 
@@ -98,7 +98,7 @@ describe("what becomes of a field", () => {
       field: "size",
       type: "number",
     });
-    await asking.answer(operated("Changes 2 pages. Nothing breaks.", lost(2)));
+    await asking.answer(operated("Changes 2 pages. No new errors.", lost(2)));
     expect(screen.getByText("2 values cannot be converted")).toBeTruthy();
     expect(screen.getAllByRole("listitem").map((l) => l.textContent)).toEqual([
       "/p0/ main/card~1 big 0",
@@ -111,7 +111,7 @@ describe("what becomes of a field", () => {
     pick("What becomes of it", "Remove it");
     await (
       await asked.next("POST /operations")
-    ).answer(operated("Changes 9 pages. Nothing breaks.", lost(90)));
+    ).answer(operated("Changes 9 pages. No new errors.", lost(90)));
     const list = screen.getByText("90 values would stay without effect").closest("details");
     expect(list?.open).toBe(false);
     expect(list?.querySelectorAll("li")).toHaveLength(41);
@@ -124,7 +124,7 @@ describe("what becomes of a field", () => {
     pick("What becomes of it", "Remove it");
     await (
       await asked.next("POST /operations")
-    ).answer(operated("No page changes. Nothing breaks."));
+    ).answer(operated("No page changes. No new errors."));
     expect(screen.getByText("No document gives it a value.")).toBeTruthy();
   });
 

@@ -38,7 +38,7 @@ describe("the placements of a block", () => {
     fireEvent.click(screen.getByRole("button", { name: "Detach on Page /a/" }));
     await (
       await asked.next("POST /operations")
-    ).answer(operated({ changes: 0 }, "No page changes. Nothing breaks."));
+    ).answer(operated({ changes: 0 }, "No page changes. No new errors."));
     fireEvent.click(screen.getByRole("button", { name: "Detach" }));
     await (
       await asked.next("POST /change-sets")
@@ -69,7 +69,7 @@ describe("the placements of a block", () => {
         address: "foot/rule:footer",
       })),
     });
-    await both.answer(operated({ changes: 0 }, "No page changes. Nothing breaks."));
+    await both.answer(operated({ changes: 0 }, "No page changes. No new errors."));
     expect(screen.getByText("2 chosen")).toBeTruthy();
     expect(screen.getByText(/2 pages keep 2 copies, and later edits of the block/)).toBeTruthy();
     expect(screen.getByText(/leave them alone\. 0 other pages follow/)).toBeTruthy();
@@ -135,7 +135,7 @@ describe("the placements of a block", () => {
     fireEvent.click(screen.getByRole("radio", { name: "In teaser, for all its pages" }));
     const inBlock = await asked.next("POST /operations");
     expect(inBlock.body).toHaveProperty("in_block", true);
-    await inBlock.answer(operated({ changes: 0 }, "No page changes. Nothing breaks."));
+    await inBlock.answer(operated({ changes: 0 }, "No page changes. No new errors."));
     expect(screen.getByText(/Every page that shows it there keeps a copy/)).toBeTruthy();
     expect(screen.queryByRole("checkbox", { name: /Detach the blocks inside/ })).toBeNull();
   });
@@ -161,7 +161,7 @@ describe("the placements of a block", () => {
     const first = await asked.next("POST /operations");
     expect(first.body).not.toHaveProperty("fields");
     await first.answer({
-      ...operated({ changes: 1 }, "Changes 1 page. Nothing breaks."),
+      ...operated({ changes: 1 }, "Changes 1 page. No new errors."),
       answer: "replaced",
       fields: { tone: "" },
       without: [{ doc: "pages/a/x.html", page: "/a/", address: "", field: "tone", text: "loud" }],
@@ -265,7 +265,7 @@ describe("the placements of a block", () => {
       operation: "detach",
       spots: [{ doc: "pages/a/x.html", address: "foot/rule:footer" }],
     });
-    await asking.answer(operated({ changes: 0 }, "No page changes. Nothing breaks."));
+    await asking.answer(operated({ changes: 0 }, "No page changes. No new errors."));
     expect(screen.getByText("No byte of any page changes.")).toBeTruthy();
     expect(screen.getByText(/This page keeps a copy, and later edits of the block/)).toBeTruthy();
     expect(

@@ -1,10 +1,12 @@
 import Button from "@mui/material/Button";
-import { memo, Suspense, useEffect, useMemo, useState } from "react";
+import { Suspense, useEffect, useMemo, useState } from "react";
 import type { Block, ChangeSet, Overview } from "../api/client";
 import { useReference } from "../api/queries";
 import { previewOf } from "../api/look";
 import { later } from "../shared/later";
 import { standing } from "../shared/states";
+import { Choice } from "../shared/Choice";
+import { PagePick } from "../shared/PagePick";
 import { NotShown } from "../shared/NotShown";
 import { useQuiet, useTry } from "../shared/useEdit";
 import { Faults, useFaults } from "../shared/rendering/Faults";
@@ -38,16 +40,14 @@ export function Rendering({ block, overview, proposalID, changes, quiet, sound, 
   const [chosen, setChosen] = useState<string | null>(null);
   const pages = useMemo(() => {
     const states = standing(overview.blocks.find((b) => b.name === block.name)?.states ?? "");
-    return overview.pages
-      .filter((_, i) => states[i] !== "none" && states[i] !== "hidden")
-      .map((p) => p.path);
+    return overview.pages.filter((_, i) => states[i] !== "none" && states[i] !== "hidden");
   }, [overview, block.name]);
   const page =
-    chosen !== null && (chosen === alone || pages.includes(chosen))
+    chosen !== null && (chosen === alone || pages.some((p) => p.path === chosen))
       ? chosen
       : pages.length === 0
         ? alone
-        : (pages.find((p) => p !== overview.home) ?? overview.home);
+        : (pages.find((p) => p.path !== overview.home)?.path ?? overview.home);
   const shown = useQuiet(proposalID, quiet); // the wall comes first
   const tried = useQuiet(changes, quiet && sound);
   const { data } = useReference();
@@ -72,13 +72,19 @@ export function Rendering({ block, overview, proposalID, changes, quiet, sound, 
           url={url}
           live={page === alone ? "" : `${overview.site_origin}${page}`}
         />
-        <HeldChoice held={held} set={setHeld} />
+        <Choice label="State it is held in" value={held} choose={setHeld} options={heldAs} />
         {page === alone && block.fields.length > 0 && (
           <Button size="small" aria-expanded={form} onClick={() => setForm(!form)}>
             Values
           </Button>
         )}
-        <PageChoice pages={pages} page={page} choose={setChosen} />
+        <PagePick
+          label="Page of the rendering"
+          page={page}
+          choose={setChosen}
+          pages={pages}
+          also={byItself}
+        />
       </div>
       {page === alone && form && (
         <div className="play-values">
@@ -119,55 +125,11 @@ function unlit(block: string) {
   return light;
 }
 
-/** How many pages the choice offers; the wall leads to all of them. */
-const offered = 200;
-
-const HeldChoice = memo(function HeldChoice({
-  held,
-  set,
-}: {
-  held: Held;
-  set: (held: Held) => void;
-}) {
-  return (
-    <select
-      value={held}
-      onChange={(e) => set(e.target.value as Held)}
-      aria-label="State it is held in"
-    >
-      <option value="">At rest</option>
-      <option value="hover">Under the pointer</option>
-      <option value="focus">Focused</option>
-      <option value="active">Pressed</option>
-      <option value="open">Opened</option>
-    </select>
-  );
-});
-
-const PageChoice = memo(function PageChoice({
-  pages,
-  page,
-  choose,
-}: {
-  pages: string[];
-  page: string;
-  choose: (page: string) => void;
-}) {
-  const list = pages.slice(0, offered);
-  return (
-    <select
-      className="right"
-      value={page}
-      onChange={(e) => choose(e.target.value)}
-      aria-label="Page of the rendering"
-    >
-      <option value={alone}>by itself</option>
-      {page !== alone && !list.includes(page) && <option value={page}>on {page}</option>}
-      {list.map((p) => (
-        <option key={p} value={p}>
-          on {p}
-        </option>
-      ))}
-    </select>
-  );
-});
+const heldAs: readonly [Held, string][] = [
+  ["", "At rest"],
+  ["hover", "Under the pointer"],
+  ["focus", "Focused"],
+  ["active", "Pressed"],
+  ["open", "Opened"],
+];
+const byItself = [{ path: alone, title: "by itself" }];

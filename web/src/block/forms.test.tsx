@@ -119,7 +119,7 @@ describe("the form of a call", () => {
     expect(form.getByRole<HTMLInputElement>("textbox", { name: "port" }).value).toBe("north");
     expect(form.getByText("set here")).toBeTruthy();
     expect(form.getByText("otherwise page.phone, else 0900")).toBeTruthy();
-    expect(form.queryByRole("button", { name: "Take back phone" })).toBeNull();
+    expect(form.queryByRole("button", { name: "Reset phone" })).toBeNull();
   });
 
   it("puts a value into the text as the server writes it, and takes one back", async () => {
@@ -128,7 +128,7 @@ describe("the form of a call", () => {
     expect(edit.body).toEqual({ text: source, at: found.from + 3, field: "phone", value: "0800" });
     await edit.answer({ text: "one" });
     expect(said).toEqual(["one"]);
-    fireEvent.click(screen.getByRole("button", { name: "Take back port" }));
+    fireEvent.click(screen.getByRole("button", { name: "Reset port" }));
     const back = await asked.next("POST /arguments");
     expect(back.body, "no value is none, not an empty one").not.toHaveProperty("value");
     await back.answer({ text: "two" });

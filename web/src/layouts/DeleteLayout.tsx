@@ -1,5 +1,6 @@
 import Button from "@mui/material/Button";
 import type { Layout, Operation } from "../api/client";
+import { Choice } from "../shared/Choice";
 
 interface Props {
   layout: Layout;
@@ -22,20 +23,16 @@ export function DeleteLayout({ layout, layouts, ask }: Props) {
       </Button>
     );
   return (
-    <label className="new-rule">
+    <span className="new-rule">
       Delete, its pages become{" "}
-      <select value="" disabled={layouts.length < 2} onChange={(e) => drop(e.target.value)}>
-        <option value="" disabled>
-          another type…
-        </option>
-        {layouts
-          .filter((l) => l !== layout)
-          .map((l) => (
-            <option key={l.name} value={l.name}>
-              {l.title}
-            </option>
-          ))}
-      </select>
-    </label>
+      <Choice
+        label="Delete, its pages become"
+        value=""
+        prompt="another type…"
+        disabled={layouts.length < 2}
+        choose={drop}
+        options={layouts.filter((l) => l !== layout).map((l) => [l.name, l.title])}
+      />
+    </span>
   );
 }

@@ -3,6 +3,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import { fieldTypes, type Field } from "../api/client";
 import { nameOf } from "../shared/NewBlock";
+import { Choice } from "../shared/Choice";
 
 // A choice and a list need more than a type.
 const types: readonly string[] = fieldTypes.filter((t) => t !== "choice" && t !== "list");
@@ -35,15 +36,12 @@ export function PageFields({
               <th scope="row">{f.name}</th>
               <td>
                 {types.includes(f.type) ? (
-                  <select
-                    aria-label={`Type of ${f.name}`}
-                    value={f.type}
-                    onChange={(e) => set(["page_fields", f.name, "type"], e.target.value)}
-                  >
-                    {types.map((t) => (
-                      <option key={t}>{t}</option>
-                    ))}
-                  </select>
+                  <Choice
+                    label={`Type of ${f.name}`}
+                    value={f.type as string}
+                    choose={(t) => set(["page_fields", f.name, "type"], t)}
+                    options={types.map((t) => [t, t])}
+                  />
                 ) : (
                   f.type
                 )}
@@ -81,14 +79,15 @@ export function PageFields({
           helperText={name && `page.${name}`}
           sx={{ width: 190 }}
         />
-        <label>
+        <span>
           of type{" "}
-          <select value={type} onChange={(e) => setType(e.target.value)}>
-            {types.map((t) => (
-              <option key={t}>{t}</option>
-            ))}
-          </select>
-        </label>
+          <Choice
+            label="of type"
+            value={type}
+            choose={setType}
+            options={types.map((t) => [t, t])}
+          />
+        </span>
         <Button
           type="submit"
           variant="outlined"

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Layout } from "../api/client";
 import { useSite } from "../api/queries";
+import { Choice } from "../shared/Choice";
 
 interface Props {
   layout: Layout;
@@ -92,17 +93,18 @@ export function Regions({ layout, set, edit, pages }: Props) {
           onChange={(e) => setName(e.target.value)}
           sx={{ width: 110 }}
         />
-        <label>
+        <span>
           stands behind{" "}
-          <select value={after} onChange={(e) => setAfter(e.target.value)}>
-            <option value="">all, at the end of the body</option>
-            {layout.regions.map((r) => (
-              <option key={r.name} value={r.name}>
-                {r.name}
-              </option>
-            ))}
-          </select>
-        </label>
+          <Choice
+            label="stands behind"
+            value={after}
+            choose={setAfter}
+            options={[
+              ["", "all, at the end of the body"],
+              ...layout.regions.map((r): [string, string] => [r.name, r.name]),
+            ]}
+          />
+        </span>
         <Button type="submit" variant="outlined" color="secondary" disabled={!name.trim()}>
           Add
         </Button>

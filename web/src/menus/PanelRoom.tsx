@@ -9,6 +9,7 @@ import { Editor } from "../shared/editor/Editor";
 import type { Choices } from "../shared/fields/choices";
 import { Live } from "../shared/rendering/Live";
 import { useTry } from "../shared/useEdit";
+import { Choice } from "../shared/Choice";
 
 interface Props {
   label: string;
@@ -44,38 +45,24 @@ export function PanelRoom({ label, panel, choices, put, close }: Props) {
         </Button>
         <b>Panel of {label || "the new entry"}</b>
         {counted && <AsList on={asList} set={setAsList} />}
-        <select
+        <Choice
           className="right"
-          aria-label="Put a menu in"
+          label="Put a menu in"
           value=""
-          onChange={(e) => add(`@{menu name=${JSON.stringify(e.target.value)} /}`)}
-        >
-          <option value="" disabled>
-            + Menu
-          </option>
-          {choices.menus.map((m) => (
-            <option key={m.value} value={m.value}>
-              {m.title}
-            </option>
-          ))}
-        </select>
-        <select
-          aria-label="Put a block in"
+          prompt="+ Menu"
+          choose={(m) => add(`@{menu name=${JSON.stringify(m)} /}`)}
+          options={choices.menus.map((m) => [m.value, m.title])}
+        />
+        <Choice
+          label="Put a block in"
           value=""
-          onChange={(e) => {
-            const chosen = blocks.find((b) => b.name === e.target.value);
+          prompt="+ Block"
+          choose={(name) => {
+            const chosen = blocks.find((b) => b.name === name);
             if (chosen) add(bare(chosen));
           }}
-        >
-          <option value="" disabled>
-            + Block
-          </option>
-          {blocks.map((b) => (
-            <option key={b.name} value={b.name}>
-              {b.title}
-            </option>
-          ))}
-        </select>
+          options={blocks.map((b) => [b.name, b.title])}
+        />
         <InsertCall label="Insert a call" insert={add} />
       </div>
       {counted && asList && (

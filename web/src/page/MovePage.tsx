@@ -41,12 +41,14 @@ export function MovePage({
       live={live}
       act="Move"
       close={close}
-      hint="Every link, menu and rule that names it follows."
+      hint="Links, menus and rules that name it are updated."
       told={
         live.operated?.proposal.impact && (
           <>
             <Sentence text={live.operated.proposal.impact.sentence} />{" "}
-            <span className="soft">{files} documents follow.</span>
+            <span className="soft">
+              Updates links in {files} {files === 1 ? "file" : "files"}.
+            </span>
           </>
         )
       }
@@ -63,7 +65,7 @@ export function MovePage({
         control={
           <Checkbox size="small" checked={redirect} onChange={() => setRedirect(!redirect)} />
         }
-        label="Leave a page that leads on"
+        label="Keep a redirect at the old address"
       />
     </LiveForm>
   );

@@ -1,6 +1,7 @@
 import Button from "@mui/material/Button";
 import { useState } from "react";
 import type { Explanation, Operation } from "../api/client";
+import { Choice } from "../shared/Choice";
 
 /** What the page says of addresses at which nothing stands any more: aimed at another
  *  placement, or dropped. */
@@ -34,18 +35,13 @@ export function Orphans({
               <span className="orphan-acts">
                 {o.could.length > 0 && (
                   <>
-                    <select
-                      aria-label={`Where ${o.address} should lead`}
+                    <Choice
+                      label={`Where ${o.address} should lead`}
                       value={to}
-                      onChange={(e) => setAims((a) => ({ ...a, [o.address]: e.target.value }))}
-                    >
-                      <option value="">Another place…</option>
-                      {o.could.map((a) => (
-                        <option key={a} value={a}>
-                          {a}
-                        </option>
-                      ))}
-                    </select>
+                      prompt="Another place…"
+                      choose={(a) => setAims((all) => ({ ...all, [o.address]: a }))}
+                      options={o.could.map((a) => [a, a])}
+                    />
                     <Button
                       size="small"
                       disabled={!settled || !to}

@@ -148,7 +148,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
       {text.stale ? (
         <StaleText path={doc} text={text} />
       ) : (
-        <Halves place="page" usual={42}>
+        <Halves place="page">
           <PageBench
             page={page}
             overview={overview}

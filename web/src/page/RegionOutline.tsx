@@ -126,7 +126,7 @@ export function RegionOutline({
             aria-expanded={why}
             onClick={() => setWhy(!why)}
           >
-            why not {losers.length} other{losers.length > 1 ? "s" : ""}?
+            {losers.length} {losers.length > 1 ? "rules" : "rule"} not applied: why?
           </button>
         )}
         {!lost && (

@@ -60,7 +60,7 @@ export function RulePlaced({
           ) : why === "hidden" ? (
             "hidden here"
           ) : (
-            candidate.words
+            <>{candidate.words}, by rule</>
           )}
         </span>
       </button>

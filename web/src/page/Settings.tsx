@@ -80,10 +80,10 @@ export function Settings({ story, home, dirty, set, ask, move, detach }: Props) 
               <button
                 type="button"
                 className="plain toggle"
-                aria-label={`Take back ${f.field.label}`}
+                aria-label={`Reset ${f.field.label}`}
                 onClick={() => put(`field ${f.field.name}`, "", ["fields", f.field.name], null)}
               >
-                back
+                Reset
               </button>
             )}
           </div>

@@ -41,7 +41,7 @@ const review = (more = {}) => ({
     effects: "c-h--",
     added: ["/new/"],
     breaks: [],
-    sentence: "Changes 1 page. 1 page is added. Nothing breaks.",
+    sentence: "Changes 1 page. 1 page is added. No new errors.",
   },
   findings: { checked: true, list: [] },
   releases: [{ number: 4, title: "Spring", at: "2026-05-01T10:00:00Z" }],
@@ -183,8 +183,8 @@ describe("the review", () => {
         },
       }),
     );
-    expect(screen.getByText(/Nothing new breaks; 1 was broken before\./)).toBeTruthy();
-    expect(screen.queryByText(/Nothing breaks/)).toBeNull();
+    expect(screen.getByText(/No new errors; 1 from before\./)).toBeTruthy();
+    expect(screen.queryByText(/No new errors/)).toBeNull();
   });
 
   it("lists earlier edits some at a time, as many as there are", async () => {

@@ -2,6 +2,7 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import type { Layout, Overview } from "../api/client";
 import { WhatCalls } from "./WhatCalls";
+import { Choice } from "../shared/Choice";
 
 export type Way = "put" | "take";
 
@@ -32,19 +33,16 @@ export function RollWhat(p: Props) {
       {p.way === "put" ? (
         <WhatCalls calls={p.calls} change={p.setCalls} />
       ) : (
-        <label>
+        <span>
           Take off{" "}
-          <select value={p.block} onChange={(e) => p.setBlock(e.target.value)}>
-            <option value="" disabled>
-              a block…
-            </option>
-            {p.overview.blocks.map((b) => (
-              <option key={b.name} value={b.name}>
-                {b.title}
-              </option>
-            ))}
-          </select>
-        </label>
+          <Choice
+            label="Take off"
+            value={p.block}
+            prompt="a block…"
+            choose={p.setBlock}
+            options={p.overview.blocks.map((b) => [b.name, b.title])}
+          />
+        </span>
       )}
       <Where {...p} />
       {p.way === "put" && (

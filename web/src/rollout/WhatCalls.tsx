@@ -3,6 +3,7 @@ import { useReference, useRows } from "../api/queries";
 import { CallPanel } from "../shared/calls/CallPanel";
 import { bare } from "../shared/calls/InsertCall";
 import { RowLists } from "../shared/calls/RowLists";
+import { Choice } from "../shared/Choice";
 
 /** The calls that a roll-out puts on pages: chosen from the shelf, with their values. */
 export function WhatCalls({
@@ -47,19 +48,16 @@ export function WhatCalls({
         />
       )}
       {at >= 0 && <CallPanel text={calls} at={at} change={change} close={() => setAt(-1)} />}
-      <label>
+      <span>
         {calls.trim() ? "and" : label}{" "}
-        <select value="" aria-label="Put a block there" onChange={(e) => add(e.target.value)}>
-          <option value="" disabled>
-            a block…
-          </option>
-          {on.map((e) => (
-            <option key={e.name} value={e.name}>
-              {e.title}
-            </option>
-          ))}
-        </select>
-      </label>
+        <Choice
+          label="Put a block there"
+          value=""
+          prompt="a block…"
+          choose={add}
+          options={on.map((e) => [e.name, e.title])}
+        />
+      </span>
     </>
   );
 }

@@ -53,7 +53,7 @@ export function tally(rolled: Rolled[], verb: "get" | "lose"): string {
     out.push(`${pages(count("there"))} ${count("there") === 1 ? "has" : "have"} it already.`);
   if (count("not-there"))
     out.push(
-      `${pages(count("not-there"))} ${count("not-there") === 1 ? "has" : "have"} none in the text.`,
+      `${pages(count("not-there"))} ${count("not-there") === 1 ? "does" : "do"} not have it in the own text.`,
     );
   if (count("no-region"))
     out.push(

@@ -23,11 +23,12 @@ export function RulePages({ rule, layouts, setAll, toggleOn, toggleExcept }: Pro
   return (
     <>
       <p>
-        of{" "}
+        on{" "}
         {rule.on.map((t) => (
           <Chip
             key={t}
             words={targetWords(t, layouts)}
+            from="pages"
             drop={() => toggleOn(t)}
             last={rule.on.length === 1}
           />
@@ -38,24 +39,27 @@ export function RulePages({ rule, layouts, setAll, toggleOn, toggleExcept }: Pro
       <p>
         {rule.except.length > 0 && (
           <>
-            but not of{" "}
+            except{" "}
             {rule.except.map((t) => (
-              <Chip key={t} words={targetWords(t, layouts)} drop={() => toggleExcept(t)} />
+              <Chip
+                key={t}
+                words={targetWords(t, layouts)}
+                from="exceptions"
+                drop={() => toggleExcept(t)}
+              />
             ))}{" "}
           </>
         )}
         {!rule.except.includes("home") && !rule.on.includes("home") && (
-          <Word words="but not of the home page" act={() => toggleExcept("home")} />
+          <Word words="except the home page" act={() => toggleExcept("home")} />
         )}
         {onlyHome && (
           <Word
-            words="rather of all but the home page"
+            words="all pages except the home page instead"
             act={() => pages(["all"], [...rule.except, "home"])}
           />
         )}
-        {notHome && (
-          <Word words="rather of the home page only" act={() => pages(["home"], others)} />
-        )}
+        {notHome && <Word words="the home page only instead" act={() => pages(["home"], others)} />}
       </p>
     </>
   );
@@ -69,12 +73,27 @@ function Word({ words, act }: { words: string; act: () => void }) {
   );
 }
 
-function Chip({ words, drop, last = false }: { words: string; drop: () => void; last?: boolean }) {
+function Chip({
+  words,
+  from,
+  drop,
+  last = false,
+}: {
+  words: string;
+  from: string;
+  drop: () => void;
+  last?: boolean;
+}) {
   return (
     <span className="target-chip">
       {words}
       {!last && (
-        <button type="button" className="plain" aria-label={`Leave out ${words}`} onClick={drop}>
+        <button
+          type="button"
+          className="plain"
+          aria-label={`Remove ${words} from the ${from}`}
+          onClick={drop}
+        >
           ×
         </button>
       )}

@@ -1,8 +1,12 @@
-import { useMemo } from "react";
+import { Suspense, useMemo } from "react";
 import type { Overview, RuleSummary } from "../api/client";
 import { useLayouts } from "../api/queries";
 import type { KeyValue } from "../shared/useTextEdits";
 import { RulePages } from "./RulePages";
+import { Choice } from "../shared/Choice";
+import { DateInput } from "../shared/fields/laterDate";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Switch from "@mui/material/Switch";
 
 interface Props {
   rule: RuleSummary;
@@ -34,27 +38,19 @@ export function RuleSentence({ rule, set, setAll, overview, toggleOn, toggleExce
     <div className="sentence">
       <p>
         Put{" "}
-        <select
-          aria-label="Block"
+        <Choice
+          label="Block"
           value={rule.block}
-          onChange={(e) => set(["block"], e.target.value)}
-        >
-          {blocks.map((b) => (
-            <option key={b.name} value={b.name}>
-              {b.title}
-            </option>
-          ))}
-        </select>{" "}
+          choose={(b) => set(["block"], b)}
+          options={blocks.map((b) => [b.name, b.title])}
+        />{" "}
         into the region{" "}
-        <select
-          aria-label="Region"
+        <Choice
+          label="Region"
           value={rule.region}
-          onChange={(e) => set(["region"], e.target.value)}
-        >
-          {regions.map((r) => (
-            <option key={r}>{r}</option>
-          ))}
-        </select>
+          choose={(r) => set(["region"], r)}
+          options={regions.map((r) => [r, r])}
+        />
       </p>
       <RulePages
         rule={rule}
@@ -67,50 +63,60 @@ export function RuleSentence({ rule, set, setAll, overview, toggleOn, toggleExce
         {stacked && (
           <>
             at the{" "}
-            <select aria-label="Side" value={rule.at} onChange={(e) => set(["at"], e.target.value)}>
-              <option value="start">start</option>
-              <option value="end">end</option>
-            </select>{" "}
+            <Choice
+              label="Side"
+              value={rule.at}
+              choose={(at) => set(["at"], at)}
+              options={[
+                ["start", "start"],
+                ["end", "end"],
+              ]}
+            />{" "}
             of it,{" "}
           </>
         )}
         for{" "}
-        <select
-          aria-label="Audience"
+        <Choice
+          label="Audience"
           value={rule.audience}
-          onChange={(e) => set(["audience"], e.target.value === "everyone" ? null : e.target.value)}
-        >
-          <option value="everyone">everyone</option>
-          <option value="signed-in">those who are signed in</option>
-          <option value="signed-out">those who are signed out</option>
-        </select>
+          choose={(a) => set(["audience"], a === "everyone" ? null : a)}
+          options={[
+            ["everyone", "everyone"],
+            ["signed-in", "those who are signed in"],
+            ["signed-out", "those who are signed out"],
+          ]}
+        />
       </p>
       <p>
-        from{" "}
-        <input
-          type="date"
-          aria-label="From"
-          value={rule.from}
-          max={rule.until || undefined}
-          onChange={(e) => set(["from"], e.target.value || null)}
-        />{" "}
-        until{" "}
-        <input
-          type="date"
-          aria-label="Until"
-          value={rule.until}
-          min={rule.from || undefined}
-          onChange={(e) => set(["until"], e.target.value || null)}
-        />{" "}
-        <label className="switch-word">
-          <input
-            type="checkbox"
-            role="switch"
-            checked={rule.enabled}
-            onChange={(e) => set(["enabled"], e.target.checked ? null : false)}
+        <Suspense>
+          from{" "}
+          <DateInput
+            bare
+            label="From"
+            value={rule.from}
+            max={rule.until}
+            change={(d) => set(["from"], d || null)}
           />{" "}
-          switched {rule.enabled ? "on" : "off"}
-        </label>
+          until{" "}
+          <DateInput
+            bare
+            label="Until"
+            value={rule.until}
+            min={rule.from}
+            change={(d) => set(["until"], d || null)}
+          />
+        </Suspense>{" "}
+        <FormControlLabel
+          className="switch-word"
+          control={
+            <Switch
+              size="small"
+              checked={rule.enabled}
+              onChange={(e) => set(["enabled"], e.target.checked ? null : false)}
+            />
+          }
+          label={`switched ${rule.enabled ? "on" : "off"}`}
+        />
       </p>
     </div>
   );

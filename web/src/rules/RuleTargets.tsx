@@ -19,19 +19,19 @@ export function RuleTargets({ on, except, toggleOn, toggleExcept }: Props) {
               type="button"
               className="plain toggle"
               aria-pressed={on.includes(r.target)}
-              aria-label={`On ${r.title} ${r.detail}`}
+              aria-label={`Include ${r.title} ${r.detail}`}
               onClick={() => toggleOn(r.target)}
             >
-              on
+              include
             </button>
             <button
               type="button"
               className="plain toggle not"
               aria-pressed={except.includes(r.target)}
-              aria-label={`Not on ${r.title} ${r.detail}`}
+              aria-label={`Exclude ${r.title} ${r.detail}`}
               onClick={() => toggleExcept(r.target)}
             >
-              not
+              exclude
             </button>
           </>
         )}

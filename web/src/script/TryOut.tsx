@@ -8,6 +8,7 @@ import { useChoices } from "../shared/fields/useChoices";
 import { NotShown } from "../shared/NotShown";
 import { useTry } from "../shared/useEdit";
 import { argumentsIn, enclosedIn } from "../shared/calls/sample";
+import { PagePick } from "../shared/PagePick";
 
 /** Runs a script as it stands in the editor: arguments in, result and time out. */
 export function TryOut({
@@ -39,20 +40,15 @@ export function TryOut({
       <div className="bar">
         <b>Try it out</b>
         {data?.reads.includes("page") && (
-          <label className="right">
+          <span className="right">
             on{" "}
-            <select
-              value={page}
-              onChange={(e) => setPage(e.target.value)}
-              aria-label="Page that shows it"
-            >
-              {overview.pages.slice(0, 200).map((p) => (
-                <option key={p.path} value={p.path}>
-                  {p.path}
-                </option>
-              ))}
-            </select>
-          </label>
+            <PagePick
+              label="Page that shows it"
+              page={page}
+              choose={setPage}
+              pages={overview.pages}
+            />
+          </span>
         )}
       </div>
       {error && (

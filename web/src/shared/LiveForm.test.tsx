@@ -79,10 +79,10 @@ describe("a form for an operation", () => {
   });
 
   it("says other words where the form has its own, and is left by its button", async () => {
-    draw(<Form told="2 documents follow." />);
+    draw(<Form told="Updates links in 2 files." />);
     type("foot");
     await (await asked.next("POST /operations")).answer(operated("No page changes."));
-    await says("2 documents follow.");
+    await says("Updates links in 2 files.");
     fireEvent.click(screen.getByRole("button", { name: "Leave it" }));
     expect(close).toHaveBeenCalledTimes(1);
   });

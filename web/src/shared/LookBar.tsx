@@ -1,30 +1,31 @@
+import { Suspense } from "react";
 import { useLook } from "../api/look";
+import { Choice } from "./Choice";
+import { DateInput } from "./fields/laterDate";
 
 /** As whom and on which day one looks at the pages beside it. */
 export function LookBar() {
   const [look, set] = useLook();
   return (
     <span className="look-bar">
-      <label>
+      <span>
         as{" "}
-        <select
-          aria-label="Look as"
+        <Choice
+          label="Look as"
           value={look.signedIn ? "signed-in" : "signed-out"}
-          onChange={(e) => set({ signedIn: e.target.value === "signed-in" })}
-        >
-          <option value="signed-out">signed out</option>
-          <option value="signed-in">signed in</option>
-        </select>
-      </label>
-      <label>
-        on{" "}
-        <input
-          type="date"
-          aria-label="Look on a day"
-          value={look.on}
-          onChange={(e) => set({ on: e.target.value })}
+          choose={(v) => set({ signedIn: v === "signed-in" })}
+          options={[
+            ["signed-out", "signed out"],
+            ["signed-in", "signed in"],
+          ]}
         />
-      </label>
+      </span>
+      <span className="day">
+        on{" "}
+        <Suspense>
+          <DateInput bare label="Look on a day" value={look.on} change={(on) => set({ on })} />
+        </Suspense>
+      </span>
     </span>
   );
 }

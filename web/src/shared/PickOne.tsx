@@ -1,3 +1,5 @@
+import { Choice } from "./Choice";
+
 /** The choice of another one of its kind, in the head of a place. */
 export function PickOne({
   label,
@@ -11,15 +13,14 @@ export function PickOne({
   choose: (name: string) => void;
 }) {
   return (
-    <label className="new-rule" style={{ marginLeft: "auto" }}>
+    <span className="new-rule" style={{ marginLeft: "auto" }}>
       {label}{" "}
-      <select value={value} onChange={(e) => choose(e.target.value)}>
-        {all.map((one) => (
-          <option key={one.name} value={one.name}>
-            {one.title}
-          </option>
-        ))}
-      </select>
-    </label>
+      <Choice
+        label={label}
+        value={value}
+        choose={choose}
+        options={all.map((one) => [one.name, one.title])}
+      />
+    </span>
   );
 }

@@ -27,23 +27,25 @@ export function Sentence({ text }: { text: string }) {
   return <SentenceBefore text={text} before={useErrors()} />;
 }
 
+const none = "No new errors.";
+
 /** An impact's sentence, its first part strong. before is how much was broken already. */
 export function SentenceBefore({ text, before }: { text: string; before: number }) {
   const i = text.indexOf(". ");
   if (i < 0) return <b>{text}</b>;
   const rest = text.slice(i + 2);
-  const calm = rest.endsWith("Nothing breaks.");
+  const calm = rest.endsWith(none);
   if (calm && before > 0)
     return (
       <span>
-        <b>{text.slice(0, i + 1)}</b> {rest.slice(0, -"Nothing breaks.".length)}Nothing new breaks;{" "}
-        {before} {before === 1 ? "was" : "were"} broken before.
+        <b>{text.slice(0, i + 1)}</b> {rest.slice(0, -none.length)}No new errors; {before} from
+        before.
       </span>
     );
   return (
     <span>
-      <b>{text.slice(0, i + 1)}</b> {calm ? rest.slice(0, -"Nothing breaks.".length) : rest}
-      {calm && <span className="soft">Nothing breaks.</span>}
+      <b>{text.slice(0, i + 1)}</b> {calm ? rest.slice(0, -none.length) : rest}
+      {calm && <span className="soft">{none}</span>}
     </span>
   );
 }

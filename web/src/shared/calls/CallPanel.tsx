@@ -163,9 +163,9 @@ function Form({
                   <Button
                     size="small"
                     onClick={() => put(f, undefined)}
-                    aria-label={`Take back ${f.label}`}
+                    aria-label={`Reset ${f.label}`}
                   >
-                    Take back
+                    Reset
                   </Button>
                 )
               )}

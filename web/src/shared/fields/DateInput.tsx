@@ -5,25 +5,28 @@ import dayjs from "dayjs";
 
 interface Props {
   label: string;
+  /** Its label is not seen: what stands before it says what it is. */
+  bare?: boolean;
   required?: boolean;
-  error: boolean;
-  helperText: string;
+  error?: boolean;
+  helperText?: string;
   value: string;
   change: (value: string) => void;
-  min: string;
-  max: string;
+  min?: string;
+  max?: string;
 }
 
 /** A day, written 2026-03-01 and typed or chosen so. */
 export function DateInput({
   label,
+  bare = false,
   required = false,
-  error,
-  helperText,
+  error = false,
+  helperText = "",
   value,
   change,
-  min,
-  max,
+  min = "",
+  max = "",
 }: Props) {
   const day = (text: string) => (text === "" ? null : dayjs(text, "YYYY-MM-DD"));
   return (
@@ -39,7 +42,10 @@ export function DateInput({
           else if (d.isValid()) change(d.format("YYYY-MM-DD"));
         }}
         slotProps={{
-          textField: { size: "small", required, error, helperText },
+          textField: {
+            ...{ size: "small", required, error, helperText },
+            ...(bare && { className: "bare-date" }),
+          },
           field: { clearable: true },
         }}
       />

@@ -5,14 +5,12 @@ import TextField from "@mui/material/TextField";
 import type { Field } from "../../api/client";
 import { Suspense, useState } from "react";
 import { useOverview } from "../../api/queries";
-import { later } from "../later";
 import { LinkInput } from "./LinkInput";
 import { ListInput } from "./ListInput";
 import type { Choices } from "./choices";
 import { RichInput } from "./RichInput";
 import { Picked, type PickedProps } from "./Picked";
-
-const DateInput = later(() => import("./DateInput"), "DateInput");
+import { DateInput } from "./laterDate";
 
 interface Props {
   field: Field;

@@ -4,9 +4,9 @@ import { previewOf } from "../../api/look";
 import { Live } from "./Live";
 import { SightBar, useSight } from "./Sight";
 import { useWidth, WidthTabs } from "./WidthTabs";
+import { PagePick } from "../PagePick";
 
 const noLight = {};
-const most = 200; // pages that can be chosen; more are found elsewhere
 
 interface Props {
   overview: Overview;
@@ -29,20 +29,14 @@ export function RenderingOn({ overview, pages, page, choose, proposal, children 
         <WidthTabs width={width} set={setWidth} />
         <SightBar sight={sight} url={url} live={page && `${overview.site_origin}${page.path}`} />
         {page && (
-          <label className="right">
-            on{" "}
-            <select
-              value={page.path}
-              onChange={(e) => choose(e.target.value)}
-              aria-label="Page of the rendering"
-            >
-              {pages.slice(0, most).map((p) => (
-                <option key={p.path} value={p.path}>
-                  {p.path}
-                </option>
-              ))}
-            </select>
-          </label>
+          <span className="right">
+            <PagePick
+              label="Page of the rendering"
+              page={page.path}
+              choose={choose}
+              pages={pages}
+            />
+          </span>
         )}
       </div>
       {page ? (

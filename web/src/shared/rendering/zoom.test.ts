@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { scaleOf, sideways, zoomOf } from "./zoom";
+import { aside, scaleOf, sideways, zoomOf } from "./zoom";
 
 test("a page is as large as it is unless one chose otherwise", () => {
   expect(zoomOf(null)).toBe("100");
@@ -23,4 +23,13 @@ test("what is in question is brought into the middle, or shown from its beginnin
   expect(sideways({ left: 1200, width: 60 }, 1, 500, 1280)).toBe(780);
   expect(sideways({ left: 10, width: 20 }, 2, 500, 1280)).toBe(0);
   expect(sideways({ left: 300, width: 100 }, 0.4, 600, 1280)).toBe(0);
+});
+
+test("what is seen in part is in sight", () => {
+  const it = { left: 600, width: 100 };
+  expect(aside(it, 1, 500, 0)).toBe(true);
+  expect(aside(it, 1, 500, 101)).toBe(false);
+  expect(aside(it, 1, 500, 699)).toBe(false);
+  expect(aside(it, 1, 500, 700)).toBe(true);
+  expect(aside(it, 0.5, 500, 0)).toBe(false);
 });

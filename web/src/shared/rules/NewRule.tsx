@@ -5,6 +5,7 @@ import { api, unwrap, type Overview, type RuleSummary } from "../../api/client";
 import { layoutsOf, overviewOf, rulesOf, useSite } from "../../api/queries";
 import { useBuffers } from "../buffers";
 import { tell } from "../notices";
+import { Choice } from "../Choice";
 
 /** The region that a block most likely belongs to: where rules put it already, else
  *  the one that is named like it, or in the words on what it is for, else the first. */
@@ -74,19 +75,16 @@ function useNewRule() {
 export function NewRule({ overview }: { overview: Overview }) {
   const begin = useNewRule();
   return (
-    <label className="new-rule">
+    <span className="new-rule">
       New rule for{" "}
-      <select aria-label="New rule for a block" value="" onChange={(e) => begin(e.target.value)}>
-        <option value="" disabled>
-          a block…
-        </option>
-        {overview.blocks.map((b) => (
-          <option key={b.name} value={b.name}>
-            {b.title}
-          </option>
-        ))}
-      </select>
-    </label>
+      <Choice
+        label="New rule for a block"
+        value=""
+        prompt="a block…"
+        choose={begin}
+        options={overview.blocks.map((b) => [b.name, b.title])}
+      />
+    </span>
   );
 }
 

@@ -46,9 +46,9 @@ export function RuleValues({
                   );
                   set(["set", f.name], null);
                 }}
-                aria-label={`Back to the block's ${f.label}`}
+                aria-label={`Reset ${f.label} to the block's`}
               >
-                back
+                Reset
               </button>
             )}
           </div>

@@ -40,7 +40,7 @@ export function CellBar({ spots, rows, top, field, change, fill }: Props) {
         Fill down
       </Button>
       <Button size="small" onClick={() => change(() => null)} title="Delete">
-        Take back
+        Reset
       </Button>
     </div>
   );

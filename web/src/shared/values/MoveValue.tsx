@@ -23,13 +23,12 @@ export function MoveValue({ block, title, field, label, value, via, done, close 
   const rule = via.startsWith("rules/") ? via.slice("rules/".length, -".yaml".length) : "";
   const base = { block, field, value };
   return (
-    <div className="move-value" role="group" aria-label={`Let others have ${label} too`}>
+    <div className="move-value" role="group" aria-label={`Where to keep ${label}`}>
       <p>
-        Where{" "}
+        Where to keep{" "}
         <b>
           {label}: {value || "nothing"}
         </b>{" "}
-        should stand from now on{" "}
         <Button size="small" onClick={close}>
           Leave it here
         </Button>

@@ -49,7 +49,7 @@ export function ValuesBar(p: Props) {
           onClick={() => change(() => null, idleOwn)}
           title="Values of their own that say what the pages would inherit anyway"
         >
-          Take back {idleOwn.length} that say the same
+          Reset {idleOwn.length} that change nothing
         </button>
       )}
       <span className="right" title="placements">

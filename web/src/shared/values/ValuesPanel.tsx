@@ -110,9 +110,9 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
                     <Button
                       size="small"
                       onClick={() => back(f)}
-                      aria-label={`Take back ${f.field.label}`}
+                      aria-label={`Reset ${f.field.label}`}
                     >
-                      Take it back
+                      Reset
                     </Button>
                   )}
                   {says && !own.bad && (
@@ -122,9 +122,9 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
                       title={settled ? undefined : "Save first"}
                       aria-expanded={moving === f.field.name}
                       onClick={() => setMoving(moving ? "" : f.field.name)}
-                      aria-label={`Let others have ${f.field.label}`}
+                      aria-label={`Use ${f.field.label} elsewhere`}
                     >
-                      Let others have it
+                      Use this value elsewhere
                     </Button>
                   )}
                   <details className="precedence">

@@ -130,7 +130,7 @@ describe("the table of values", () => {
       "c tone loud",
       "d tone loud",
     ]);
-    await asking.answer(operated("Changes 3 pages. Nothing breaks."));
+    await asking.answer(operated("Changes 3 pages. No new errors."));
     expect(screen.getByText("Changes 3 pages.")).toBeTruthy();
     fireEvent.keyDown(window, { key: "s", ctrlKey: true });
     const save = await asked.next("POST /change-sets");
@@ -206,9 +206,9 @@ describe("the table of values", () => {
   });
 
   it("takes back what says only what would show anyway", async () => {
-    fireEvent.click(screen.getByRole("button", { name: "Take back 1 that say the same" }));
+    fireEvent.click(screen.getByRole("button", { name: "Reset 1 that change nothing" }));
     expect(brief(await values())).toEqual(["c tone back"]);
-    expect(screen.queryByRole("button", { name: /that say the same/ })).toBeNull();
+    expect(screen.queryByRole("button", { name: /that change nothing/ })).toBeNull();
   });
 
   it("is narrowed to the rows in question, and edits no others", async () => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Page } from "../../api/client";
-import { fitted, lay, sectionOf, stepFrom } from "./masonry";
+import { fitted, inLine, lay, layLine, sectionOf, stepFrom } from "./masonry";
 
 const page = (path: string): Page => ({ path, title: path, layout: "", doc: path });
 const measure = (text: string) => text.length * 6;
@@ -34,6 +34,49 @@ describe("the masonry of the wall", () => {
         if (next) expect(next.y > a.y || next.x >= a.x + a.w).toBe(true);
       }
     }
+  });
+
+  it("lays every page in one line, in the order of the courses, with names where they fit", () => {
+    for (const [pages, width] of [
+      [site, 1280],
+      [site, 328],
+      [Array.from({ length: 3000 }, (_, i) => page(`/s${i % 40}/p${i}/`)), 900],
+      [[], 900],
+      [site, 0],
+    ] as const) {
+      const m = layLine([...pages], width, measure);
+      expect(m.bricks.map((b) => b.page)).toEqual(
+        lay([...pages], 900, measure, new Set()).bricks.map((b) => b.page),
+      );
+      expect(new Set(m.bricks.map((b) => b.y)).size).toBeLessThanOrEqual(1);
+      for (const [i, a] of m.bricks.entries()) {
+        if (width > 0) expect(a.x + a.w).toBeLessThanOrEqual(width - 14 + 0.001);
+        const next = m.bricks[i + 1];
+        if (next) expect(next.x).toBeGreaterThanOrEqual(a.x + a.w - 0.001);
+      }
+      const names = m.courses.filter((c) => c.w > 0);
+      for (const [i, c] of names.entries()) {
+        const ends = c.x + measure(inLine(c.name, c.count));
+        expect(ends).toBeLessThanOrEqual(names[i + 1]?.x ?? width);
+      }
+    }
+    expect(layLine(site, 1280, measure).courses.every((c) => c.w > 0)).toBe(true);
+    const [first] = layLine(site, 1280, measure).bricks;
+    expect(first?.w, "no brick is larger than it needs to be").toBe(13);
+  });
+
+  it("leads from section to section in a line", () => {
+    const m = layLine(site, 1280, measure);
+    const at = (key: string, from: number) => m.bricks[stepFrom(m, from, key)]?.page;
+    const first = (path: string) => site.findIndex((p) => p.path === path);
+    expect(at("ArrowDown", 0)).toBe(first("/fares/p1/"));
+    expect(at("ArrowDown", 1)).toBe(first("/fares/p1/"));
+    expect(at("ArrowDown", m.bricks.length - 2)).toBe(m.bricks.at(-1)?.page);
+    expect(at("ArrowUp", 3)).toBe(first("/fares/p1/"));
+    expect(at("ArrowUp", 2)).toBe(0);
+    expect(at("ArrowUp", 0)).toBe(0);
+    expect(at("ArrowRight", 1)).toBe(m.bricks[2]?.page);
+    expect(at("End", 1)).toBe(m.bricks.at(-1)?.page);
   });
 
   it("shortens a title that is too long for a brick, and no other", () => {

@@ -23,6 +23,7 @@ export interface Masonry {
   height: number;
   brickHeight: number;
   lettered: boolean;
+  line: boolean; // they stand in a single line
 }
 
 const margin = 14;
@@ -101,7 +102,14 @@ export function layLine(pages: Page[], width: number, measure: (text: string) =>
   const { w, gap, between, named } = ways.find(
     (l) => taken(widths(l.gap, l.w, l.named), l.between) <= room,
   ) ?? { w: Math.max(0, room) / Math.max(1, pages.length), gap: 0, between: 0, named: false };
-  const out: Masonry = { bricks: [], courses: [], height: 36, brickHeight: 13, lettered: false };
+  const out: Masonry = {
+    bricks: [],
+    courses: [],
+    height: 36,
+    brickHeight: 13,
+    lettered: false,
+    line: true,
+  };
   let x = margin;
   widths(gap, w, named).forEach((wide, i) => {
     const [name, list] = sections[i] ?? ["", []];
@@ -124,7 +132,7 @@ export function lay(
   const brickHeight = lettered ? 20 : pages.length <= 3000 ? 10 : 7;
   const gap = lettered ? 3 : 2;
   const small = brickHeight * 1.6;
-  const out: Masonry = { bricks: [], courses: [], height: 0, brickHeight, lettered };
+  const out: Masonry = { bricks: [], courses: [], height: 0, brickHeight, lettered, line: false };
   let y = 2;
   let line = 0;
   for (const [name, list] of sectionsOf(pages)) {
@@ -160,6 +168,23 @@ export function lay(
   return out;
 }
 
+/** The first brick of the section before or behind the one of a brick in a line; the last of all
+ *  where none is behind. */
+function sectionFrom(m: Masonry, at: number, dir: 1 | -1): number {
+  let starts = 0;
+  let before = 0;
+  for (const c of m.courses) {
+    const next = starts + c.count;
+    if (at < next) {
+      if (dir > 0) return Math.min(next, m.bricks.length - 1);
+      return at > starts ? starts : before;
+    }
+    before = starts;
+    starts = next;
+  }
+  return at;
+}
+
 /** The brick that a key leads to from the one at index at. */
 export function stepFrom(m: Masonry, at: number, key: string): number {
   const here = m.bricks[at];
@@ -176,6 +201,7 @@ export function stepFrom(m: Masonry, at: number, key: string): number {
     case "ArrowUp":
     case "ArrowDown": {
       const dir = key === "ArrowUp" ? -1 : 1;
+      if (m.line) return sectionFrom(m, at, dir);
       let best = at;
       let score = Infinity;
       m.bricks.forEach((b, i) => {
