@@ -172,6 +172,7 @@ function Frame({ overview }: { overview: Overview }) {
   const at = inQuestion.indexOf(peek);
   return (
     <div className="bench">
+      <SkipLinks />
       <TopBar
         overview={overview}
         find={find}
@@ -187,7 +188,7 @@ function Frame({ overview }: { overview: Overview }) {
       ) : (
         <Shelf blocks={overview.blocks} />
       )}
-      <main>
+      <main id="place" tabIndex={-1}>
         {peek && subject ? (
           <Suspense>
             <Peek
@@ -206,7 +207,7 @@ function Frame({ overview }: { overview: Overview }) {
         ) : null}
         {!(peek && subject) && <KeptFolder />}
         {!(peek && subject) && <Unsaved overview={overview} />}
-        <div style={peek && subject ? { display: "none" } : { display: "contents" }}>
+        <div className={peek && subject ? "place away" : "place"}>
           <Place />
         </div>
       </main>
@@ -216,6 +217,27 @@ function Frame({ overview }: { overview: Overview }) {
         {sheet === "keys" && <Shortcuts close={() => setSheet(null)} />}
       </Suspense>
     </div>
+  );
+}
+
+/** Ways past the bar and the shelf. They move the focus and leave the address as it is. */
+function SkipLinks() {
+  const to = (selector: string) => (e: React.MouseEvent) => {
+    e.preventDefault();
+    document.querySelector<HTMLElement>(selector)?.focus();
+  };
+  return (
+    <nav className="skip" aria-label="Past the bar">
+      <a href="#place" onClick={to("#place")}>
+        To what stands here
+      </a>
+      <a href="#editor" onClick={to("#place .cm-content, #place form input, #place input")}>
+        To what can be edited
+      </a>
+      <a href="#wall" onClick={to(".brick-cursor")}>
+        To the wall
+      </a>
+    </nav>
   );
 }
 

@@ -27,7 +27,7 @@ export function PageFields({
             <th scope="col">Field</th>
             <th scope="col">Type</th>
             <th scope="col">Label</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>

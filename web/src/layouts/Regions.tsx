@@ -26,7 +26,7 @@ export function Regions({ layout, set, edit, pages }: Props) {
             <th scope="col">Region</th>
             <th scope="col">Holds</th>
             <th scope="col">Width</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>

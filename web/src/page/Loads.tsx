@@ -10,7 +10,7 @@ export function Loads({ loads }: { loads: Explanation["loads"] }) {
   if (loads.length === 0) return null;
   return (
     <section className="loads" aria-label="What the page loads">
-      <h3>What the page loads</h3>
+      <h2>What the page loads</h2>
       <ul>
         {loads.map((l) => (
           <li key={`${l.url} ${l.kind}`}>

@@ -2,6 +2,7 @@ import Button from "@mui/material/Button";
 import { lazy, Suspense, useMemo, useState } from "react";
 import type { Effect } from "../api/client";
 import { useComparison } from "../api/queries";
+import { useWidth } from "../shared/rendering/WidthTabs";
 import { Live, type Light, type Width } from "../shared/rendering/Live";
 import { SightBar, useSight, type Sight } from "../shared/rendering/Sight";
 import { LookBar } from "../shared/LookBar";
@@ -25,7 +26,7 @@ interface Props {
 /** One page before and after, side by side: rendered or as source. */
 export function Peek({ page, against, question, place, step, close, follow }: Props) {
   const sight = useSight();
-  const [width, setWidth] = useState<Width>("desk");
+  const [width, setWidth] = useWidth();
   const [as, setAs] = useState<"rendered" | "source">("rendered");
   const [look] = useLook();
   const { data, error } = useComparison(against, page, look);

@@ -17,7 +17,7 @@ interface Props {
   line: boolean;
 }
 
-const font = '11px "Instrument Sans Variable", sans-serif';
+const font = '12px "Instrument Sans Variable", sans-serif';
 
 function useMeasure() {
   return useMemo(() => {

@@ -10,32 +10,28 @@ const above = 260;
 /** Pixels below which a wall that is pulled down is a line. */
 const lineBelow = 100;
 
-function useWindowHeight() {
-  return useSyncExternalStore(
-    (told) => {
-      addEventListener("resize", told);
-      return () => removeEventListener("resize", told);
-    },
-    () => innerHeight,
-  );
+function resized(told: () => void) {
+  addEventListener("resize", told);
+  return () => removeEventListener("resize", told);
 }
 
 /** How high the wall stands: as was chosen in this place, else as its question asks for. */
 export function useSize(asked: boolean) {
   const room = roomOf(useLocation().pathname, useSearchParams()[0]);
-  const window = useWindowHeight();
+  const width = useSyncExternalStore(resized, () => innerWidth);
+  const height = useSyncExternalStore(resized, () => innerHeight);
   const [chosen, setChosen] = useState(chosenSizes);
   const [courses, setCourses] = useState(() => Number(localStorage.getItem("wall")) || 256);
-  const size = chosen[room] ?? usualSize(room, asked, window);
+  const size = chosen[room] ?? usualSize(room, asked, { width, height });
   const choose = (next: Size) => {
     keepSize(room, next);
     setChosen((c) => ({ ...c, [room]: next }));
   };
-  const most = Math.max(least, window - above);
+  const most = Math.max(least, height - above);
   const heights: Record<Size, number | undefined> = {
     line: undefined, // as high as what it holds
     courses: Math.min(courses, most),
-    tall: Math.min(Math.round(window * 0.62), most),
+    tall: Math.min(Math.round(height * 0.62), most),
   };
   const to = (px: number) => {
     if (px < lineBelow) {

@@ -44,7 +44,7 @@ export function DateInput({
         slotProps={{
           textField: {
             ...{ size: "small", required, error, helperText },
-            ...(bare && { className: "bare-date" }),
+            ...(bare && { className: "bare-date", slotProps: { inputLabel: { shrink: true } } }),
           },
           field: { clearable: true },
         }}

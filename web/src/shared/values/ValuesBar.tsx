@@ -1,5 +1,5 @@
 import Button from "@mui/material/Button";
-import { useMemo, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { toCsv } from "./csv";
 import { cellOf, idleIn, type Edits, type Spot } from "./grid";
@@ -21,6 +21,7 @@ interface Props {
  *  the tool and in again. */
 export function ValuesBar(p: Props) {
   const { table, rows, edits, change } = p;
+  const input = useRef<HTMLInputElement>(null);
   const idleOwn = useMemo(() => idleIn(table, rows, edits), [table, rows, edits]);
   const csv = useMemo(() => toCsv(table), [table]);
   return (
@@ -63,18 +64,20 @@ export function ValuesBar(p: Props) {
       >
         CSV out
       </Button>
-      <Button size="small" component="label">
+      <Button size="small" onClick={() => input.current?.click()}>
         CSV in
-        <input
-          type="file"
-          accept=".csv,text/csv"
-          hidden
-          onChange={(e) => {
-            void p.read(e.target.files?.[0]);
-            e.target.value = "";
-          }}
-        />
       </Button>
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,text/csv"
+        aria-label="CSV to read in"
+        hidden
+        onChange={(e) => {
+          void p.read(e.target.files?.[0]);
+          e.target.value = "";
+        }}
+      />
     </div>
   );
 }

@@ -15,14 +15,16 @@ it("knows the place that the wall stands behind", () => {
 });
 
 it("takes room where it is what one reads, and where there is plenty", () => {
-  expect(usualSize("rules", true, 800)).toBe("courses");
-  expect(usualSize("blocks make", true, 800)).toBe("line");
-  expect(usualSize("blocks make", true, 1000)).toBe("courses");
+  expect(usualSize("rules", true, { width: 1280, height: 800 })).toBe("courses");
+  expect(usualSize("blocks make", true, { width: 1280, height: 800 })).toBe("line");
+  expect(usualSize("blocks make", true, { width: 1920, height: 1000 })).toBe("courses");
 });
 
 it("takes none where it says nothing", () => {
-  expect(usualSize("rules", false, 1080)).toBe("line");
-  expect(usualSize("checks", true, 1080)).toBe("line");
+  expect(usualSize("rules", false, { width: 1920, height: 1080 })).toBe("line");
+  expect(usualSize("checks", true, { width: 1920, height: 1080 })).toBe("line");
+  expect(usualSize("rules", true, { width: 819, height: 1080 })).toBe("line");
+  expect(usualSize("rules", true, { width: 1280, height: 400 })).toBe("line");
 });
 
 it("keeps what was chosen for each place, and nothing that is no height", () => {

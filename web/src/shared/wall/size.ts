@@ -17,9 +17,14 @@ const read = new Set(["rules", "roll-out", "blocks placements"]);
 const quiet = new Set(["checks", "review", "reference", "site", "files", "parts"]);
 
 /** The height that the wall has in a place until one is chosen, in a window of so many pixels. */
-export function usualSize(room: string, asked: boolean, window: number): Size {
-  if (!asked || quiet.has(room)) return "line";
-  return read.has(room) || window >= 1000 ? "courses" : "line";
+export function usualSize(
+  room: string,
+  asked: boolean,
+  window: { width: number; height: number },
+): Size {
+  const small = window.width < 820 || window.height < 560; // panes stand one above the other
+  if (!asked || quiet.has(room) || small) return "line";
+  return read.has(room) || window.height >= 1000 ? "courses" : "line";
 }
 
 const key = "wall sizes";

@@ -1,0 +1,210 @@
+import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
+import { expect, openBlock, rendering, test } from "./bench";
+
+/** Every place, with what is shown there first. */
+const places = [
+  "blocks/footer",
+  "blocks/footer?tab=placements",
+  "blocks/port-card?tab=values",
+  "blocks/footer?tab=manage",
+  "blocks/footer?tab=history",
+  "blocks/footer?peek=/about/",
+  "scripts/tide-clock",
+  "pages?doc=pages/about.html",
+  "pages?doc=pages/about.html&tab=settings",
+  "rules",
+  "rules/notice",
+  "roll-out",
+  "layouts/port",
+  "menus/main",
+  "files",
+  "site",
+  "reference",
+  "checks",
+  "review",
+  "parts",
+];
+
+/** Windows as they are: a phone, half a screen, a small one and a large one, and 1280 by 800 at
+ *  twice the size. */
+const windows = [
+  [360, 780],
+  [768, 800],
+  [1280, 800],
+  [1920, 1080],
+  [640, 400],
+] as const;
+
+/** What is wrong with how a place stands in its window. */
+const amiss = (page: Page) =>
+  page.evaluate(() => {
+    const out: string[] = [];
+    const beyond = document.documentElement.scrollWidth - innerWidth;
+    if (beyond > 0) out.push(`it can be scrolled ${beyond} px sideways`);
+    const seen = (e: Element) => e.checkVisibility({ visibilityProperty: true });
+    for (const e of document.querySelectorAll<HTMLElement>("body *")) {
+      const own = [...e.childNodes].some((n) => n.nodeType === 3 && n.textContent?.trim());
+      const size = parseFloat(getComputedStyle(e).fontSize);
+      if (own && seen(e) && size < 12 && !e.closest("[aria-hidden], .unseen"))
+        out.push(`${e.textContent.trim().slice(0, 40)} is ${size} px high`);
+    }
+    for (const e of document.querySelectorAll<HTMLElement>("a, button, input, [role=tab]")) {
+      const at = e.getBoundingClientRect();
+      if (at.width < 2 || !seen(e) || e.closest("[aria-hidden], .cm-editor, .skip")) continue;
+      let right = innerWidth;
+      let scrolled = false;
+      for (let box = e.parentElement; box; box = box.parentElement) {
+        const { overflowX } = getComputedStyle(box);
+        scrolled ||= overflowX === "auto" || overflowX === "scroll";
+        if (overflowX === "hidden" || overflowX === "clip")
+          right = Math.min(right, box.getBoundingClientRect().right);
+      }
+      if (!scrolled && at.right > right + 1)
+        out.push(`${e.textContent || e.getAttribute("aria-label") || e.outerHTML} is cut off`);
+    }
+    const main = document.querySelector("main");
+    const room = main?.getBoundingClientRect();
+    if (!main || !room || room.height < 80) out.push("the place has no room");
+    return out;
+  });
+
+for (const [width, height] of windows)
+  test(`every place is whole in a window of ${width} by ${height}`, async ({ page, running }) => {
+    test.slow();
+    await page.setViewportSize({ width, height });
+    const found: string[] = [];
+    for (const place of places) {
+      await page.goto(`${running.tool}/ternholm/${place}`);
+      await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+      await expect(page.locator("main [aria-busy=true]:not(iframe)")).toHaveCount(0);
+      found.push(...(await amiss(page)).map((what) => `${place}: ${what}`));
+    }
+    expect(found).toEqual([]);
+  });
+
+for (const [width, height, scheme] of [
+  [360, 780, "light"],
+  [640, 400, "dark"],
+] as const)
+  test(`axe finds nothing at ${width} by ${height}, ${scheme}`, async ({ page, running }) => {
+    test.slow();
+    await page.emulateMedia({ colorScheme: scheme });
+    await page.setViewportSize({ width, height });
+    const found: string[] = [];
+    for (const place of places) {
+      await page.goto(`${running.tool}/ternholm/${place}`);
+      await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+      const axe = new AxeBuilder({ page }).setLegacyMode(true).options({ iframes: false });
+      for (const v of (await axe.analyze()).violations)
+        found.push(`${place}: ${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`);
+    }
+    expect(found).toEqual([]);
+  });
+
+test("on a phone a block is found on the shelf, edited, looked at and saved", async ({
+  page,
+  running,
+}) => {
+  await page.setViewportSize({ width: 360, height: 780 });
+  await page.goto(`${running.tool}/ternholm/checks`);
+  await page.getByRole("button", { name: "Shelf" }).click();
+  await page.getByRole("searchbox", { name: "Filter the shelf" }).fill("sidebar");
+  await page.getByRole("link", { name: /Sidebar help/ }).click();
+  await expect(page.getByRole("heading", { level: 1, name: "Sidebar help" })).toBeVisible();
+  await expect(page.getByRole("searchbox", { name: "Filter the shelf" })).toHaveCount(0);
+  await page.getByRole("tab", { name: /^Fields/ }).click();
+  await page.getByRole("tab", { name: "Markup" }).click();
+  await page.locator(".cm-content").click();
+  await page.keyboard.press("Control+End");
+  await page.keyboard.type("<p>Ring us.</p>");
+  await expect(page.locator(".say")).toContainText(/Changes \d+ pages\./);
+  await expect(rendering(page).getByText("Ring us.")).toBeAttached();
+  await page.getByRole("button", { name: "Save to draft" }).click();
+  await expect(page.locator(".draft-state")).toContainText("1 edit");
+  await page.getByRole("button", { name: /^Places/ }).click();
+  await page.getByRole("menuitem", { name: /^Undo: / }).click();
+  await expect(page.locator(".draft-state")).toContainText("0 edits");
+});
+
+test("the wall has three heights, chosen for each place and kept", async ({ page, running }) => {
+  await openBlock(page, running, "footer");
+  const wall = page.getByRole("region", { name: "The wall" });
+  const high = async () => (await wall.boundingBox())?.height ?? 0;
+  expect(await high()).toBeLessThan(90);
+  await page.getByRole("button", { name: "Tall wall" }).click();
+  expect(await high()).toBeGreaterThan(400);
+  await page.goto(`${running.tool}/ternholm/rules`);
+  await expect(page.getByRole("button", { name: "Wall in courses" })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
+  await openBlock(page, running, "header");
+  await expect(page.getByRole("button", { name: "Tall wall" })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
+  await page.getByRole("heading", { level: 1 }).click();
+  await page.keyboard.press("Shift+W");
+  await expect.poll(high).toBeLessThan(90);
+
+  // Pulled up it stands in courses, pulled down it is a line again.
+  const grip = page.getByRole("button", { name: "Height of the wall" });
+  const at = await grip.boundingBox();
+  if (!at) throw new Error("there is nothing to pull it by");
+  await page.mouse.move(at.x + 400, at.y + 3);
+  await page.mouse.down();
+  await page.mouse.move(at.x + 400, at.y - 200, { steps: 4 });
+  await page.mouse.up();
+  expect(await high()).toBeGreaterThan(200);
+  for (let i = 0; i < 8; i++) await grip.press("ArrowDown");
+  expect(await high()).toBeLessThan(90);
+});
+
+test("what changes is brought into sight where it was not, to the side as well", async ({
+  page,
+  running,
+}) => {
+  await page.setViewportSize({ width: 1024, height: 800 });
+  await openBlock(page, running, "footer");
+  await expect(rendering(page).locator("footer.foot")).toBeInViewport();
+  const spot = rendering(page).getByText("Ticket desk");
+  await expect(spot).not.toBeInViewport();
+  await page.getByText("<b>Ticket desk</b>").click();
+  await page.keyboard.press("End");
+  await page.keyboard.type("<i>Open on Sundays</i>");
+  await expect(rendering(page).getByText("Open on Sundays")).toBeInViewport();
+  const before = (await rendering(page).getByText("Open on Sundays").boundingBox())?.x;
+  await page.keyboard.type("<i>too</i>");
+  await expect(rendering(page).getByText("too", { exact: true })).toBeVisible();
+  expect((await rendering(page).getByText("Open on Sundays").boundingBox())?.x).toBe(before);
+});
+
+test("one comes past the bar and the shelf, and sees where the focus is", async ({
+  page,
+  running,
+}) => {
+  await openBlock(page, running, "footer");
+  await page.keyboard.press("Tab");
+  await page.keyboard.press("Tab");
+  await expect(page.getByRole("link", { name: "To what can be edited" })).toBeFocused();
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".cm-content")).toBeFocused();
+  for (const name of ["Save to draft", "Keyboard", "Review"]) {
+    const button = page.getByRole("button", { name }).or(page.getByRole("link", { name }));
+    if (name === "Save to draft") {
+      await page.keyboard.press("Control+End");
+      await page.keyboard.type("<p>One more</p>");
+    }
+    await expect(button.first()).toBeEnabled();
+    await button.first().focus();
+    await page.keyboard.press("Shift+Tab");
+    await page.keyboard.press("Tab");
+    const outline = () =>
+      page.evaluate(() => {
+        const s = getComputedStyle(document.activeElement ?? document.body);
+        return `${s.outlineStyle} ${parseFloat(s.outlineWidth)}`;
+      });
+    expect(await outline(), name).toBe("solid 2");
+  }
+});
