@@ -73,7 +73,8 @@
     const changed = at >= 0 ? now[at] : now.length < before.length ? now.at(-1) : null;
     const box = changed && changed.getBoundingClientRect();
     if (!box || (box.width === 0 && box.height === 0)) return;
-    if (box.bottom <= 0 || box.top >= innerHeight) {
+    const seen = Math.min(box.bottom, innerHeight) - Math.max(box.top, 0);
+    if (seen < Math.min(box.height, innerHeight) / 2) {
       bring(changed);
       place = { top: scrollY, lit: lit() };
     }

@@ -54,7 +54,7 @@ test("pictures", async ({ page, running }) => {
   await page.getByRole("button", { name: "Include Port page page type", exact: true }).click();
   await page
     .getByRole("button", { name: "Remove all pages from the pages" })
-    .or(page.getByText("of pages of the type Port page"))
+    .or(page.getByText("on pages of the type Port page"))
     .first()
     .waitFor();
   await expect(legend(page, "own")).toHaveText("12");

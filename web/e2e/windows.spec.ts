@@ -208,3 +208,34 @@ test("one comes past the bar and the shelf, and sees where the focus is", async 
     expect(await outline(), name).toBe("solid 2");
   }
 });
+
+test("the window is named after what is open, and a server that is gone is told of until it is back", async ({
+  page,
+  running,
+}) => {
+  await openBlock(page, running, "footer");
+  await expect(page).toHaveTitle("Footer · Blocks · Ternholm Ferries");
+  await page.locator(".cm-content").click();
+  await page.keyboard.press("Control+End");
+  await page.keyboard.type("<p>Kept</p>");
+  await page.context().setOffline(true);
+  const gone = page.getByText("The server does not answer.", { exact: true });
+  await expect(gone).toBeVisible();
+  await page.keyboard.type("<p>here</p>");
+  await page.context().setOffline(false);
+  await expect(gone).toHaveCount(0);
+  await expect(page.locator(".cm-content")).toContainText("<p>Kept</p><p>here</p>");
+  await page.keyboard.press("Control+s");
+  await expect(page.getByText("1 edit waiting")).toBeVisible();
+});
+
+test("what changes on a page is told by names, not addresses", async ({ page, running }) => {
+  await openBlock(page, running, "season");
+  await page.locator(".cm-content").click();
+  await page.keyboard.press("Control+End");
+  await page.keyboard.type("<i>new</i>");
+  await page.getByRole("button", { name: "Look at them" }).click();
+  const effects = page.getByLabel("What changes on it");
+  await expect(effects).toContainText("Season badge changed in the header menu");
+  await expect(effects).not.toContainText("~");
+});

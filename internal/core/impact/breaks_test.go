@@ -92,11 +92,11 @@ func TestTurnedIsTheOtherWayRound(t *testing.T) {
 func TestSentences(t *testing.T) {
 	s := sitetest.New(broken)
 	for want, path := range map[string]string{
-		"Changes 3 pages. No new errors.":                                                                        "blocks/foot.html|<dialog id=\"film\"></dialog>new",
+		"Changes 3 pages. No new errors.":                                                                         "blocks/foot.html|<dialog id=\"film\"></dialog>new",
 		"Changes 1 page. 1 thing breaks: there is no block or shortcode open (/).":                                "blocks/open.html|",
 		"No page changes. 1 page is removed. 2 things break: leads to /a/b/, where there is no page (/ and /a/).": "pages/a/b.html|",
-		"No page changes. 1 page is added. No new errors.":                                                       "pages/new.html|x",
-		"No page changes. No new errors.":                                                                        "blocks/open.html|<a href=\"#film\">Film</a>",
+		"No page changes. 1 page is added. No new errors.":                                                        "pages/new.html|x",
+		"No page changes. No new errors.":                                                                         "blocks/open.html|<a href=\"#film\">Film</a>",
 	} {
 		for i := range path {
 			if path[i] == '|' {

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useEffectEvent } from "react";
 import { api, client, unwrap, type ChangeSet, type Saved } from "./client";
+import { connection } from "./connection";
 import { telling } from "./telling";
 import { documentOf, overviewOf, useSite } from "./queries";
 
@@ -78,7 +79,9 @@ export function useEvents(told: (kind: "draft" | "release", title: string) => vo
     if (!site) return;
     const source = new EventSource(`/api/v1/sites/${encodeURIComponent(site)}/events`);
     let connected = false;
+    source.addEventListener("error", connection.lost);
     source.addEventListener("hello", () => {
+      connection.back();
       if (connected) void checked();
       else caughtUp();
       connected = true;
@@ -88,6 +91,9 @@ export function useEvents(told: (kind: "draft" | "release", title: string) => vo
     source.addEventListener("gone", () => void checked());
     source.addEventListener("checks", () => void checked());
     source.addEventListener("release", (e: MessageEvent<string>) => hear("release", e));
-    return () => source.close();
+    return () => {
+      source.close();
+      connection.back(); // who listens next says it anew
+    };
   }, [site]);
 }

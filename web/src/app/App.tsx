@@ -16,6 +16,8 @@ import { Shelf } from "../shelf/Shelf";
 import { useWall, WallProvider } from "../shared/wall/subject";
 import { Wall } from "../wall/Wall";
 import { KeptFolder } from "./KeptFolder";
+import { ServerGone } from "./ServerGone";
+import { windowTitle } from "./windowTitle";
 import { Place } from "./Place";
 import { TopBar } from "./TopBar";
 
@@ -64,6 +66,13 @@ function Frame({ overview }: { overview: Overview }) {
   const go = useNavigate();
   const site = useSite();
   const peek = params.get("peek") ?? "";
+  const named = windowTitle(overview, where, params);
+  useEffect(() => {
+    document.title = named;
+    return () => {
+      document.title = "Brick Shelf";
+    };
+  }, [named]);
   const onPages = where.endsWith("/pages");
   const undo = useStepWithWord("undo");
   const redo = useStepWithWord("redo");
@@ -205,6 +214,7 @@ function Frame({ overview }: { overview: Overview }) {
             />
           </Suspense>
         ) : null}
+        <ServerGone />
         {!(peek && subject) && <KeptFolder />}
         {!(peek && subject) && <Unsaved overview={overview} />}
         <div className={peek && subject ? "place away" : "place"}>

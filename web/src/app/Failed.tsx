@@ -10,7 +10,9 @@ export function Failed() {
   const missing = isRouteErrorResponse(error) && error.status === 404;
   return (
     <div className="empty" role="alert">
-      <h1>{missing ? "Nothing stands at this address" : "This place could not be shown"}</h1>
+      <h1 dir="auto">
+        {missing ? "Nothing stands at this address" : "This place could not be shown"}
+      </h1>
       <p>{missing ? pathname : error instanceof Error ? error.message : String(error)}</p>
       <p>
         {!missing && (

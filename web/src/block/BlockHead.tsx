@@ -20,7 +20,7 @@ export function BlockHead({ block, linked, tab, choose }: Props) {
   const site = useSite();
   return (
     <div className="subject">
-      <h1>{block.title}</h1>
+      <h1 dir="auto">{block.title}</h1>
       <CallChip call={block.call} />
       <span className="soft">
         stands on {linked} {linked === 1 ? "page" : "pages"}

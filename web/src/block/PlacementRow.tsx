@@ -1,3 +1,4 @@
+import Checkbox from "@mui/material/Checkbox";
 import Button from "@mui/material/Button";
 import type { Placement } from "../api/client";
 import { actsOf, type Act } from "../shared/copies/acts";
@@ -76,9 +77,10 @@ export function PlacementRow(props: Props) {
     >
       <td>
         {acts.length > 0 && (
-          <input
-            type="checkbox"
-            aria-label={`Choose ${p.title}, ${p.address}`}
+          <Checkbox
+            size="small"
+            className="row-box"
+            slotProps={{ input: { "aria-label": `Choose ${p.title}, ${p.address}` } }}
             checked={props.chosen}
             onChange={props.choose}
           />

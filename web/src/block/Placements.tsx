@@ -1,3 +1,4 @@
+import Checkbox from "@mui/material/Checkbox";
 import Button from "@mui/material/Button";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { Fragment, useMemo, useRef, useState } from "react";
@@ -141,9 +142,10 @@ function Table({ block, placements, idle, look, done }: Props & { placements: Pl
           <thead>
             <tr>
               <th scope="col">
-                <input
-                  type="checkbox"
-                  aria-label="Choose all that are shown"
+                <Checkbox
+                  size="small"
+                  className="row-box"
+                  slotProps={{ input: { "aria-label": "Choose all that are shown" } }}
                   checked={all}
                   onChange={() => askOf(new Set(all ? [] : choosable.map(spotKey)))}
                 />

@@ -30,7 +30,7 @@ export function LayoutsPlace() {
     );
   return (
     <div className="empty">
-      <h1>{name ? `There is no layout ${name}` : "No layouts yet"}</h1>
+      <h1 dir="auto">{name ? `There is no layout ${name}` : "No layouts yet"}</h1>
       <p>
         A layout is a type of pages: the HTML around their text, and the regions that pages and
         rules fill.

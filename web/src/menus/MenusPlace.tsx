@@ -23,7 +23,7 @@ export function MenusPlace() {
     return <MenuBench key={menu.name} menu={menu} menus={menus.data} overview={overview.data} />;
   return (
     <div className="empty">
-      <h1>{name ? `There is no menu ${name}` : "No menus yet"}</h1>
+      <h1 dir="auto">{name ? `There is no menu ${name}` : "No menus yet"}</h1>
       <p>
         A menu is a list of links. A block shows the one that its menu field names, so that one
         header can have another menu in each section.

@@ -119,7 +119,7 @@ function Sheet({ page, overview }: { page: Page; overview: Overview }) {
   return (
     <>
       <div className="subject">
-        <h1>{page.title}</h1>
+        <h1 dir="auto">{page.title}</h1>
         <code>{page.path}</code>
         <span className="soft">
           {page.doc}

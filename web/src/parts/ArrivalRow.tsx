@@ -1,3 +1,4 @@
+import Radio from "@mui/material/Radio";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import ToggleButton from "@mui/material/ToggleButton";
@@ -137,8 +138,9 @@ function Beside({
                       ] as const
                     ).map(([take, words, text]) => (
                       <label key={take}>
-                        <input
-                          type="radio"
+                        <Radio
+                          size="small"
+                          className="row-box"
                           name={`${a.id} ${first + i}`}
                           checked={choices[first + i] === take}
                           onChange={() =>

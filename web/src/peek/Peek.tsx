@@ -1,7 +1,8 @@
 import Button from "@mui/material/Button";
 import { lazy, Suspense, useMemo, useState } from "react";
 import type { Effect } from "../api/client";
-import { useComparison } from "../api/queries";
+import { useComparison, useOverview } from "../api/queries";
+import { effectWords, spotWords } from "./spotWords";
 import { useWidth } from "../shared/rendering/WidthTabs";
 import { Live, type Light, type Width } from "../shared/rendering/Live";
 import { SightBar, useSight, type Sight } from "../shared/rendering/Sight";
@@ -31,11 +32,16 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
   const [look] = useLook();
   const { data, error } = useComparison(against, page, look);
   const first = data?.placements.find((p) => p.effect !== "same")?.address;
+  const overview = useOverview().data;
+  const titles = useMemo(
+    () => new Map(overview?.blocks.map((b) => [b.name, b.title])),
+    [overview?.blocks],
+  );
   const light = useMemo<Light>(() => (first ? { address: first, scroll: true } : {}), [first]);
   return (
     <section className="peek" aria-label="Before and after">
       <div className="subject">
-        <h1>{data?.title ?? page}</h1>
+        <h1 dir="auto">{data?.title ?? page}</h1>
         <code>{page}</code>
         <span className="soft place">{place}</span>
         <div className="peek-acts">
@@ -74,9 +80,12 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
           )}
           {data?.placements.map((p) => (
             <span key={p.address} className="soft">
-              <span className="mono">{p.address}</span> {p.effect}
+              <span title={p.address}>
+                <b>{titles.get(p.block) ?? p.block}</b> {effectWords[p.effect]}{" "}
+                {spotWords(p.address, titles)}
+              </span>
               {p.holds &&
-                ` by ${p.holds.map((h) => `${h.field}: ${h.text || "nothing"}`).join(", ")}`}
+                `: ${p.holds.map((h) => `${h.field}: ${h.text || "nothing"}`).join(", ")}`}
             </span>
           ))}
           {data?.breaks.map((b) => (

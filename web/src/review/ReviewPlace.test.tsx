@@ -184,7 +184,7 @@ describe("the review", () => {
       }),
     );
     expect(screen.getByText(/No new errors; 1 from before\./)).toBeTruthy();
-    expect(screen.queryByText(/No new errors/)).toBeNull();
+    expect(screen.queryByText(/No new errors\./)).toBeNull();
   });
 
   it("lists earlier edits some at a time, as many as there are", async () => {

@@ -124,7 +124,7 @@ function RollOut({
   return (
     <>
       <div className="subject">
-        <h1>{way === "put" ? "Put on many pages" : "Take off many pages"}</h1>
+        <h1 dir="auto">{way === "put" ? "Put on many pages" : "Take off many pages"}</h1>
         <Tabs
           label="Which way"
           value={way}

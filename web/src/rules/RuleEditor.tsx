@@ -94,7 +94,7 @@ export function RuleEditor({
     <>
       <div className="subject">
         <Link to={`/${site}/rules?region=${rule.region}`}>Rules</Link>
-        <h1>{name}</h1>
+        <h1 dir="auto">{name}</h1>
         <span className="soft">{path}</span>
         {known && (
           <Button

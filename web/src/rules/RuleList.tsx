@@ -104,7 +104,7 @@ function OneRule({
       >
         <b>{rule.block}</b> on {rule.on.map((t) => targetWords(t, layouts)).join(", ")}
         {rule.except.length > 0 && (
-          <> but not {rule.except.map((t) => targetWords(t, layouts)).join(", ")}</>
+          <> except {rule.except.map((t) => targetWords(t, layouts)).join(", ")}</>
         )}
         {values.length > 0 && (
           <span className="soft"> with {values.map(([k, v]) => `${k} ${v}`).join(", ")}</span>

@@ -82,7 +82,7 @@ function Sheet({
   return (
     <>
       <div className="subject">
-        <h1>{entry?.title ?? name}</h1>
+        <h1 dir="auto">{entry?.title ?? name}</h1>
         <CallChip call={entry?.call ?? `@{${name} /}`} />
         <span className="soft">
           {entry ? `called on ${pages} ${pages === 1 ? "page" : "pages"}` : "not saved yet"}

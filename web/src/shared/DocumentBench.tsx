@@ -60,7 +60,7 @@ export function DocumentBench<T extends string>(p: Props<T>) {
   return (
     <>
       <div className="subject">
-        <h1>{p.title}</h1>
+        <h1 dir="auto">{p.title}</h1>
         <span className="soft">
           {p.path}, {p.about}
         </span>

@@ -76,7 +76,7 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
                 onDragStart={(e) => dragBlock(e, b.name)}
                 ref={b.name === block ? intoView : undefined}
               >
-                <b>{b.title}</b>
+                <b dir="auto">{b.title}</b>
                 <span aria-label={`stands on ${b.pages} ${b.pages === 1 ? "page" : "pages"}`}>
                   {b.pages}
                 </span>
@@ -96,7 +96,7 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
                 title={s.about}
                 onDragStart={(e) => dragBlock(e, s.name)}
               >
-                <b>{s.title}</b>
+                <b dir="auto">{s.title}</b>
                 <span aria-label={`called on ${s.pages} pages`}>{s.on ? s.pages : "off"}</span>
               </NavLink>
             ))}

@@ -60,7 +60,7 @@ function Sheet({ overview }: { overview: Overview }) {
   return (
     <>
       <div className="subject">
-        <h1>{overview.title}</h1>
+        <h1 dir="auto">{overview.title}</h1>
         <span className="soft">{path}, the values of the site as a whole</span>
       </div>
       {edit.dirty ? (

@@ -47,7 +47,7 @@ export function BrickList({
           <>
             <Sign state={state} />
             <button type="button" className="plain" onClick={() => open(p.path)}>
-              <b>{p.title}</b> <span className="soft">{p.path}</span>
+              <b dir="auto">{p.title}</b> <span className="soft">{p.path}</span>
             </button>
             <span className="soft">{wordFor(question, state)}</span>
           </>

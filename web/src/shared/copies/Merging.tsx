@@ -1,3 +1,4 @@
+import Radio from "@mui/material/Radio";
 import { lazy, Suspense, useEffect } from "react";
 import type { Schemas } from "../../api/client";
 import { useCopyTexts } from "../../api/copies";
@@ -97,8 +98,9 @@ function Conflict({
       </legend>
       {sides.map(([take, title, text]) => (
         <label key={take}>
-          <input
-            type="radio"
+          <Radio
+            size="small"
+            className="row-box"
             name={`settle-${number}`}
             checked={choice?.take === take}
             onChange={() => choose({ take })}
@@ -108,8 +110,9 @@ function Conflict({
         </label>
       ))}
       <label>
-        <input
-          type="radio"
+        <Radio
+          size="small"
+          className="row-box"
           name={`settle-${number}`}
           checked={own}
           onChange={() => choose({ take: "text", text: p.copy })}

@@ -25,11 +25,13 @@ test("what is in question is brought into the middle, or shown from its beginnin
   expect(sideways({ left: 300, width: 100 }, 0.4, 600, 1280)).toBe(0);
 });
 
-test("what is seen in part is in sight", () => {
+test("what is seen by half is in sight, and what cannot be wider", () => {
   const it = { left: 600, width: 100 };
-  expect(aside(it, 1, 500, 0)).toBe(true);
-  expect(aside(it, 1, 500, 101)).toBe(false);
-  expect(aside(it, 1, 500, 699)).toBe(false);
-  expect(aside(it, 1, 500, 700)).toBe(true);
+  expect(aside(it, 1, 500, 149)).toBe(true);
+  expect(aside(it, 1, 500, 150)).toBe(false);
+  expect(aside(it, 1, 500, 650)).toBe(false);
+  expect(aside(it, 1, 500, 651)).toBe(true);
   expect(aside(it, 0.5, 500, 0)).toBe(false);
+  expect(aside({ left: 0, width: 1280 }, 1, 500, 700)).toBe(false);
+  expect(aside({ left: 0, width: 1280 }, 1, 500, 1100)).toBe(true);
 });

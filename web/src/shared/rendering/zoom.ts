@@ -25,7 +25,8 @@ export function sideways(
   return Math.round(Math.max(0, Math.min(most, room > 0 ? left - room / 2 : left)));
 }
 
-/** Whether nothing of what is in question is seen in a box that is scrolled so far to the side. */
+/** Whether less than half of what is in question is seen, or could be, in a box that is scrolled so
+ *  far to the side. */
 export function aside(
   lit: { left: number; width: number },
   scale: number,
@@ -33,5 +34,7 @@ export function aside(
   scrolled: number,
 ): boolean {
   const left = lit.left * scale;
-  return left + lit.width * scale <= scrolled || left >= scrolled + box;
+  const wide = lit.width * scale;
+  const seen = Math.min(left + wide, scrolled + box) - Math.max(left, scrolled);
+  return seen < Math.min(wide, box) / 2;
 }
