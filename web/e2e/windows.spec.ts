@@ -1,6 +1,7 @@
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
-import { expect, openBlock, rendering, test } from "./bench";
+import { execFileSync } from "node:child_process";
+import { expect, openBlock, rendering, start, test } from "./bench";
 
 /** Every place, with what is shown there first. */
 const places = [
@@ -211,22 +212,35 @@ test("one comes past the bar and the shelf, and sees where the focus is", async 
 
 test("the window is named after what is open, and a server that is gone is told of until it is back", async ({
   page,
-  running,
-}) => {
+}, info) => {
+  const serve = ["serve", "--data", info.outputPath("data")];
+  execFileSync("../bin/brickshelf", [
+    "import",
+    ...serve.slice(1),
+    "--site",
+    "ternholm",
+    "../demo/ternholm",
+  ]);
+  const [first, running] = await start([], serve);
   await openBlock(page, running, "footer");
   await expect(page).toHaveTitle("Footer · Blocks · Ternholm Ferries");
   await page.locator(".cm-content").click();
   await page.keyboard.press("Control+End");
   await page.keyboard.type("<p>Kept</p>");
-  await page.context().setOffline(true);
+  first.kill("SIGKILL");
   const gone = page.getByText("The server does not answer.", { exact: true });
   await expect(gone).toBeVisible();
   await page.keyboard.type("<p>here</p>");
-  await page.context().setOffline(false);
+  const at = (url: string) => new URL(url).host;
+  const [second] = await start(
+    ["--addr", at(running.tool), "--site-addr", at(running.site)],
+    serve,
+  );
   await expect(gone).toHaveCount(0);
   await expect(page.locator(".cm-content")).toContainText("<p>Kept</p><p>here</p>");
-  await page.keyboard.press("Control+s");
+  await page.locator(".cm-content").press("Control+s");
   await expect(page.getByText("1 edit waiting")).toBeVisible();
+  second.kill("SIGTERM");
 });
 
 test("what changes on a page is told by names, not addresses", async ({ page, running }) => {

@@ -70,6 +70,8 @@ export function useEvents(told: (kind: "draft" | "release", title: string) => vo
   });
   const queries = useQueryClient();
   const checked = useEffectEvent(refresh);
+  // Another process may answer now, which knows nothing of what was proposed to that before.
+  const anew = useEffectEvent(() => void queries.invalidateQueries());
   // The checks can have ended after the overview was told and before anybody listened.
   const caughtUp = useEffectEvent(() => {
     if (queries.getQueryData(overviewOf(site).queryKey)?.checked === false)
@@ -82,7 +84,7 @@ export function useEvents(told: (kind: "draft" | "release", title: string) => vo
     source.addEventListener("error", connection.lost);
     source.addEventListener("hello", () => {
       connection.back();
-      if (connected) void checked();
+      if (connected) anew();
       else caughtUp();
       connected = true;
     });
