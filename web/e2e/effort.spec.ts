@@ -217,7 +217,7 @@ test("a film button on another page: 4", async ({ page, running }) => {
     page.locator(".shelf-row", { hasText: "Film button" }).dragTo(main.getByRole("heading")),
   );
   await expect(main).toContainText("Film button");
-  await expect(page.locator(".say")).toContainText("Changes 1 page. Nothing new breaks"); // the film is there
+  await expect(page.locator(".say")).toContainText("Changes 1 page. No new errors"); // the film is there
   await e.press("Control+s");
   await expect(differing(page, 1)).toBeVisible();
   expect(e.count).toBeLessThanOrEqual(4);

@@ -165,7 +165,7 @@ describe("the review", () => {
     expect((await asked.next("POST /releases")).body).toEqual({ title: "Edit Footer" });
   });
 
-  it("does not say that nothing breaks where something was broken before", async () => {
+  it("does not call a draft sound in which something was broken before", async () => {
     await see(
       review({
         findings: {
