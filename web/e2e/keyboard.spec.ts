@@ -175,7 +175,7 @@ for (const scheme of ["light", "dark"] as const) {
     await page.goto(`${running.tool}/ternholm/pages?doc=pages/contact.html`);
     await page
       .locator(".page-outline")
-      .getByRole("button", { name: /^Footer stands/ })
+      .getByRole("button", { name: /^Footer placed/ })
       .click();
     await page.getByRole("button", { name: "Use Phone elsewhere" }).click();
     await expect(

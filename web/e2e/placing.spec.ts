@@ -167,7 +167,7 @@ test("why something stands here and something else does not", async ({ page, run
   const footer = page.getByRole("region", { name: "Region footer" });
   await expect(footer).toContainText("Home footer placed for the home page, by rule");
   await footer.getByRole("button", { name: "1 rule not applied: why?" }).click();
-  await expect(footer).toContainText("does not stand here: home-footer is more specific than all");
+  await expect(footer).toContainText("does not stand here: home-footer is more specific than one for all pages");
   await footer.getByRole("button", { name: /^Home footer/ }).click();
   await expect(footer.locator(".lit")).toContainText("Home footer");
 });
@@ -371,7 +371,7 @@ test("what those who are signed in see, before and after publishing", async ({ p
   await notice.getByRole("button", { name: /not applied: why/ }).click();
   await expect(notice).toContainText("is for signed-in visitors");
   await choose(page.getByLabel("Look as"), "signed in");
-  await expect(notice).toContainText("Service notice stands here");
+  await expect(notice).toContainText("Service notice placed for all pages");
   await expect(rendering(page).locator(".notice")).toBeVisible();
   await page.goto(`${running.tool}/ternholm/review`);
   await page.getByRole("button", { name: "Publish" }).click();

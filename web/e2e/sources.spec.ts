@@ -97,7 +97,7 @@ test("a page's value becomes the default, kept or followed, or a value of the pa
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/contact.html`);
   await page
     .locator(".page-outline")
-    .getByRole("button", { name: /^Footer stands/ })
+    .getByRole("button", { name: /^Footer placed/ })
     .click();
   const panel = page.getByRole("region", { name: "Values of Footer" });
   await panel.getByRole("button", { name: "Use Phone elsewhere" }).click();
