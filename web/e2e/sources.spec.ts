@@ -149,7 +149,7 @@ test("what a page says of nothing is aimed at what stands there, and a change sa
   await page.getByRole("button", { name: "Show as a list" }).click();
   await page.getByRole("button", { name: /^Contact/ }).click();
   await expect(page.locator(".peek .effects")).toContainText(
-    "footer/rule:main-footer held by phone: 0900 44 10",
+    "Footer keeps its own value in footer: phone: 0900 44 10",
   );
 });
 
