@@ -167,7 +167,9 @@ test("why something stands here and something else does not", async ({ page, run
   const footer = page.getByRole("region", { name: "Region footer" });
   await expect(footer).toContainText("Home footer placed for the home page, by rule");
   await footer.getByRole("button", { name: "1 rule not applied: why?" }).click();
-  await expect(footer).toContainText("does not stand here: home-footer is more specific than one for all pages");
+  await expect(footer).toContainText(
+    "does not stand here: home-footer is more specific than one for all pages",
+  );
   await footer.getByRole("button", { name: /^Home footer/ }).click();
   await expect(footer.locator(".lit")).toContainText("Home footer");
 });
