@@ -380,6 +380,51 @@ func (e DetachOperationOperation) Valid() bool {
 	}
 }
 
+// Defines values for DocumentClass.
+const (
+	ClassAsset     DocumentClass = "asset"
+	ClassBehaviour DocumentClass = "behaviour"
+	ClassBlock     DocumentClass = "block"
+	ClassFile      DocumentClass = "file"
+	ClassLayout    DocumentClass = "layout"
+	ClassMenu      DocumentClass = "menu"
+	ClassPage      DocumentClass = "page"
+	ClassRule      DocumentClass = "rule"
+	ClassShortcode DocumentClass = "shortcode"
+	ClassSite      DocumentClass = "site"
+	ClassStyle     DocumentClass = "style"
+)
+
+// Valid indicates whether the value is a known member of the DocumentClass enum.
+func (e DocumentClass) Valid() bool {
+	switch e {
+	case ClassAsset:
+		return true
+	case ClassBehaviour:
+		return true
+	case ClassBlock:
+		return true
+	case ClassFile:
+		return true
+	case ClassLayout:
+		return true
+	case ClassMenu:
+		return true
+	case ClassPage:
+		return true
+	case ClassRule:
+		return true
+	case ClassShortcode:
+		return true
+	case ClassSite:
+		return true
+	case ClassStyle:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DropOrphansOperationOperation.
 const (
 	DropOrphans DropOrphansOperationOperation = "drop-orphans"
@@ -1064,6 +1109,21 @@ func (e ReplaceOperationOperation) Valid() bool {
 	}
 }
 
+// Defines values for ReplaceWordsOperationOperation.
+const (
+	ReplaceWords ReplaceWordsOperationOperation = "replace-words"
+)
+
+// Valid indicates whether the value is a known member of the ReplaceWordsOperationOperation enum.
+func (e ReplaceWordsOperationOperation) Valid() bool {
+	switch e {
+	case ReplaceWords:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ReplacedAnswer.
 const (
 	ReplacedAnswerReplaced ReplacedAnswer = "replaced"
@@ -1595,6 +1655,30 @@ func (e WinningPartKind) Valid() bool {
 	}
 }
 
+// Defines values for WordsSpotKind.
+const (
+	WordsSpotKindAttribute WordsSpotKind = "attribute"
+	WordsSpotKindText      WordsSpotKind = "text"
+	WordsSpotKindValue     WordsSpotKind = "value"
+	WordsSpotKindWritten   WordsSpotKind = "written"
+)
+
+// Valid indicates whether the value is a known member of the WordsSpotKind enum.
+func (e WordsSpotKind) Valid() bool {
+	switch e {
+	case WordsSpotKindAttribute:
+		return true
+	case WordsSpotKindText:
+		return true
+	case WordsSpotKindValue:
+		return true
+	case WordsSpotKindWritten:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Audience.
 const (
 	AudienceSignedIn  Audience = "signed-in"
@@ -2105,6 +2189,9 @@ type DetachOperation struct {
 
 // DetachOperationOperation defines model for DetachOperation.Operation.
 type DetachOperationOperation string
+
+// DocumentClass defines model for DocumentClass.
+type DocumentClass string
 
 // DropOrphansOperation Values of a field that is gone go too.
 type DropOrphansOperation struct {
@@ -3300,6 +3387,24 @@ type ReplaceOperation struct {
 // ReplaceOperationOperation defines model for ReplaceOperation.Operation.
 type ReplaceOperationOperation string
 
+// ReplaceWordsOperation Other words stand wherever the site says something.
+type ReplaceWordsOperation struct {
+	Operation ReplaceWordsOperationOperation `json:"operation"`
+
+	// Seen Of the list that was looked at. Where the site has other spots by now, the operation is refused.
+	Seen *string `json:"seen,omitempty"`
+
+	// With What stands there then; of a pattern, $1 is what its first group found.
+	With string `json:"with"`
+
+	// Without Spots that stay as they are.
+	Without *[]WordsSpotName `json:"without,omitempty"`
+	Words   Words            `json:"words"`
+}
+
+// ReplaceWordsOperationOperation defines model for ReplaceWordsOperation.Operation.
+type ReplaceWordsOperationOperation string
+
 // Replaced Of replace, and of delete-block with another.
 type Replaced struct {
 	Answer    ReplacedAnswer `json:"answer"`
@@ -3968,6 +4073,83 @@ type WinningPart struct {
 // WinningPartKind defines model for WinningPart.Kind.
 type WinningPartKind string
 
+// Words defines model for Words.
+type Words struct {
+	// Case Capital letters are others than small ones.
+	Case *bool `json:"case,omitempty"`
+
+	// In Where to look; everywhere, without it.
+	In *[]DocumentClass `json:"in,omitempty"`
+
+	// Pattern The text is a regular expression (RE2).
+	Pattern *bool  `json:"pattern,omitempty"`
+	Text    string `json:"text"`
+
+	// Whole Whole words alone.
+	Whole *bool `json:"whole,omitempty"`
+
+	// Written In documents as they are written: markup, keys, styles and scripts too.
+	Written *bool `json:"written,omitempty"`
+}
+
+// WordsFound defines model for WordsFound.
+type WordsFound struct {
+	// Classes How many spots are in documents of which class.
+	Classes []WordsIn   `json:"classes"`
+	Seen    string      `json:"seen"`
+	Spots   []WordsSpot `json:"spots"`
+	Total   int         `json:"total"`
+}
+
+// WordsIn defines model for WordsIn.
+type WordsIn struct {
+	Class     DocumentClass `json:"class"`
+	Documents int           `json:"documents"`
+	Spots     int           `json:"spots"`
+}
+
+// WordsQuestion defines model for WordsQuestion.
+type WordsQuestion struct {
+	// Limit How many spots to tell of.
+	Limit *int `json:"limit,omitempty"`
+
+	// With What would stand there.
+	With  *string `json:"with,omitempty"`
+	Words Words   `json:"words"`
+}
+
+// WordsSpot defines model for WordsSpot.
+type WordsSpot struct {
+	After string `json:"after"`
+
+	// Before What stands before it, at most 60 bytes.
+	Before string        `json:"before"`
+	Column int           `json:"column"`
+	Doc    string        `json:"doc"`
+	Kind   WordsSpotKind `json:"kind"`
+	Line   int           `json:"line"`
+	Match  string        `json:"match"`
+	N      int           `json:"n"`
+
+	// Of The attribute; the call and its argument; the keys that lead to a value. Empty of a text.
+	Of string `json:"of"`
+
+	// With What would stand there.
+	With string `json:"with"`
+}
+
+// WordsSpotKind defines model for WordsSpot.Kind.
+type WordsSpotKind string
+
+// WordsSpotName defines model for WordsSpotName.
+type WordsSpotName struct {
+	// Doc The document.
+	Doc string `json:"doc"`
+
+	// N The number of the spot in it, from 0.
+	N int `json:"n"`
+}
+
 // Writing How writing what is published into the server's folder ended; absent where the server writes into none, or has not yet.
 type Writing struct {
 	// Aside Files that somebody had edited in the folder; what they held was kept.
@@ -4221,6 +4403,9 @@ type TryScriptJSONRequestBody = ScriptTrial
 
 // ReadSiteJSONRequestBody defines body for ReadSite for application/json ContentType.
 type ReadSiteJSONRequestBody = BlockText
+
+// FindWordsJSONRequestBody defines body for FindWords for application/json ContentType.
+type FindWordsJSONRequestBody = WordsQuestion
 
 // AsChanged returns the union data inside the Operated as a Changed
 func (t Operated) AsChanged() (Changed, error) {
@@ -4700,6 +4885,40 @@ func (t *Operation) MergeReplaceOperation(v ReplaceOperation) error {
 		return err
 	}
 	b, err = runtime.JSONMerge(b, []byte(`{"operation":"replace"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsReplaceWordsOperation returns the union data inside the Operation as a ReplaceWordsOperation
+func (t Operation) AsReplaceWordsOperation() (ReplaceWordsOperation, error) {
+	var body ReplaceWordsOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromReplaceWordsOperation overwrites any union data inside the Operation as the provided ReplaceWordsOperation
+func (t *Operation) FromReplaceWordsOperation(v ReplaceWordsOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"replace-words"}`))
+	t.union = b
+	return err
+}
+
+// MergeReplaceWordsOperation performs a merge with any union data inside the Operation, using the provided ReplaceWordsOperation
+func (t *Operation) MergeReplaceWordsOperation(v ReplaceWordsOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"replace-words"}`))
 	if err != nil {
 		return err
 	}
@@ -6153,6 +6372,8 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 		return t.AsRenameFieldOperation()
 	case "replace":
 		return t.AsReplaceOperation()
+	case "replace-words":
+		return t.AsReplaceWordsOperation()
 	case "retarget":
 		return t.AsRetargetOperation()
 	case "retype-field":
@@ -6403,6 +6624,9 @@ type ServerInterface interface {
 	// ListWinners Region by region, what each page of the site shows there.
 	// (GET /sites/{site}/winners)
 	ListWinners(c *gin.Context, site SiteName)
+	// FindWords Where the draft says something, in texts, attributes and values, or as it is written.
+	// (POST /sites/{site}/words)
+	FindWords(c *gin.Context, site SiteName)
 	// WriteAgain Write what is published into the server's folder once more.
 	// (POST /sites/{site}/writing)
 	WriteAgain(c *gin.Context, site SiteName)
@@ -8614,6 +8838,31 @@ func (siw *ServerInterfaceWrapper) ListWinners(c *gin.Context) {
 	siw.Handler.ListWinners(c, site)
 }
 
+// FindWords operation middleware
+func (siw *ServerInterfaceWrapper) FindWords(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindWords(c, site)
+}
+
 // WriteAgain operation middleware
 func (siw *ServerInterfaceWrapper) WriteAgain(c *gin.Context) {
 
@@ -8709,6 +8958,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/row-edits", wrapper.RearrangeRow)
 	router.POST(options.BaseURL+"/sites/:site/pieces", wrapper.CutPiece)
 	router.POST(options.BaseURL+"/sites/:site/elements", wrapper.FindElement)
+	router.POST(options.BaseURL+"/sites/:site/words", wrapper.FindWords)
 	router.GET(options.BaseURL+"/sites/:site/reference", wrapper.GetReference)
 	router.GET(options.BaseURL+"/sites/:site/callers", wrapper.ListCallers)
 	router.POST(options.BaseURL+"/sites/:site/script-trials", wrapper.TryScript)

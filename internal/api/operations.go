@@ -10,6 +10,7 @@ import (
 	"brickshelf/internal/core/edit/parts"
 	"brickshelf/internal/core/edit/placing"
 	"brickshelf/internal/core/edit/values"
+	"brickshelf/internal/core/edit/wording"
 	"brickshelf/internal/core/explain"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
@@ -118,6 +119,14 @@ func (o ReplaceOperation) changes(at desk) (outcome, error) {
 		return outcome{}, err
 	}
 	return outcome{set: set, without: lost, pairs: paired(at.draft, o.Block, o.To, o.Fields)}, nil
+}
+
+func (o ReplaceWordsOperation) changes(at desk) (outcome, error) {
+	var without []wording.Name
+	for _, n := range given(o.Without) {
+		without = append(without, wording.Name{Path: n.Doc, N: n.N})
+	}
+	return changed(wording.Replace(at.draft, query(o.Words), o.With, without, site.Hash(given(o.Seen))))
 }
 
 // paired tells to which field of another block each of a block's goes: as was asked, or as they

@@ -36,6 +36,7 @@ var below = map[string]string{
 	"edit/copies":    "assets block edit edit/expansion edit/outline edit/readback edit/values markup merge patch place render shelf site",
 	"edit/values":    "block edit edit/outline explain markup patch place render shelf site",
 	"edit/placing":   "block edit edit/outline markup patch place render shelf site",
+	"edit/wording":   "edit markup patch shelf site",
 	"edit/parts":     "block edit edit/documents edit/values markup merge patch place render shelf site",
 	"edit/documents": "block edit edit/copies edit/outline edit/values explain markup merge patch place refer render shelf site",
 }

@@ -17,6 +17,7 @@ const places = [
   "rules",
   "rules/notice",
   "roll-out",
+  "words?text=office",
   "layouts/port",
   "menus/main",
   "files",

@@ -9,6 +9,7 @@ import "./shared/styles/rules.css";
 import "./shared/styles/values.css";
 import "./shared/styles/parts.css";
 import "./shared/styles/sites.css";
+import "./shared/styles/words.css";
 import "./shared/styles/narrow.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";

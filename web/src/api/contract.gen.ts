@@ -754,6 +754,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the draft says something, in texts, attributes and values, or as it is written. */
+        post: operations["findWords"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/reference": {
         parameters: {
             query?: never;
@@ -1619,7 +1638,7 @@ export interface components {
             placements: components["schemas"]["PlacementEffect"][];
             breaks: components["schemas"]["Break"][];
         };
-        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["AdoptOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["HostOverlayOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["MoveFileOperation"] | components["schemas"]["DeleteFileOperation"] | components["schemas"]["ArriveOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
+        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["AdoptOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["ReplaceWordsOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["HostOverlayOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["MoveFileOperation"] | components["schemas"]["DeleteFileOperation"] | components["schemas"]["ArriveOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
         /** @description Placements become copies that follow the block no more. */
         DetachOperation: {
             /**
@@ -1672,6 +1691,80 @@ export interface components {
             /** @description Where; everywhere, without it. */
             spots?: components["schemas"]["Spot"][];
             fields?: components["schemas"]["FieldPairs"];
+        };
+        /** @description Other words stand wherever the site says something. */
+        ReplaceWordsOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "replace-words";
+            words: components["schemas"]["Words"];
+            /** @description What stands there then; of a pattern, $1 is what its first group found. */
+            with: string;
+            /** @description Spots that stay as they are. */
+            without?: components["schemas"]["WordsSpotName"][];
+            /** @description Of the list that was looked at. Where the site has other spots by now, the operation is refused. */
+            seen?: string;
+        };
+        Words: {
+            text: string;
+            /** @description The text is a regular expression (RE2). */
+            pattern?: boolean;
+            /** @description Capital letters are others than small ones. */
+            case?: boolean;
+            /** @description Whole words alone. */
+            whole?: boolean;
+            /** @description In documents as they are written: markup, keys, styles and scripts too. */
+            written?: boolean;
+            /** @description Where to look; everywhere, without it. */
+            in?: components["schemas"]["DocumentClass"][];
+        };
+        /** @enum {string} */
+        DocumentClass: "site" | "layout" | "block" | "style" | "behaviour" | "shortcode" | "rule" | "menu" | "page" | "asset" | "file";
+        WordsQuestion: {
+            words: components["schemas"]["Words"];
+            /** @description What would stand there. */
+            with?: string;
+            /**
+             * @description How many spots to tell of.
+             * @default 20000
+             */
+            limit: number;
+        };
+        WordsFound: {
+            total: number;
+            seen: string;
+            /** @description How many spots are in documents of which class. */
+            classes: components["schemas"]["WordsIn"][];
+            spots: components["schemas"]["WordsSpot"][];
+        };
+        WordsIn: {
+            class: components["schemas"]["DocumentClass"];
+            spots: number;
+            documents: number;
+        };
+        WordsSpotName: {
+            /** @description The document. */
+            doc: string;
+            /** @description The number of the spot in it, from 0. */
+            n: number;
+        };
+        WordsSpot: {
+            doc: string;
+            n: number;
+            /** @enum {string} */
+            kind: "text" | "attribute" | "value" | "written";
+            /** @description The attribute; the call and its argument; the keys that lead to a value. Empty of a text. */
+            of: string;
+            line: number;
+            column: number;
+            /** @description What stands before it, at most 60 bytes. */
+            before: string;
+            match: string;
+            after: string;
+            /** @description What would stand there. */
+            with: string;
         };
         /** @description Pieces of pages that look like a block become placements or copies of it. */
         AdoptOperation: {
@@ -4322,6 +4415,33 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    findWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordsQuestion"];
+            };
+        };
+        responses: {
+            /** @description The spots, of which not more are told than asked for. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsFound"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getReference: {
         parameters: {
             query?: never;
@@ -5085,6 +5205,9 @@ export const linkOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<c
 export const restValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Rest"]> = ["goes", "stays", "fields"];
 export const updateOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["UpdateOperation"]["operation"]> = ["update"];
 export const replaceOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["ReplaceOperation"]["operation"]> = ["replace"];
+export const replaceWordsOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["ReplaceWordsOperation"]["operation"]> = ["replace-words"];
+export const documentClassValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DocumentClass"]> = ["site", "layout", "block", "style", "behaviour", "shortcode", "rule", "menu", "page", "asset", "file"];
+export const wordsSpotKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["WordsSpot"]["kind"]> = ["text", "attribute", "value", "written"];
 export const adoptOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["AdoptOperation"]["operation"]> = ["adopt"];
 export const bringBackOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["BringBackOperation"]["operation"]> = ["bring-back"];
 export const takeBackOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["TakeBackOperation"]["operation"]> = ["take-back"];

@@ -12,6 +12,9 @@ import { placesOf } from "../shared/placeOf";
 import { takeBackPending } from "../shared/pendingSteps";
 import { Unsaved } from "../shared/Unsaved";
 import { useBuffers } from "../shared/buffers";
+import { Find } from "../find/Find";
+import type { Command } from "../find/hits";
+import { useScheme } from "../shared/scheme";
 import { Shelf } from "../shelf/Shelf";
 import { useWall, WallProvider } from "../shared/wall/subject";
 import { Wall } from "../wall/Wall";
@@ -21,7 +24,6 @@ import { windowTitle } from "./windowTitle";
 import { Place } from "./Place";
 import { TopBar } from "./TopBar";
 
-const Find = later(() => import("../find/Find"), "Find");
 const Peek = later(() => import("../peek/Peek"), "Peek");
 const Shortcuts = later(() => import("../shared/Shortcuts"), "Shortcuts");
 
@@ -161,6 +163,9 @@ function Frame({ overview }: { overview: Overview }) {
       if (mod && e.key.toLowerCase() === "k") {
         e.preventDefault();
         setSheet("find");
+      } else if (mod && e.shiftKey && e.key.toLowerCase() === "f") {
+        e.preventDefault();
+        void go(`/${site}/words`, { flushSync: true });
       } else if (e.key === "Escape" && peek && !sheet) close();
       else if (typing(e)) return;
       else if (mod && e.key.toLowerCase() === "z") {
@@ -170,14 +175,27 @@ function Frame({ overview }: { overview: Overview }) {
       else if (e.key === "]") step(1);
       else if (e.key === "[") step(-1);
       else if (e.key === "?") setSheet("keys");
-      else if (e.key === "w") document.querySelector<HTMLElement>(".brick-cursor")?.focus();
+      else if (e.key === "w") focusWall();
     };
     addEventListener("keydown", key);
     return () => removeEventListener("keydown", key);
-  }, [peek, sheet, close, step, back, redo]);
+  }, [peek, sheet, close, step, back, redo, go, site]);
 
   const find = useCallback(() => setSheet("find"), []);
   const keys = useCallback(() => setSheet("keys"), []);
+  const { dark, toggle } = useScheme();
+  const commands = useMemo<Command[]>(
+    () => [
+      { name: overview.undo ? `Undo: ${overview.undo}` : "Undo", key: "Ctrl Z", act: back },
+      { name: overview.redo ? `Redo: ${overview.redo}` : "Redo", key: "Ctrl Shift Z", act: redo },
+      { name: "Go to the wall", key: "W", act: focusWall },
+      { name: "Next page in question", key: "]", act: () => step(1) },
+      { name: "Previous page in question", key: "[", act: () => step(-1) },
+      { name: "All keys", key: "?", act: () => setSheet("keys") },
+      { name: dark ? "Light scheme" : "Dark scheme", act: toggle },
+    ],
+    [overview.undo, overview.redo, back, redo, step, dark, toggle],
+  );
   const at = inQuestion.indexOf(peek);
   return (
     <div className="bench">
@@ -223,12 +241,17 @@ function Frame({ overview }: { overview: Overview }) {
       </main>
       <Wall pages={overview.pages} current={peek} open={open} />
       <Suspense>
-        {sheet === "find" && <Find overview={overview} close={() => setSheet(null)} />}
+        {sheet === "find" && (
+          <Find overview={overview} commands={commands} close={() => setSheet(null)} />
+        )}
         {sheet === "keys" && <Shortcuts close={() => setSheet(null)} />}
       </Suspense>
     </div>
   );
 }
+
+/** Moves the focus to the bricks. */
+const focusWall = () => document.querySelector<HTMLElement>(".brick-cursor")?.focus();
 
 /** Ways past the bar and the shelf. They move the focus and leave the address as it is. */
 function SkipLinks() {

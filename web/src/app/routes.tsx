@@ -5,6 +5,7 @@ import { blockOf, documentOf, overviewOf } from "../api/queries";
 import { BlockPlace } from "../block/BlockPlace";
 import { Editor } from "../shared/editor/Editor";
 import { App } from "./App";
+import { WordsPlace } from "../words/WordsPlace";
 import { Failed, NoBench, nowhere } from "./Failed";
 import { FirstBlock } from "./First";
 
@@ -86,6 +87,7 @@ function places(client: QueryClient, ahead: Ahead): RouteObject[] {
       path: "files",
       lazy: async () => ({ Component: (await import("../files/FilesPlace")).FilesPlace }),
     },
+    { path: "words", Component: WordsPlace }, // at once: what is typed behind its key goes into it
     {
       path: "parts",
       lazy: async () => ({ Component: (await import("../parts/PartsPlace")).PartsPlace }),

@@ -14,6 +14,7 @@ const named: Record<string, string> = {
   checks: "Checks",
   review: "Review",
   parts: "Parts",
+  words: "Find and replace",
   "roll-out": "Put on pages",
 };
 

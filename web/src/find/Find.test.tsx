@@ -16,8 +16,11 @@ const overview = {
     { path: "/", title: "Home", doc: "pages/index.html" },
     { path: "/fares/", title: "What it costs", doc: "pages/fares.html" },
   ],
+  drafts: [],
 } as unknown as Overview;
+const spot = { n: 0, kind: "text", of: "", line: 1, column: 1, with: "" };
 const close = vi.fn();
+const lit = vi.fn();
 
 function Beside() {
   const at = useLocation();
@@ -32,7 +35,11 @@ describe("finding", () => {
     asked = server();
     draw(
       <>
-        <Find overview={overview} close={close} />
+        <Find
+          overview={overview}
+          commands={[{ name: "Light the lamp", key: "L", act: lit }]}
+          close={close}
+        />
         <Beside />
       </>,
     );
@@ -48,10 +55,11 @@ describe("finding", () => {
   it("begins with everything, by any part of its name, in any order", () => {
     expect(found()[0]).toBe("Footer footer block");
     type("fares");
-    expect(found()).toEqual(["Fares fares block", "What it costs /fares/ page"]);
+    expect(found().slice(0, -1)).toEqual(["Fares fares block", "What it costs /fares/ page"]);
+    expect(found().at(-1), "all that says it").toBe("Find and replace “fares”  place");
     type("COSTS what");
-    expect(found()).toEqual(["What it costs /fares/ page"]);
-    type("nothing like it");
+    expect(found()[0]).toBe("What it costs /fares/ page");
+    type("§");
     expect(found()).toEqual([]);
     expect(screen.getByText("Nothing is called that.")).toBeTruthy();
     key("Enter");
@@ -63,7 +71,6 @@ describe("finding", () => {
     expect(active()).toBe("Fares fares block");
     key("ArrowUp");
     expect(active(), "the list does not begin again at its end").toBe("Fares fares block");
-    key("ArrowDown");
     key("ArrowDown");
     expect(active()).toBe("What it costs /fares/ page");
     key("Enter");
@@ -84,7 +91,7 @@ describe("finding", () => {
 
   it("finds rules, layouts, menus and scripts once they are known", async () => {
     type("main");
-    expect(found()).toEqual([]);
+    expect(found()).toEqual(["Find and replace “main”  place"]);
     await (
       await asked.next("GET /rules")
     ).answer([{ name: "main-banner", block: "banner", region: "top" }]);
@@ -99,14 +106,50 @@ describe("finding", () => {
         { kind: "block", name: "main-x", title: "Not twice" },
       ],
     });
-    await waitFor(() => expect(found()).toHaveLength(4));
-    expect(found()).toEqual([
-      "Clock main-clock script",
+    await waitFor(() => expect(found()).toHaveLength(5));
+    expect(found().slice(0, 4), "those first that begin with it").toEqual([
       "main-banner banner into top rule",
-      "The main one main layout",
       "Main menu main menu",
+      "Clock main-clock script",
+      "The main one main layout",
     ]);
     fireEvent.click(screen.getByText("main-banner"));
     expect(where()).toBe("/small/rules/main-banner");
+  });
+
+  it("finds what the site says, edits and releases, and gives commands", async () => {
+    type("quay");
+    await (
+      await asked.next("POST /words")
+    ).answer({
+      total: 31,
+      seen: "x",
+      classes: [],
+      spots: [
+        { ...spot, doc: "pages/fares.html", before: "at the\n", match: "Quay", after: " of Holm" },
+        { ...spot, doc: "blocks/footer.html", kind: "value", before: "", match: "quay", after: "" },
+      ],
+    });
+    await waitFor(() => expect(found()).toHaveLength(3));
+    expect(found()).toEqual([
+      "at the Quay of Holm in What it costs text",
+      "quay in Footer value",
+      "Find and replace “quay” 31 spots place",
+    ]);
+    fireEvent.click(screen.getByText("Find and replace “quay”"));
+    expect(where()).toBe("/small/words?text=quay");
+    type("lamp");
+    key("Enter");
+    expect(lit).toHaveBeenCalledTimes(1);
+    expect(where(), "a command leads nowhere").toBe("/small/words?text=quay");
+    await (
+      await asked.next("GET /review")
+    ).answer({
+      records: [{ id: 7, title: "Edit the lamp", at: "2026-05-04T10:00:00Z" }],
+      releases: [{ number: 3, title: "Lamps", at: "2026-05-03T10:00:00Z" }],
+    });
+    await waitFor(() => expect(found()).toHaveLength(4));
+    fireEvent.click(screen.getByText("Release 3"));
+    expect(where()).toBe("/small/review");
   });
 });

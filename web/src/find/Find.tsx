@@ -1,107 +1,63 @@
-import { useMemo, useRef, useState } from "react";
+import { useDeferredValue, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import type { Entry, Overview } from "../api/client";
-import { useLayouts, useMenus, useReference, useRules } from "../api/queries";
+import type { Overview } from "../api/client";
+import { useFiles, useLayouts, useMenus, useReference, useReview, useRules } from "../api/queries";
+import { useWords } from "../api/words";
+import { matching, named, said, type Command, type Hit } from "./hits";
 
-interface Hit {
-  kind: string;
-  title: string;
-  detail: string;
-  to: string;
-}
+/** How many things with a name are listed, and how many spots where something is said. */
+const most = 60;
+const spots = 12;
 
-function hits(o: Overview, entries: Entry[], more: Hit[]): Hit[] {
-  const at = `/${o.name}`;
-  return [
-    ...o.blocks.map((b) => ({
-      kind: "block",
-      title: b.title,
-      detail: b.name,
-      to: `${at}/blocks/${b.name}`,
-    })),
-    ...entries
-      .filter((e) => e.kind === "scripted")
-      .map((e) => ({
-        kind: "script",
-        title: e.title,
-        detail: e.name,
-        to: `${at}/scripts/${e.name}`,
-      })),
-    ...o.pages.map((p) => ({
-      kind: "page",
-      title: p.title,
-      detail: p.path,
-      to: `${at}/pages?doc=${encodeURIComponent(p.doc)}`,
-    })),
-    ...more,
-    { kind: "place", title: "Rules", detail: "which block stands where", to: `${at}/rules` },
-    { kind: "place", title: "Put on many pages", detail: "or take off", to: `${at}/roll-out` },
-    { kind: "place", title: "New page", detail: "all pages", to: `${at}/pages?tab=pages` },
-    { kind: "place", title: "Review", detail: "publish", to: `${at}/review` },
-    {
-      kind: "place",
-      title: "Reference",
-      detail: "how everything is called",
-      to: `${at}/reference`,
-    },
-    { kind: "place", title: "Files", detail: "pictures and others", to: `${at}/files` },
-    { kind: "place", title: "Site", detail: "its name, address, values", to: `${at}/site` },
-    {
-      kind: "place",
-      title: "Parts",
-      detail: "into another site, or of one",
-      to: `${at}/parts`,
-    },
-    { kind: "place", title: "All sites", detail: "new, bring, delete", to: "/?all" },
-    { kind: "place", title: "Checks", detail: "findings", to: `${at}/checks` },
-  ];
-}
-
-/** Finds blocks, pages and places by any part of their names. */
-export function Find({ overview, close }: { overview: Overview; close: () => void }) {
+/** Finds everything by any part of its name, commands too, and where the site says something. */
+export function Find({
+  overview,
+  commands,
+  close,
+}: {
+  overview: Overview;
+  commands: Command[];
+  close: () => void;
+}) {
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
   const list = useRef<HTMLUListElement>(null);
   const go = useNavigate();
-  const { data } = useReference();
-  const rules = useRules();
-  const layouts = useLayouts();
-  const menus = useMenus();
-  const more = useMemo<Hit[]>(
-    () => [
-      ...(rules.data ?? []).map((r) => ({
-        kind: "rule",
-        title: r.name,
-        detail: `${r.block} into ${r.region}`,
-        to: `/${overview.name}/rules/${r.name}`,
-      })),
-      ...(layouts.data ?? []).map((l) => ({
-        kind: "layout",
-        title: l.title,
-        detail: l.name,
-        to: `/${overview.name}/layouts/${l.name}`,
-      })),
-      ...(menus.data ?? []).map((m) => ({
-        kind: "menu",
-        title: m.title,
-        detail: m.name,
-        to: `/${overview.name}/menus/${m.name}`,
-      })),
-    ],
-    [rules.data, layouts.data, menus.data, overview.name],
+  const reference = useReference().data;
+  const rules = useRules().data;
+  const layouts = useLayouts().data;
+  const menus = useMenus().data;
+  const files = useFiles().data;
+  const review = useReview().data;
+  const all = useMemo(
+    () =>
+      named(
+        overview,
+        {
+          entries: reference?.entries ?? [],
+          rules: rules ?? [],
+          layouts: layouts ?? [],
+          menus: menus ?? [],
+          files: files ?? [],
+          review,
+        },
+        commands,
+      ),
+    [overview, commands, reference, rules, layouts, menus, files, review],
   );
-  const found = useMemo(() => {
-    const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-    return hits(overview, data?.entries ?? [], more)
-      .filter((h) =>
-        words.every((w) => `${h.title} ${h.detail} ${h.kind}`.toLowerCase().includes(w)),
-      )
-      .slice(0, 60);
-  }, [overview, data, more, text]);
+  // A letter alone stands almost everywhere.
+  const words = useDeferredValue(text.trim().length > 1 ? text : "");
+  const looked = useWords({ text: words }, "", spots);
+  const says = looked.isPlaceholderData ? undefined : looked.data; // not what was typed before
+  const found = useMemo(
+    () => [...matching(all, text, most), ...(words ? said(overview, words, says) : [])],
+    [all, text, overview, words, says],
+  );
   const choose = (h: Hit | undefined) => {
     if (!h) return;
     close();
-    void go(h.to);
+    if (h.act) h.act();
+    else if (h.to) void go(h.to);
   };
   const move = (to: number) => {
     const i = Math.max(0, Math.min(found.length - 1, to));
@@ -113,7 +69,7 @@ export function Find({ overview, close }: { overview: Overview; close: () => voi
       <div role="dialog" aria-modal="true" aria-label="Find anything">
         <input
           autoFocus
-          placeholder="A block, a page, a place"
+          placeholder="A block, a page, a text, a command"
           aria-label="Find anything"
           role="combobox"
           aria-expanded="true"
@@ -141,14 +97,14 @@ export function Find({ overview, close }: { overview: Overview; close: () => voi
         <ul id="found" role="listbox" aria-label="Found" ref={list}>
           {found.map((h, i) => (
             <li
-              key={h.to}
+              key={h.id}
               id={`found-${i}`}
               role="option"
               aria-selected={i === at}
               onMouseEnter={() => setAt(i)}
               onClick={() => choose(h)}
             >
-              <b>{h.title}</b> {h.detail} <span className="soft">{h.kind}</span>
+              <b dir="auto">{h.title}</b> {h.detail} <span className="soft">{h.kind}</span>
             </li>
           ))}
           {found.length === 0 && <li className="empty">Nothing is called that.</li>}

@@ -1,5 +1,6 @@
 const keys: [string, string][] = [
   ["Ctrl K", "find anything"],
+  ["Ctrl Shift F", "find and replace in all of the site"],
   ["Ctrl S", "save to the draft"],
   ["Ctrl Z", "undo the last saved edit, outside a text"],
   ["Ctrl Shift Z", "redo it"],

@@ -27,11 +27,14 @@ export function standing(row: string): State[] {
   return Array.from(row, (l) => letters[l] ?? "none");
 }
 
-/** States of pages from an impact; what breaks comes before what changes. */
+/** States of pages from an impact; what breaks comes before what changes. A page that an edit
+ *  reaches and does not change is as little in question as one that it does not reach. */
 export function effectStates(row: string): State[] {
-  return Array.from(row, (l) =>
-    l !== "-" && l === l.toUpperCase() ? "break" : stateOfEffect[effects[l] ?? "untouched"],
-  );
+  return Array.from(row, (l) => {
+    if (l !== "-" && l === l.toUpperCase()) return "break";
+    const state = stateOfEffect[effects[l] ?? "untouched"];
+    return state === "same" ? "none" : state;
+  });
 }
 
 /** The state of a page on which an edit has an effect. */
@@ -75,6 +78,7 @@ const words: Record<
   | "menu"
   | "loads"
   | "shows"
+  | "says"
   | "copies",
   Partial<Record<State, string>>
 > = {
@@ -121,6 +125,7 @@ const words: Record<
   type: { linked: "are of it", none: "others" },
   menu: { linked: "show it", none: "others" },
   shows: { linked: "show it", none: "do not" },
+  says: { linked: "say it", none: "do not" },
   loads: { linked: "load it", none: "do not" },
   copies: {
     change: "behind",

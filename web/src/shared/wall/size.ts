@@ -14,7 +14,7 @@ export function roomOf(path: string, query: URLSearchParams): string {
 const read = new Set(["rules", "roll-out", "blocks placements"]);
 
 /** Where it says nothing until something is asked for. */
-const quiet = new Set(["checks", "review", "reference", "site", "files", "parts"]);
+const quiet = new Set(["checks", "review", "reference", "site", "files", "parts", "words"]);
 
 /** The height that the wall has in a place until one is chosen, in a window of so many pixels. */
 export function usualSize(
