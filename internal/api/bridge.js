@@ -22,7 +22,10 @@
     for (const e of all) e.setAttribute("data-shelf-lit", "");
     const [first] = all;
     if (!first) return;
-    if (scroll) bring(first);
+    if (scroll) {
+      bring(first);
+      place = { top: 0, lit: null, sought: first };
+    }
     const at = first.getBoundingClientRect();
     tell({ shelf: "lit", left: at.left, width: at.width });
   };
@@ -76,18 +79,19 @@
     const seen = Math.min(box.bottom, innerHeight) - Math.max(box.top, 0);
     if (seen < Math.min(box.height, innerHeight) / 2) {
       bring(changed);
-      place = { top: scrollY, lit: lit() };
+      place = { top: scrollY, lit: lit(), sought: changed };
     }
     tell({ shelf: "changed", left: box.left, width: box.width });
   };
 
   const lit = () => document.querySelector("[data-shelf-lit]")?.getBoundingClientRect().top ?? null;
 
-  // Where a version of the page is to stand: what is lit at the height at which it stood, whatever
-  // has changed above it; until somebody scrolls, or everything is there.
+  // Where a version of the page is to stand: what was sought in the middle, else what is lit at the
+  // height at which it stood, whatever has changed above it or around the page; until somebody scrolls.
   let place = null;
   const stand = () => {
     if (!place) return;
+    if (place.sought) return bring(place.sought);
     const now = lit();
     if (now !== null && place.lit !== null) scrollBy(0, now - place.lit);
     else scrollTo(0, place.top);
@@ -95,6 +99,7 @@
   for (const kind of ["wheel", "touchmove", "keydown", "pointerdown"])
     addEventListener(kind, () => (place = null), { passive: true, capture: true });
   addEventListener("load", stand);
+  addEventListener("resize", stand);
 
   /** Tells of an element that stands in the page's own text, or of the placements around. */
   const point = (target, more) => {

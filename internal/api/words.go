@@ -31,11 +31,14 @@ func (h *handlers) FindWords(c *gin.Context, name SiteName) {
 			Spots: make([]WordsSpot, limit)}
 		for i, s := range list {
 			if i < limit {
-				out.Spots[i] = WordsSpot{Doc: s.Path, N: s.N, Kind: WordsSpotKind(s.Kind), Of: s.Of, Line: s.Line,
-					Column: s.Column, Before: s.Before, Match: s.Match, After: s.After, With: s.With}
+				out.Spots[i] = WordsSpot{Doc: s.Path, N: s.N, Kind: WordsSpotKind(s.Kind), Of: s.Of,
+					Line: s.Line, Column: s.Column, Before: s.Before, Match: s.Match, After: s.After,
+					With: s.With}
 			}
 			class, _, _ := site.Classify(s.Path)
-			at := slices.IndexFunc(out.Classes, func(c WordsIn) bool { return c.Class == DocumentClass(class) })
+			at := slices.IndexFunc(out.Classes, func(c WordsIn) bool {
+				return c.Class == DocumentClass(class)
+			})
 			if at < 0 {
 				at = len(out.Classes)
 				out.Classes = append(out.Classes, WordsIn{Class: DocumentClass(class)})

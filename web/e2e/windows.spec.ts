@@ -1,7 +1,7 @@
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
 import { execFileSync } from "node:child_process";
-import { expect, openBlock, rendering, start, test } from "./bench";
+import { expect, openBlock, rendering, start, test, typeBefore } from "./bench";
 
 /** Every place, with what is shown there first. */
 const places = [
@@ -180,6 +180,38 @@ test("what changes is brought into sight where it was not, to the side as well",
   await page.keyboard.type("<i>too</i>");
   await expect(rendering(page).getByText("too", { exact: true })).toBeVisible();
   expect((await rendering(page).getByText("Open on Sundays").boundingBox())?.x).toBe(before);
+});
+
+test("before and after stand at the same placement, whatever room they get", async ({
+  page,
+  running,
+}) => {
+  await openBlock(page, running, "footer");
+  await typeBefore(page, "Ticket desk", "Our ");
+  await page.getByRole("button", { name: "Look at them" }).click();
+  const seen = async () => {
+    const frames = page.locator(".peek iframe.front");
+    await expect(frames).toHaveCount(2);
+    const sides = [];
+    for (const frame of await frames.elementHandles()) {
+      const inside = await frame.contentFrame();
+      sides.push(
+        await inside?.evaluate(() => {
+          const at = document.querySelector("[data-shelf-lit]")?.getBoundingClientRect();
+          return at !== undefined && at.top < innerHeight && at.bottom > 0;
+        }),
+      );
+    }
+    return sides;
+  };
+  await expect.poll(seen).toEqual([true, true]);
+  // Come to from outside, what is compared is known only once the edit was asked about.
+  await page.reload();
+  await expect.poll(seen, "after a reload").toEqual([true, true]);
+  for (const height of [560, 1000, 700]) {
+    await page.setViewportSize({ width: 1280, height });
+    await expect.poll(seen, `in a window ${height} high`).toEqual([true, true]);
+  }
 });
 
 test("one comes past the bar and the shelf, and sees where the focus is", async ({

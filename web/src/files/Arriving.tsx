@@ -22,6 +22,7 @@ export function Arriving({ coming, set, files, done }: Props) {
   const save = useSave();
   const [at, setAt] = useState({ sent: 0, bytes: 0, all: false });
   const stop = useRef(new AbortController());
+  const there = useRef(new Set<File>()); // what has been put there already
   const told = useQueries({
     queries: coming.map((c) => ({
       queryKey: ["incoming", c.path, c.file.size, c.file.lastModified],
@@ -37,6 +38,7 @@ export function Arriving({ coming, set, files, done }: Props) {
     mutationFn: async () => {
       stop.current = new AbortController();
       const { signal } = stop.current;
+      there.current = new Set();
       let [sent, bytes] = [0, 0];
       setAt({ sent, bytes, all: false });
       for (const part of parts) {
@@ -71,6 +73,7 @@ export function Arriving({ coming, set, files, done }: Props) {
           });
         if (!saved) return null;
         tellSaved(saved.title);
+        for (const { file } of part) there.current.add(file);
         sent += part.length;
         bytes += size;
         setAt({ sent, bytes, all: false });
@@ -78,9 +81,13 @@ export function Arriving({ coming, set, files, done }: Props) {
       return parts[0]?.[0]?.path ?? "";
     },
     onSuccess: (first) => {
-      if (first === null) return; // stopped: what was not sent is asked about again
+      if (first === null) return;
       set([]);
       done(first);
+    },
+    // Stopped or failed: what is not there yet is asked about again.
+    onSettled: (first) => {
+      if (!first) set(coming.filter((c) => !there.current.has(c.file)));
     },
   });
   return (

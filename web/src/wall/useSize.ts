@@ -46,8 +46,11 @@ export function useSize(asked: boolean) {
   const pull = (e: React.PointerEvent<HTMLElement>) => {
     const from = e.clientY + (heights[size] ?? 70);
     const move = (m: PointerEvent) => to(from - m.clientY);
-    addEventListener("pointermove", move);
-    addEventListener("pointerup", () => removeEventListener("pointermove", move), { once: true });
+    const ended = new AbortController();
+    addEventListener("pointermove", move, ended);
+    // A touch can be taken away, as by a call.
+    for (const end of ["pointerup", "pointercancel"])
+      addEventListener(end, () => ended.abort(), ended);
   };
   const key = useEffectEvent((e: KeyboardEvent) => {
     if (e.key === "W" && !e.ctrlKey && !e.metaKey && !e.altKey && !typing(e))

@@ -184,7 +184,8 @@ func parts(src []byte, from, to int, kind Kind, of string,
 }
 
 // each writes every finding where it stands.
-func each(src []byte, s *stretch, list []found, escape func(with string, next byte) string) []patch.Replacement {
+func each(src []byte, s *stretch, list []found,
+	escape func(with string, next byte) string) []patch.Replacement {
 	var out []patch.Replacement
 	for _, f := range list {
 		from, _ := s.place(f.from)

@@ -31,6 +31,12 @@ export interface OwnElement {
   more: boolean;
 }
 
+/** How a page stands in its frame: how far it is scrolled, and where what is lit is from the frame's top. */
+interface Stand {
+  top: number;
+  lit: number | null;
+}
+
 /** A page in a sandboxed frame, at the width of a device, as large as it is or scaled. A new
  *  version loads behind the old one and takes its place when it is ready, in a frame
  *  of its own: one that is led elsewhere while it loads can stay where it was. */
@@ -66,10 +72,10 @@ export function Live({
     ready: [boolean, boolean];
     front: 0 | 1;
   }>({ urls: [url, ""], ready: [false, false], front: 0 });
-  const top = useRef(0);
+  // How far each page is scrolled, and where in it what is lit stands, once it has told.
+  const stands = useRef<[Stand | null, Stand | null]>([null, null]);
   const signs = useRef<[number[], number[]]>([[], []]); // what each frame shows, by its elements
   const again = useRef<[boolean, boolean]>([false, false]); // it shows what was in sight already
-  const lit = useRef<number | null>(null); // where what is lit stands in the frame, from its top
   const [spot, setSpot] = useState<{ left: number; width: number } | null>(null);
   const [begun, setBegun] = useState(false); // a page is another document to load: what stands around it comes first
   useEffect(() => {
@@ -109,8 +115,14 @@ export function Live({
       switch (m.shelf) {
         case "ready": {
           const { front } = slots;
+          const stood = stands.current[front];
           const kept =
-            i !== front && slots.ready[front] && pageOf(slots.urls[0]) === pageOf(slots.urls[1]);
+            i !== front &&
+            slots.ready[front] &&
+            // One that never came to what is lit is no page to stand like.
+            (stood !== null || !light.scroll) &&
+            pageOf(slots.urls[0]) === pageOf(slots.urls[1]);
+          stands.current[i === 0 ? 0 : 1] = null;
           again.current[i === 0 ? 0 : 1] = kept;
           frame?.postMessage(
             {
@@ -122,7 +134,12 @@ export function Live({
           );
           if (kept)
             frame?.postMessage(
-              { shelf: "scroll", top: top.current, lit: lit.current, signs: signs.current[front] },
+              {
+                shelf: "scroll",
+                top: stood?.top ?? 0,
+                lit: stood?.lit ?? null,
+                signs: signs.current[front],
+              },
               "*",
             );
           frame?.postMessage({ shelf: "hold", state: held, block: light.block }, "*");
@@ -134,10 +151,7 @@ export function Live({
           break;
         }
         case "scrolled":
-          if (i === slots.front) {
-            top.current = m.top;
-            lit.current = m.lit;
-          }
+          stands.current[i === 0 ? 0 : 1] = { top: m.top, lit: m.lit };
           break;
         case "sketch":
           signs.current[i === 0 ? 0 : 1] = m.signs;
