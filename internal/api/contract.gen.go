@@ -1892,7 +1892,10 @@ type BlockSays struct {
 type BlockSummary struct {
 	About    string `json:"about"`
 	Category string `json:"category"`
-	Name     string `json:"name"`
+
+	// Changed The number of the last edit of its markup, style or behaviour; 0 where none is known.
+	Changed int64  `json:"changed"`
+	Name    string `json:"name"`
 
 	// Pages Pages on which it stands linked.
 	Pages int `json:"pages"`

@@ -170,7 +170,12 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 		docs = append(docs, p)
 		out.Pages = append(out.Pages, page)
 	}
-	out.Blocks = summaries(d, w.Standings(d, docs), len(docs))
+	edited, err := w.LastChanges("blocks/")
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	out.Blocks = summaries(d, w.Standings(d, docs), len(docs), edited)
 	list, complete := w.Findings(d)
 	out.Checked = complete
 	for _, f := range list {
@@ -188,8 +193,8 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 	c.JSON(http.StatusOK, out)
 }
 
-// summaries are the blocks of a site with how each stands on its pages.
-func summaries(d *shelf.Shelf, states map[string][]byte, pages int) []BlockSummary {
+// summaries are the blocks of a site with how each stands on its pages, and when each was edited.
+func summaries(d *shelf.Shelf, states map[string][]byte, pages int, edited map[string]int64) []BlockSummary {
 	out := []BlockSummary{}
 	for _, p := range d.Paths("blocks/") {
 		n, ok := strings.CutSuffix(strings.TrimPrefix(p, "blocks/"), ".html")
@@ -208,7 +213,8 @@ func summaries(d *shelf.Shelf, states map[string][]byte, pages int) []BlockSumma
 			}
 		}
 		out = append(out, BlockSummary{Name: n, Title: b.Title, Category: b.Category, About: b.About,
-			States: string(row), Pages: linked})
+			States: string(row), Pages: linked,
+			Changed: max(edited[p], edited["blocks/"+n+".css"], edited["blocks/"+n+".js"])})
 	}
 	return out
 }

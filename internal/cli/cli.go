@@ -236,16 +236,22 @@ func (a *app) json(v any) error {
 
 func (a *app) generate() *cobra.Command {
 	var pages int
+	var deep bool
 	c := &cobra.Command{
 		Use:    "generate FOLDER",
 		Short:  "Write a site of any size, to measure with",
 		Hidden: true,
 		Args:   cobra.ExactArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
-			return folder.Write(args[0], generate.Site(pages), a.progress("Writing"))
+			files := generate.Deep
+			if !deep {
+				files = func() site.Files { return generate.Site(pages) }
+			}
+			return folder.Write(args[0], files(), a.progress("Writing"))
 		},
 	}
 	c.Flags().IntVar(&pages, "pages", 10_000, "how many pages")
+	c.Flags().BoolVar(&deep, "deep", false, "many blocks, rules, layouts and sections, with long titles")
 	return c
 }
 

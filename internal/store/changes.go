@@ -237,6 +237,25 @@ func (s *Store) Waiting(id, after int64) (int, error) {
 	return n, nil
 }
 
+// LastChanges gives, for each document that begins so and was ever edited, the number of the
+// last change set that has it: the larger, the later.
+func (s *Store) LastChanges(id int64, prefix string) (map[string]int64, error) {
+	var rows []struct {
+		Path string
+		Last int64
+	}
+	err := s.db.Select(&rows, `SELECT c.path, max(c.change_set) AS last FROM change_sets e CROSS JOIN changes c
+		ON c.change_set = e.id AND c.path >= ?2 AND c.path < ?3 WHERE e.site = ?1 GROUP BY c.path`, id, prefix, prefix+"\U0010ffff")
+	if err != nil {
+		return nil, fmt.Errorf("reading when documents were edited: %w", err)
+	}
+	out := make(map[string]int64, len(rows))
+	for _, r := range rows {
+		out[r.Path] = r.Last
+	}
+	return out, nil
+}
+
 // maxPaths is how many documents of a change set History names.
 const maxPaths = 20
 

@@ -76,6 +76,28 @@ func TestSaveUndoRedo(t *testing.T) {
 	require.Equal(t, []string{"pages/x.html"}, h[0].Paths)
 }
 
+func TestLastChanges(t *testing.T) {
+	s, st, _ := open(t)
+	last := func(prefix string) map[string]int64 {
+		m, err := s.LastChanges(st.ID, prefix)
+		require.NoError(t, err)
+		return m
+	}
+	require.Empty(t, last(""), "a new site was not edited")
+	first, err := s.Save(st.ID, edit("pages/x.html", "b", "c"))
+	require.NoError(t, err)
+	second, err := s.Save(st.ID, site.ChangeSet{Title: "Two", Changes: []site.Change{
+		{Path: "pages/y.html", After: []byte("new")}, {Path: "pagesx", After: []byte("new")}}})
+	require.NoError(t, err)
+	require.Equal(t, map[string]int64{"pages/x.html": first.ID, "pages/y.html": second.ID}, last("pages/"))
+	third, err := s.Save(st.ID, edit("pages/x.html", "c", "d"))
+	require.NoError(t, err)
+	require.Equal(t, third.ID, last("pages/")["pages/x.html"])
+	undone, _, err := s.Undo(st.ID)
+	require.NoError(t, err)
+	require.Equal(t, undone.ID, last("pages/")["pages/x.html"], "taking back changes it too")
+}
+
 func TestAStaleSaveIsRefusedWithBothVersions(t *testing.T) {
 	s, st, _ := open(t)
 	_, err := s.Save(st.ID, edit("pages/x.html", "b", "first"))

@@ -16,6 +16,11 @@ func (w *Workspace) Revisions(path string) ([]store.Revision, error) {
 	return w.store.Revisions(w.Site.ID, path)
 }
 
+// LastChanges gives the number of the last edit of each document that begins so and was edited.
+func (w *Workspace) LastChanges(prefix string) (map[string]int64, error) {
+	return w.store.LastChanges(w.Site.ID, prefix)
+}
+
 // Revision is the text of a revision of a document.
 func (w *Workspace) Revision(path string, h site.Hash) ([]byte, error) {
 	b, err := w.store.Text(w.Site.ID, path, h)

@@ -1439,6 +1439,11 @@ export interface components {
             title: string;
             category: string;
             about: string;
+            /**
+             * Format: int64
+             * @description The number of the last edit of its markup, style or behaviour; 0 where none is known.
+             */
+            changed: number;
             /** @description Pages on which it stands linked. */
             pages: number;
             /** @description One letter for each page in the order of pages: l linked, o linked with own values, c one-off copy, h placed but not shown, - not there. */

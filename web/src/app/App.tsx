@@ -197,6 +197,9 @@ function Frame({ overview }: { overview: Overview }) {
     [overview.undo, overview.redo, back, redo, step, dark, toggle],
   );
   const at = inQuestion.indexOf(peek);
+  const blocks = (
+    <Shelf blocks={overview.blocks} pages={overview.pages} origin={overview.site_origin} />
+  );
   return (
     <div className="bench">
       <SkipLinks />
@@ -210,10 +213,10 @@ function Frame({ overview }: { overview: Overview }) {
       />
       {drawer ? (
         <Drawer open={shelf} onClose={() => setShelf(false)} className="shelf-drawer">
-          <Shelf blocks={overview.blocks} />
+          {blocks}
         </Drawer>
       ) : (
-        <Shelf blocks={overview.blocks} />
+        blocks
       )}
       <main id="place" tabIndex={-1}>
         {peek && subject ? (
@@ -251,7 +254,7 @@ function Frame({ overview }: { overview: Overview }) {
 }
 
 /** Moves the focus to the bricks. */
-const focusWall = () => document.querySelector<HTMLElement>(".brick-cursor")?.focus();
+const focusWall = () => document.querySelector<HTMLElement>(".brick-cursor, .course-name")?.focus();
 
 /** Ways past the bar and the shelf. They move the focus and leave the address as it is. */
 function SkipLinks() {
@@ -267,7 +270,7 @@ function SkipLinks() {
       <a href="#editor" onClick={to("#place .cm-content, #place form input, #place input")}>
         To what can be edited
       </a>
-      <a href="#wall" onClick={to(".brick-cursor")}>
+      <a href="#wall" onClick={to(".brick-cursor, .course-name")}>
         To the wall
       </a>
     </nav>

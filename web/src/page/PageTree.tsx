@@ -62,6 +62,7 @@ export function PageTree({ overview, doc }: { overview: Overview; doc: string })
           <>
             <Link
               className="target-name"
+              dir="auto"
               style={{
                 paddingLeft: filter
                   ? 0
@@ -73,7 +74,7 @@ export function PageTree({ overview, doc }: { overview: Overview; doc: string })
               {p.title}
             </Link>
             <span className="soft target-name">{p.path}</span>
-            <span className="end soft">{p.draft ? "draft" : p.layout}</span>
+            <span className="end soft target-name">{p.draft ? "draft" : p.layout}</span>
           </>
         )}
       />

@@ -1,10 +1,12 @@
+import { useMemo, useState } from "react";
 import type { Layout, OperationOf, RuleSummary } from "../api/client";
 import { Sorted, useRow } from "../shared/sorting";
 import { targetWords } from "../shared/rules/targets";
 
 interface Props {
   rules: RuleSummary[];
-  regions: string[];
+  /** Those of the layouts; null until they are known. */
+  regions: string[] | null;
   layouts: Layout[];
   chosen: string;
   choose: (region: string) => void;
@@ -13,50 +15,88 @@ interface Props {
   waiting: OperationOf<"order-rules"> | null;
 }
 
+/** So many rules are seen at once. */
+const few = 12;
+const ignored = () => undefined;
+
 /** The rules by region, each as a sentence, put in order by drag or keyboard. */
 export function RuleList({ rules, regions, layouts, chosen, choose, open, order, waiting }: Props) {
+  const [filter, setFilter] = useState("");
+  const known = regions ?? [];
+  const found = useMemo(() => {
+    const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
+    return rules.filter((r) => {
+      const said = [
+        r.name,
+        r.block,
+        r.region,
+        ...r.on.map((t) => targetWords(t, layouts)),
+        r.enabled ? "" : "off",
+      ]
+        .join(" ")
+        .toLowerCase();
+      return words.every((w) => said.includes(w));
+    });
+  }, [rules, layouts, filter]);
   const all = [
-    ...regions,
-    ...new Set(rules.map((r) => r.region).filter((r) => !regions.includes(r))),
-  ];
+    ...known,
+    ...new Set(rules.map((r) => r.region).filter((r) => !known.includes(r))),
+  ].filter((region) => !filter || found.some((r) => r.region === region));
   return (
-    <div className="scroll">
-      {all.map((region) => {
-        const own = rules.filter((r) => r.region === region);
-        const names = waiting?.region === region ? waiting.rules : own.map((r) => r.name);
-        return (
-          <section
-            key={region}
-            aria-label={`Rules of ${region}`}
-            className={region === chosen ? "rule-region chosen" : "rule-region"}
-          >
-            <h2>
-              <button
-                type="button"
-                className="plain"
-                aria-pressed={region === chosen}
-                onClick={() => choose(region)}
-              >
-                {region}
-              </button>
-              {!regions.includes(region) && (
-                <span className="bad-text"> no layout has this region</span>
+    <>
+      {rules.length > few && (
+        <div className="shelf-filter">
+          <input
+            type="search"
+            aria-label="Filter the rules"
+            placeholder="Filter: a block, a region, a branch"
+            value={filter}
+            onChange={(e) => setFilter(e.target.value)}
+          />
+        </div>
+      )}
+      <div className="scroll">
+        {filter && found.length === 0 && <p className="empty">No rule says that.</p>}
+        {all.map((region) => {
+          const own = found.filter((r) => r.region === region);
+          const names = waiting?.region === region ? waiting.rules : own.map((r) => r.name);
+          return (
+            <section
+              key={region}
+              aria-label={`Rules of ${region}`}
+              className={region === chosen ? "rule-region chosen" : "rule-region"}
+            >
+              <h2>
+                <button
+                  type="button"
+                  className="plain"
+                  aria-pressed={region === chosen}
+                  onClick={() => choose(region)}
+                >
+                  {region}
+                </button>
+                {own.length > 0 && <span className="soft"> {own.length}</span>}
+                {regions && !regions.includes(region) && (
+                  <span className="bad-text"> no layout has this region</span>
+                )}
+              </h2>
+              {own.length === 0 ? (
+                <p className="soft">
+                  No rule. What stands there is the pages' own, or the layout's.
+                </p>
+              ) : (
+                <OneRegion
+                  rules={names.flatMap((n) => own.find((r) => r.name === n) ?? [])}
+                  layouts={layouts}
+                  open={open}
+                  order={filter ? null : (n) => order(region, n)}
+                />
               )}
-            </h2>
-            {own.length === 0 ? (
-              <p className="soft">No rule. What stands there is the pages' own, or the layout's.</p>
-            ) : (
-              <OneRegion
-                rules={names.flatMap((n) => own.find((r) => r.name === n) ?? [])}
-                layouts={layouts}
-                open={open}
-                order={(n) => order(region, n)}
-              />
-            )}
-          </section>
-        );
-      })}
-    </div>
+            </section>
+          );
+        })}
+      </div>
+    </>
   );
 }
 
@@ -69,13 +109,20 @@ function OneRegion({
   rules: RuleSummary[];
   layouts: Layout[];
   open: (rule: string) => void;
-  order: (names: string[]) => void;
+  /** Null while only some of them are shown. */
+  order: ((names: string[]) => void) | null;
 }) {
   return (
-    <Sorted keys={rules.map((r) => r.name)} order={order}>
+    <Sorted keys={rules.map((r) => r.name)} order={order ?? ignored}>
       <ol className="rule-list">
         {rules.map((r) => (
-          <OneRule key={r.name} rule={r} layouts={layouts} open={() => open(r.name)} />
+          <OneRule
+            key={r.name}
+            rule={r}
+            layouts={layouts}
+            open={() => open(r.name)}
+            sorts={order !== null}
+          />
         ))}
       </ol>
     </Sorted>
@@ -86,16 +133,19 @@ function OneRule({
   rule,
   layouts,
   open,
+  sorts,
 }: {
   rule: RuleSummary;
   layouts: Layout[];
   open: () => void;
+  /** Whether it can be put elsewhere. */
+  sorts: boolean;
 }) {
   const { row, handle } = useRow(rule.name, rule.name);
   const values = Object.entries(rule.set);
   return (
     <li {...row} className={rule.enabled ? "" : "off"}>
-      {handle}
+      {sorts && handle}
       <button
         type="button"
         className="plain"

@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Overview, RuleSummary } from "../api/client";
 import { useLayouts, useOverview, useRules, useSite, useWinners } from "../api/queries";
 import { Say } from "../shared/Say";
+import { Waiting } from "../shared/Waiting";
 import { usePending } from "../shared/usePending";
 import { useWallSubject, type WallSubject } from "../shared/wall/subject";
 import { NewRule } from "../shared/rules/NewRule";
@@ -96,7 +97,7 @@ function AllRules({ overview, rules }: { overview: Overview; rules: RuleSummary[
         <div className="panel">
           <RuleList
             rules={rules}
-            regions={regions}
+            regions={winners.data ? regions : null}
             layouts={layouts.data ?? []}
             chosen={region?.region ?? ""}
             choose={choose}
@@ -114,6 +115,8 @@ function AllRules({ overview, rules }: { overview: Overview; rules: RuleSummary[
         <div className="panel">
           {region ? (
             <WhoWins winners={region} overview={overview} group={group} choose={setGroup} />
+          ) : winners.isPending || winners.error ? (
+            <Waiting error={winners.error}>Looking what stands where…</Waiting>
           ) : (
             <p className="empty">
               No layout has a region yet. <Link to={`/${site}/layouts`}>Layouts</Link> say where one

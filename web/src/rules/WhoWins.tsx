@@ -116,11 +116,15 @@ export function WhoWins({
         row={(p) => (
           <>
             <Sign state={states[overview.pages.indexOf(p.page)] ?? "none"} />
-            <Link to={`/${site}/pages?doc=${encodeURIComponent(p.page.doc)}&tab=outline`}>
+            <Link
+              className="target-name"
+              dir="auto"
+              to={`/${site}/pages?doc=${encodeURIComponent(p.page.doc)}&tab=outline`}
+            >
               {p.page.title}
             </Link>{" "}
-            <span className="soft">{p.page.path}</span>
-            <span className="end soft">{p.group && partWords(p.group, titles)}</span>
+            <span className="soft target-name">{p.page.path}</span>
+            <span className="end soft target-name">{p.group && partWords(p.group, titles)}</span>
           </>
         )}
       />

@@ -6,6 +6,7 @@ const keys: [string, string][] = [
   ["Ctrl Shift Z", "redo it"],
   ["W", "go to the wall; arrow keys move over it"],
   ["Shift W", "the wall as a line, in courses, tall"],
+  ["+ -", "on the wall: only the section of the brick, and back"],
   ["Enter", "look at the page under the cursor of the wall"],
   ["[ ]", "previous and next page in question"],
   ["Esc", "close what is open"],

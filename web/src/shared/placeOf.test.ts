@@ -3,7 +3,9 @@ import { placesOf } from "./placeOf";
 
 const page = (doc: string, title: string) => ({ doc, title, path: "/x/", layout: "" });
 const overview = {
-  blocks: [{ name: "footer", title: "Footer", category: "", about: "", states: "", pages: 1 }],
+  blocks: [
+    { name: "footer", title: "Footer", category: "", about: "", states: "", pages: 1, changed: 0 },
+  ],
   pages: [page("pages/about.html", "About us")],
   drafts: [page("pages/new/a b.html", "New")],
 };

@@ -12,7 +12,7 @@ describe("states", () => {
       "held",
       "copy",
       "hidden",
-      "same",
+      "none",
       "none",
       "break",
     ]);

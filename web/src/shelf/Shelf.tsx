@@ -4,15 +4,24 @@ import Tooltip from "@mui/material/Tooltip";
 import { memo, useCallback, useMemo, useState } from "react";
 import { NavLink, useParams } from "react-router";
 import { useReference, useSite } from "../api/queries";
-import type { BlockSummary } from "../api/client";
+import type { BlockSummary, Page } from "../api/client";
+import { useBuffers } from "../shared/buffers";
 import { dragBlock } from "../shared/calls/drag";
 import { NewBlock } from "../shared/NewBlock";
+import { keepShelf, keptShelf, planksOf, type Kept, type Plank } from "./order";
+import { ShelfMenu } from "./ShelfMenu";
 import { strip } from "./strip";
 
+interface Props {
+  blocks: BlockSummary[];
+  pages: Page[];
+  /** Where pages of the draft are shown. */
+  origin: string;
+}
+
 /** The shelf: every block by category, each with a strip of where it stands. */
-export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] }) {
+export const Shelf = memo(function Shelf({ blocks, pages, origin }: Props) {
   const site = useSite();
-  const { block } = useParams();
   const [filter, setFilter] = useState("");
   const [making, setMaking] = useState(false);
   const { data } = useReference();
@@ -26,21 +35,20 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
     [data, filter],
   );
   const stop = useCallback(() => setMaking(false), []);
-  const planks = useMemo(() => {
-    const f = filter.toLowerCase();
-    const out = new Map<string, BlockSummary[]>();
-    for (const b of blocks) {
-      if (
-        !b.title.toLowerCase().includes(f) &&
-        !b.name.includes(f) &&
-        !b.category.toLowerCase().includes(f)
-      )
-        continue;
-      const c = b.category || "Other";
-      out.set(c, [...(out.get(c) ?? []), b]);
-    }
-    return [...out.entries()].sort(([a], [b]) => rank(a) - rank(b) || (a < b ? -1 : 1));
-  }, [blocks, filter]);
+  const [kept, setKept] = useState(() => keptShelf(site));
+  const keep = useCallback(
+    (part: Partial<Kept>) =>
+      setKept((old) => {
+        const next = { ...old, ...part };
+        keepShelf(site, next);
+        return next;
+      }),
+    [site],
+  );
+  const planks = useMemo(() => planksOf(blocks, filter, kept.by), [blocks, filter, kept.by]);
+  const categories = useMemo(() => planksOf(blocks, "", "title").map(([c]) => c), [blocks]);
+  // One text, so that the list is drawn anew only where another block is edited.
+  const edited = useBuffers().unsaved(site).join(" ");
   return (
     <aside aria-label="Shelf of blocks">
       <div className="shelf-filter">
@@ -51,6 +59,7 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
           value={filter}
           onChange={(e) => setFilter(e.target.value)}
         />
+        <ShelfMenu kept={kept} set={keep} categories={categories} />
         <Tooltip title="New block">
           <IconButton
             size="small"
@@ -64,27 +73,15 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
       </div>
       {making && <NewBlock blocks={blocks} close={stop} />}
       <nav className="shelf-list" aria-label="Blocks">
-        {planks.map(([name, list]) => (
-          <div key={name}>
-            <h2 className="plank">{name}</h2>
-            {list.map((b) => (
-              <NavLink
-                key={b.name}
-                to={`/${site}/blocks/${b.name}`}
-                className="shelf-row"
-                title={b.about}
-                onDragStart={(e) => dragBlock(e, b.name)}
-                ref={b.name === block ? intoView : undefined}
-              >
-                <b dir="auto">{b.title}</b>
-                <span aria-label={`stands on ${b.pages} ${b.pages === 1 ? "page" : "pages"}`}>
-                  {b.pages}
-                </span>
-                <Strip row={b.states} />
-              </NavLink>
-            ))}
-          </div>
-        ))}
+        <Planks
+          planks={planks}
+          open={filter !== ""}
+          kept={kept}
+          keep={keep}
+          edited={edited}
+          pages={pages}
+          origin={origin}
+        />
         {scripts.length > 0 && (
           <div>
             <h2 className="plank">Scripts</h2>
@@ -112,6 +109,76 @@ export const Shelf = memo(function Shelf({ blocks }: { blocks: BlockSummary[] })
   );
 });
 
+/** The blocks by category, each of which folds up. */
+const Planks = memo(function Planks({
+  planks,
+  open,
+  kept,
+  keep,
+  edited,
+  pages,
+  origin,
+}: Pick<Props, "pages" | "origin"> & {
+  planks: Plank[];
+  /** They all stand open, as while one looks for a block. */
+  open: boolean;
+  kept: Kept;
+  keep: (part: Partial<Kept>) => void;
+  /** The documents with unsaved edits. */
+  edited: string;
+}) {
+  const site = useSite();
+  const { block } = useParams();
+  const marked = new Set(edited.split(" ").map((path) => path.replace(/\.\w+$/, "")));
+  return (
+    <>
+      {planks.map(([name, list]) => (
+        <div key={name}>
+          <h2 className="plank" dir="auto">
+            <button
+              type="button"
+              className="plain"
+              aria-expanded={!(kept.folded.includes(name) && !open)}
+              onClick={() =>
+                keep({
+                  folded: kept.folded.includes(name)
+                    ? kept.folded.filter((f) => f !== name)
+                    : [...kept.folded, name],
+                })
+              }
+            >
+              <span className="plank-name">{name}</span> <span className="soft">{list.length}</span>
+            </button>
+          </h2>
+          {!(kept.folded.includes(name) && !open) &&
+            list.map((b) => (
+              <NavLink
+                key={b.name}
+                to={`/${site}/blocks/${b.name}`}
+                className="shelf-row"
+                title={b.about ? `${b.title}: ${b.about}` : b.title}
+                onDragStart={(e) => dragBlock(e, b.name)}
+                ref={b.name === block ? intoView : undefined}
+              >
+                <b dir="auto">{b.title}</b>
+                <span aria-label={`stands on ${b.pages} ${b.pages === 1 ? "page" : "pages"}`}>
+                  {marked.has(`blocks/${b.name}`) && (
+                    <span className="unsaved-mark" title="Not saved" aria-label="not saved, ">
+                      ●
+                    </span>
+                  )}
+                  {b.pages}
+                </span>
+                {kept.pictures && <Picture block={b} pages={pages} origin={origin} />}
+                <Strip row={b.states} />
+              </NavLink>
+            ))}
+        </div>
+      ))}
+    </>
+  );
+});
+
 /** Brings the row into view. The observer tells whether it is once the shelf has been
  *  laid out, which asking at once would force. */
 function intoView(row: HTMLElement | null) {
@@ -124,8 +191,28 @@ function intoView(row: HTMLElement | null) {
   return () => observer.disconnect();
 }
 
-// What frames every page comes first.
-const rank = (category: string) => (category === "Frame" ? 0 : 1);
+/** A block as it looks on the first page where it is shown; nothing where it is shown nowhere. */
+function Picture({
+  block: b,
+  pages,
+  origin,
+}: { block: BlockSummary } & Pick<Props, "pages" | "origin">) {
+  const path =
+    pages[Array.from(b.states).findIndex((s) => s === "l" || s === "o" || s === "c")]?.path;
+  if (!path) return null;
+  return (
+    <span className="shelf-picture">
+      <iframe
+        src={`${origin}/_draft${path}?shelf-alone=${b.name}&shelf-state=${b.changed}`}
+        title={`${b.title} as it looks`}
+        aria-hidden
+        tabIndex={-1}
+        loading="lazy"
+        sandbox="allow-scripts"
+      />
+    </span>
+  );
+}
 
 /** Where a block stands, at a glance. */
 function Strip({ row }: { row: string }) {

@@ -2,9 +2,10 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Page } from "../api/client";
 import { useScheme } from "../shared/scheme";
 import { legendOrder, wordFor, type Question, type State } from "../shared/states";
-import { lay, layLine, stepFrom, type Masonry } from "../shared/wall/masonry";
+import { brickAt, lay, layLine, stepFrom, stripAt, type Masonry } from "../shared/wall/masonry";
 import { drawBrick, inkOn, readPaint, solid, type Paint } from "../shared/wall/draw";
-import { CourseNames, LineNames } from "./CourseNames";
+import { CourseNames, LineNames, tallyOf, type Tally } from "./CourseNames";
+import type { Zoom } from "./useZoom";
 
 interface Props {
   pages: Page[];
@@ -15,6 +16,7 @@ interface Props {
   open: (path: string) => void;
   /** Whether they stand in a single line. */
   line: boolean;
+  zoom: Zoom;
 }
 
 const font = '12px "Instrument Sans Variable", sans-serif';
@@ -28,12 +30,11 @@ function useMeasure() {
 }
 
 /** The bricks on a canvas, with one real button that moves over the current one. */
-export function Courses({ pages, states, only, question, current, open, line }: Props) {
+export function Courses({ pages, states, only, question, current, open, line, zoom }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const button = useRef<HTMLButtonElement>(null);
   const [width, setWidth] = useState(0);
-  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const last = useRef<{
     masonry: Masonry;
     pages: Page[];
@@ -44,6 +45,7 @@ export function Courses({ pages, states, only, question, current, open, line }: 
   } | null>(null);
   const [at, setAt] = useState(0);
   const [pointed, setPointed] = useState(-1);
+  const { within, folded } = zoom;
   const measure = useMeasure();
   const { dark } = useScheme();
   const masonry = useMemo(
@@ -51,9 +53,13 @@ export function Courses({ pages, states, only, question, current, open, line }: 
       width === 0
         ? null
         : line
-          ? layLine(pages, width, measure)
-          : lay(pages, width, measure, folded),
-    [pages, width, measure, folded, line],
+          ? layLine(pages, width, measure, within)
+          : lay(pages, width, measure, { within, folded }),
+    [pages, width, measure, within, folded, line],
+  );
+  const tallies = useMemo(
+    () => (masonry && !line ? masonry.courses.map((c) => tallyOf(c, states)) : []),
+    [masonry, line, states],
   );
 
   useLayoutEffect(() => {
@@ -74,9 +80,10 @@ export function Courses({ pages, states, only, question, current, open, line }: 
       onto &&
       (Object.keys(painted) as (keyof typeof painted)[]).every((k) => onto[k] === painted[k]);
     paint(canvas.current, masonry, states, only, width, same ? onto.states : null);
+    paintStrips(canvas.current, masonry, tallies, only);
     last.current = { ...painted, states };
     performance.measure("wall", { start });
-  }, [masonry, pages, states, only, width, dark]);
+  }, [masonry, pages, states, tallies, only, width, dark]);
 
   const followed = useMemo(
     () => masonry?.bricks.findIndex((b) => pages[b.page]?.path === current) ?? -1,
@@ -97,6 +104,11 @@ export function Courses({ pages, states, only, question, current, open, line }: 
   }, [at]);
 
   const keys = (e: React.KeyboardEvent) => {
+    if (e.key === "+" && brick) {
+      const course = masonry.courses.find((c) => c.pages.includes(brick.page));
+      if (course) zoom.into(course.prefix);
+    }
+    if (e.key === "-") zoom.out();
     if (
       !masonry ||
       !["ArrowRight", "ArrowLeft", "ArrowUp", "ArrowDown", "Home", "End"].includes(e.key)
@@ -112,19 +124,10 @@ export function Courses({ pages, states, only, question, current, open, line }: 
       next = stepFrom(masonry, next, e.key);
     setAt(next);
   };
-  const brickAt = (e: React.PointerEvent | React.MouseEvent) => {
+  const place = (e: React.PointerEvent | React.MouseEvent): [number, number] => {
     const r = canvas.current?.getBoundingClientRect();
-    if (!r || !masonry) return -1;
-    const x = e.clientX - r.left;
-    const y = e.clientY - r.top;
-    return masonry.bricks.findIndex(
-      (b) => x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + masonry.brickHeight,
-    );
+    return [e.clientX - (r?.left ?? 0), e.clientY - (r?.top ?? 0)];
   };
-  const fold = (name: string) =>
-    setFolded((f) =>
-      f.has(name) ? new Set([...f].filter((n) => n !== name)) : new Set([...f, name]),
-    );
   const named = masonry?.bricks[pointed];
   const namedPage = named && pages[named.page];
 
@@ -141,9 +144,11 @@ export function Courses({ pages, states, only, question, current, open, line }: 
                 ? `${namedPage.title} ${namedPage.path}: ${wordFor(question, states[named.page] ?? "none")}`
                 : undefined
             }
-            onPointerMove={(e) => setPointed(brickAt(e))}
+            onPointerMove={(e) => setPointed(brickAt(masonry, ...place(e)))}
             onClick={(e) => {
-              const i = brickAt(e);
+              const i = brickAt(masonry, ...place(e));
+              const strip = stripAt(masonry, ...place(e));
+              if (strip) zoom.fold(strip.prefix, false);
               const p = pages[masonry.bricks[i]?.page ?? -1];
               if (p) {
                 setAt(i);
@@ -154,7 +159,13 @@ export function Courses({ pages, states, only, question, current, open, line }: 
           {line ? (
             <LineNames courses={masonry.courses} />
           ) : (
-            <CourseNames courses={masonry.courses} fold={fold} />
+            <CourseNames
+              courses={masonry.courses}
+              wide={masonry.names}
+              tallies={tallies}
+              question={question}
+              zoom={zoom}
+            />
           )}
           {brick && page && (
             <button
@@ -223,6 +234,30 @@ function paint(
   }
 }
 
+/** Paints the share of each state in sections that are folded up. */
+function paintStrips(el: HTMLCanvasElement, m: Masonry, tallies: Tally[], only: State | null) {
+  const c = el.getContext("2d");
+  if (!c || !m.courses.some((o) => o.strip)) return;
+  const p = readPaint();
+  m.courses.forEach(({ strip, pages }, i) => {
+    if (!strip) return;
+    c.clearRect(strip.x, strip.y, strip.w, strip.h);
+    let x = strip.x;
+    const tally = tallies[i] ?? [];
+    // However few there are of a state, they are seen.
+    const least = 3;
+    const rest = strip.w - least * tally.length;
+    for (const [state, count] of tally) {
+      const w = least + (rest * count) / pages.length;
+      c.globalAlpha = only !== null && state !== only ? 0.25 : 1;
+      c.fillStyle = solid(p, state);
+      c.fillRect(x, strip.y, w, strip.h);
+      x += w;
+    }
+  });
+  c.globalAlpha = 1;
+}
+
 /** Paints bricks that are narrower than a pixel or two: what is in question is seen among those
  *  that are not, however few it is. */
 function paintFlush(
@@ -234,12 +269,20 @@ function paintFlush(
   width: number,
 ) {
   c.clearRect(0, 0, width, m.height);
-  for (const state of legendOrder.toReversed()) {
+  // Of those that share a pixel, the one that comes first in the legend.
+  const rank = new Map(legendOrder.map((s, i) => [s, i]));
+  const seen = new Map<number, State>();
+  for (const b of m.bricks) {
+    const state = states[b.page] ?? "none";
+    const x = Math.floor(b.x);
+    const there = seen.get(x);
+    if (there === undefined || (rank.get(state) ?? 0) < (rank.get(there) ?? 0)) seen.set(x, state);
+  }
+  const [first] = m.bricks;
+  for (const [x, state] of seen) {
     c.globalAlpha = only !== null && state !== only ? 0.25 : 1;
     c.fillStyle = solid(p, state);
-    for (const b of m.bricks)
-      if ((states[b.page] ?? "none") === state)
-        c.fillRect(Math.floor(b.x), b.y, Math.max(b.w, 1.5), m.brickHeight);
+    c.fillRect(x, first?.y ?? 0, Math.max(first?.w ?? 0, 1.5), m.brickHeight);
   }
   c.globalAlpha = 1;
 }

@@ -1,3 +1,7 @@
+import Close from "@mui/icons-material/Close";
+import UnfoldLess from "@mui/icons-material/UnfoldLess";
+import UnfoldMore from "@mui/icons-material/UnfoldMore";
+import Chip from "@mui/material/Chip";
 import FormatListBulleted from "@mui/icons-material/FormatListBulleted";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
@@ -7,7 +11,9 @@ import { later } from "../shared/later";
 import { countStates, legendOrder, wordFor, type State } from "../shared/states";
 import { Courses } from "./Courses";
 import { Heights } from "./Heights";
+import { titleOf } from "../shared/wall/sections";
 import { useSize } from "./useSize";
+import { useZoom, type Zoom } from "./useZoom";
 import { Sign } from "../shared/wall/Sign";
 import { useWall, type WallSubject } from "../shared/wall/subject";
 
@@ -31,6 +37,7 @@ export function Wall({
   const counts = useMemo(() => countStates(states), [states]);
   const asked = (counts.get("none") ?? 0) < states.length;
   const { size, height, choose, pull, taller } = useSize(asked);
+  const zoom = useZoom(pages);
   const [asList, setAsList] = useState(false);
   const [only, setOnly] = useState<State | null>(null);
   const filter = only && counts.has(only) ? only : null;
@@ -49,6 +56,7 @@ export function Wall({
       />
       <div className="legend">
         <h2>The wall</h2>
+        {zoom.within !== "/" && <Within zoom={zoom} />}
         <Legend
           subject={subject}
           counts={counts}
@@ -56,7 +64,9 @@ export function Wall({
           choose={(s) => setOnly(s === filter ? null : s)}
         />
         <span className="question">
-          <span className="about">{subject?.about}</span>
+          <span className="about" title={subject?.about}>
+            <bdi>{subject?.about}</bdi>
+          </span>
           <span className="keys">
             <kbd>[</kbd> <kbd>]</kbd> next page <kbd>Enter</kbd> look
           </span>
@@ -74,6 +84,7 @@ export function Wall({
               <FormatListBulleted fontSize="inherit" />
             </IconButton>
           </Tooltip>
+          {size !== "line" && !asList && <FoldAll zoom={zoom} />}
           <Heights size={size} choose={choose} />
         </span>
       </div>
@@ -97,9 +108,47 @@ export function Wall({
           current={current}
           open={open}
           line={size === "line"}
+          zoom={zoom}
         />
       )}
     </section>
+  );
+}
+
+/** The part of the site that is shown, with the way back to all of it. */
+function Within({ zoom }: { zoom: Zoom }) {
+  const name = titleOf(zoom.within);
+  return (
+    <Chip
+      size="small"
+      className="within"
+      label={`Only ${name}`}
+      title={zoom.within}
+      onDelete={zoom.out}
+      deleteIcon={<Close aria-label={`Leave ${name}`} />}
+      onClick={zoom.out}
+    />
+  );
+}
+
+/** Folds all sections up, or opens them. */
+function FoldAll({ zoom }: { zoom: Zoom }) {
+  const [up, setUp] = useState(false);
+  const word = up ? "Open all sections" : "Fold all sections up";
+  return (
+    <Tooltip title={word}>
+      <IconButton
+        size="small"
+        className="as-list"
+        aria-label={word}
+        onClick={() => {
+          zoom.foldAll(!up);
+          setUp(!up);
+        }}
+      >
+        {up ? <UnfoldMore fontSize="inherit" /> : <UnfoldLess fontSize="inherit" />}
+      </IconButton>
+    </Tooltip>
   );
 }
 

@@ -1,6 +1,6 @@
 import Papa from "papaparse";
 import type { Schemas } from "../../api/client";
-import { sectionOf } from "../wall/masonry";
+import { partOf } from "../wall/sections";
 
 type Table = Schemas["ValueTable"];
 type Row = Schemas["ValueRow"];
@@ -113,12 +113,12 @@ export type Item = { section: string; count: number } | { row: number };
 export function bySection(rows: Row[]): { rows: Row[]; items: Item[] } {
   const pages = new Map<string, Set<string>>();
   for (const r of rows) {
-    const s = sectionOf(r.page);
+    const s = partOf(r.page, "/");
     pages.set(s, (pages.get(s) ?? new Set()).add(r.page));
   }
   const groups = new Map<string, Row[]>([["", []]]);
   for (const r of rows) {
-    const s = sectionOf(r.page);
+    const s = partOf(r.page, "/");
     const name = pages.get(s)?.size === 1 ? "" : s;
     const list = groups.get(name);
     if (list) list.push(r);

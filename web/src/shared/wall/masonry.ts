@@ -1,4 +1,5 @@
 import type { Page } from "../../api/client";
+import { apart, fitted, sectionsOf } from "./sections";
 
 export interface Brick {
   page: number; // index into pages
@@ -9,12 +10,15 @@ export interface Brick {
 }
 
 export interface Course {
+  prefix: string; // what the addresses of its pages begin with
   name: string;
+  label: string; // as much of the name as there is room for, told from others
+  pages: number[];
   x: number;
   y: number;
   w: number; // of its name; 0 where there is no room for it
-  count: number;
-  folded: boolean;
+  /** Where it is folded up: where the share of each state is shown. */
+  strip: { x: number; y: number; w: number; h: number } | null;
 }
 
 export interface Masonry {
@@ -23,73 +27,39 @@ export interface Masonry {
   height: number;
   brickHeight: number;
   lettered: boolean;
+  names: number; // how wide the column of names is
   line: boolean; // they stand in a single line
 }
 
 const margin = 14;
-const names = 110;
 
-/** The section of a page: the first part of its address. */
-export function sectionOf(path: string): string {
-  const part = path.split("/")[1] ?? "";
-  return path.indexOf("/", 1) < 0 || path === "/" ? "" : part;
-}
-
-function titleOf(section: string): string {
-  return section === ""
-    ? "Home"
-    : section.charAt(0).toUpperCase() + section.slice(1).replaceAll("-", " ");
-}
+/** The column of names, in pixels: as wide as the longest asks for, between these. */
+const narrowest = 118;
+const broadest = 210;
+/** Of it: what the sign to come closer takes, and the space behind. */
+const beside = 34;
 
 /** How wide a brick with a title can be. */
 const widest = 150;
-
-/** As much of a text as there is room for. */
-export function fitted(text: string, room: number, measure: (text: string) => number): string {
-  if (measure(text) <= room) return text;
-  const letters = Array.from(text);
-  let [fits, ends] = [0, letters.length];
-  while (fits + 1 < ends) {
-    const half = (fits + ends) >> 1;
-    if (measure(`${letters.slice(0, half).join("").trimEnd()}…`) <= room) fits = half;
-    else ends = half;
-  }
-  return `${letters.slice(0, fits).join("").trimEnd()}…`;
-}
-
-/** The sections of a site in their order, with their pages. Sections of a single page at the top
- *  of the site are one with the home page. */
-function sectionsOf(pages: Page[]): [name: string, pages: number[]][] {
-  const sections = new Map<string, number[]>();
-  pages.forEach((p, i) => {
-    const s = sectionOf(p.path);
-    const list = sections.get(s);
-    if (list) list.push(i);
-    else sections.set(s, [i]);
-  });
-  for (const [s, list] of [...sections]) {
-    if (s !== "" && list.length === 1 && sections.size > 3) {
-      sections.delete(s);
-      sections.set("", [...(sections.get("") ?? []), ...list]);
-    }
-  }
-  return [...sections.entries()]
-    .sort(([a], [b]) => (a < b ? -1 : 1))
-    .map(([section, list]) => [titleOf(section), list]);
-}
 
 /** How a section is told in a line: its name, and how many pages it has. */
 export const inLine = (name: string, count: number) => (count > 1 ? `${name} ${count}` : name);
 
 /** Lays every page as a brick in a single line, as wide as there is room for. Names of sections
  *  stand over them, where they fit. */
-export function layLine(pages: Page[], width: number, measure: (text: string) => number): Masonry {
-  const sections = sectionsOf(pages);
+export function layLine(
+  pages: Page[],
+  width: number,
+  measure: (text: string) => number,
+  within = "/",
+): Masonry {
+  const sections = sectionsOf(pages, within);
+  const all = sections.reduce((n, s) => n + s.pages.length, 0);
   const room = width - 2 * margin;
-  const spread = sections.map(([name, list]) => measure(inLine(name, list.length)) + 2);
+  const spread = sections.map((s) => measure(inLine(s.name, s.pages.length)) + 2);
   const widths = (gap: number, w: number, named: boolean) =>
-    sections.map(([, list], i) =>
-      Math.max(list.length * (w + gap) - gap, named ? (spread[i] ?? 0) : 0),
+    sections.map((s, i) =>
+      Math.max(s.pages.length * (w + gap) - gap, named ? (spread[i] ?? 0) : 0),
     );
   const taken = (list: number[], between: number) =>
     list.reduce((n, w) => n + w, 0) + between * (list.length - 1);
@@ -101,56 +71,92 @@ export function layLine(pages: Page[], width: number, measure: (text: string) =>
   ];
   const { w, gap, between, named } = ways.find(
     (l) => taken(widths(l.gap, l.w, l.named), l.between) <= room,
-  ) ?? { w: Math.max(0, room) / Math.max(1, pages.length), gap: 0, between: 0, named: false };
+  ) ?? { w: Math.max(0, room) / Math.max(1, all), gap: 0, between: 0, named: false };
   const out: Masonry = {
     bricks: [],
     courses: [],
     height: 36,
     brickHeight: 13,
     lettered: false,
+    names: 0,
     line: true,
   };
   let x = margin;
   widths(gap, w, named).forEach((wide, i) => {
-    const [name, list] = sections[i] ?? ["", []];
+    const section = sections[i];
+    if (!section) return;
     const fits = (spread[i] ?? 0) <= wide;
-    out.courses.push({ name, x, y: 0, w: fits ? wide : 0, count: list.length, folded: false });
-    list.forEach((page, n) => out.bricks.push({ page, x: x + n * (w + gap), y: 18, w, text: "" }));
+    out.courses.push({ ...section, label: section.name, x, y: 0, w: fits ? wide : 0, strip: null });
+    section.pages.forEach((page, n) =>
+      out.bricks.push({ page, x: x + n * (w + gap), y: 18, w, text: "" }),
+    );
     x += wide + between;
   });
   return out;
 }
 
-/** Lays every page as a brick, in courses by section. */
+/** How much of a site is laid, and what of it stands folded up. */
+export interface Laid {
+  /** What the addresses of the pages begin with; "/" of all. */
+  within?: string;
+  folded?: (prefix: string, count: number) => boolean;
+}
+
+/** Lays every page as a brick, in courses by section; of a course that is folded up, a strip. */
 export function lay(
   pages: Page[],
   width: number,
   measure: (text: string) => number,
-  folded: ReadonlySet<string>,
+  { within = "/", folded = () => false }: Laid = {},
 ): Masonry {
-  const lettered = pages.length <= 400;
-  const brickHeight = lettered ? 20 : pages.length <= 3000 ? 10 : 7;
+  const sections = sectionsOf(pages, within);
+  const open = sections.filter((s) => !folded(s.prefix, s.pages.length));
+  const count = open.reduce((n, s) => n + s.pages.length, 0);
+  const lettered = count <= 400;
+  const brickHeight = lettered ? 20 : count <= 3000 ? 10 : 7;
   const gap = lettered ? 3 : 2;
   const small = brickHeight * 1.6;
-  const out: Masonry = { bricks: [], courses: [], height: 0, brickHeight, lettered, line: false };
+  const counted = (i: number) => measure(` ${sections[i]?.pages.length ?? 0}`);
+  const asked = sections.map((s, i) => Math.ceil(measure(s.name) + counted(i)) + beside);
+  const names = Math.max(
+    narrowest,
+    Math.min(broadest, width / 4, ...asked.toSorted((a, b) => b - a).slice(0, 1)),
+  );
+  const labels = apart(
+    sections.map((s) => s.name),
+    (i) => names - beside - counted(i),
+    measure,
+  );
+  const out: Masonry = {
+    bricks: [],
+    courses: [],
+    height: 0,
+    brickHeight,
+    lettered,
+    names,
+    line: false,
+  };
   let y = 2;
   let line = 0;
-  for (const [name, list] of sectionsOf(pages)) {
-    out.courses.push({
-      name,
+  sections.forEach((section, i) => {
+    const course: Course = {
+      ...section,
+      label: labels[i] ?? section.name,
       x: margin,
       y,
-      w: names - 18,
-      count: list.length,
-      folded: folded.has(name),
-    });
-    if (folded.has(name)) {
-      y += 22;
-      continue;
+      w: names - beside,
+      strip: null,
+    };
+    out.courses.push(course);
+    if (!open.includes(section)) {
+      const w = Math.max(0, width - names - 2 * margin);
+      course.strip = { x: margin + names, y: y + 5, w, h: 10 };
+      y += 24;
+      return;
     }
     const start = () => margin + names + (line % 2 ? (lettered ? 14 : small / 2) : 0);
     let x = start();
-    for (const page of list) {
+    for (const page of section.pages) {
       const text = lettered ? fitted(pages[page]?.title ?? "", widest - 13, measure) : "";
       const w = lettered ? Math.max(34, measure(text) + 13) : small;
       if (x + w > width - margin && x > start()) {
@@ -161,11 +167,34 @@ export function lay(
       out.bricks.push({ page, x, y, w, text });
       x += w + gap;
     }
-    y += Math.max(brickHeight + gap, lettered ? 0 : 16);
+    y = Math.max(y + brickHeight + gap, course.y + 24); // one can press what is beside its name
     line++;
-  }
+  });
   out.height = y + 6;
   return out;
+}
+
+/** The position of the brick at a place; -1 where none stands. */
+export function brickAt(m: Masonry, x: number, y: number): number {
+  // They stand row by row, and in a row from left to right.
+  let [low, high] = [0, m.bricks.length];
+  while (low < high) {
+    const half = (low + high) >> 1;
+    const b = m.bricks[half];
+    if (b && (b.y + m.brickHeight < y || (b.y <= y && b.x + b.w < x))) low = half + 1;
+    else high = half;
+  }
+  const b = m.bricks[low];
+  return b && x >= b.x && y >= b.y && y <= b.y + m.brickHeight ? low : -1;
+}
+
+/** The section of which the strip at a place is; null where none stands. */
+export function stripAt(m: Masonry, x: number, y: number): Course | null {
+  return (
+    m.courses.find(
+      ({ strip: s }) => s && x >= s.x && x <= s.x + s.w && y >= s.y - 5 && y <= s.y + s.h + 5,
+    ) ?? null
+  );
 }
 
 /** The first brick of the section before or behind the one of a brick in a line; the last of all
@@ -174,7 +203,7 @@ function sectionFrom(m: Masonry, at: number, dir: 1 | -1): number {
   let starts = 0;
   let before = 0;
   for (const c of m.courses) {
-    const next = starts + c.count;
+    const next = starts + c.pages.length;
     if (at < next) {
       if (dir > 0) return Math.min(next, m.bricks.length - 1);
       return at > starts ? starts : before;
