@@ -11,6 +11,7 @@ import "./shared/styles/parts.css";
 import "./shared/styles/sites.css";
 import "./shared/styles/words.css";
 import "./shared/styles/narrow.css";
+import "./shared/styles/seeing.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";

@@ -1,7 +1,8 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRef, type ReactNode } from "react";
+import { usePrinting } from "./printing";
 
-/** A list of any length: only the rows in view are drawn. */
+/** A list of any length: only the rows in view are drawn; on paper, all. */
 export function Rows<T>({
   items,
   keyOf,
@@ -16,6 +17,7 @@ export function Rows<T>({
   height?: number;
 }) {
   const box = useRef<HTMLDivElement>(null);
+  const printing = usePrinting();
   const list = useVirtualizer({
     count: items.length,
     getScrollElement: () => box.current,
@@ -23,6 +25,16 @@ export function Rows<T>({
     overscan: 12,
     getItemKey: (i) => (items[i] ? keyOf(items[i]) : i),
   });
+  if (printing)
+    return (
+      <div className="scroll" ref={box}>
+        <ul className="rows-list">
+          {items.map((item) => (
+            <li key={keyOf(item)}>{row(item)}</li>
+          ))}
+        </ul>
+      </div>
+    );
   return (
     <div className="scroll" ref={box} tabIndex={0} role="region" aria-label={label}>
       <ul className="rows-list" style={{ height: list.getTotalSize() }}>
