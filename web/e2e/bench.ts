@@ -26,8 +26,18 @@ export async function start(flags: string[], command = ["demo"]): Promise<[Child
 }
 
 /** A test with a program of its own. */
-export const test = base.extend<{ running: Running; flags: string[] }>({
+export const test = base.extend<{ running: Running; flags: string[]; toured: boolean }>({
   flags: [[], { option: true }],
+  /** Whether the tour of the first time was left before. */
+  toured: [true, { option: true }],
+  context: async ({ context, toured }, use) => {
+    if (toured)
+      await context.addInitScript(() => {
+        // A frame in a sandbox has no storage.
+        if (window === window.top) localStorage.setItem("tour", "left");
+      });
+    await use(context);
+  },
   running: async ({ flags }, use) => {
     const [child, running] = await start(flags);
     await use(running);

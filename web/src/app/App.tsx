@@ -21,7 +21,9 @@ import { Wall } from "../wall/Wall";
 import { KeptFolder } from "./KeptFolder";
 import { ServerGone } from "./ServerGone";
 import { windowTitle } from "./windowTitle";
+import { HelpPanel } from "./HelpPanel";
 import { Place } from "./Place";
+import { Tour, untoured } from "./Tour";
 import { TopBar } from "./TopBar";
 
 const Peek = later(() => import("../peek/Peek"), "Peek");
@@ -56,6 +58,8 @@ export function App() {
 function Frame({ overview }: { overview: Overview }) {
   const [params, setParams] = useSearchParams();
   const [sheet, setSheet] = useState<"find" | "keys" | null>(null);
+  const [help, setHelp] = useState(false);
+  const [tour, setTour] = useState(untoured);
   const { subject } = useWall();
   const drawer = useMediaQuery("(max-width: 999px)", { noSsr: true });
   const [shelf, setShelf] = useState(false);
@@ -163,6 +167,9 @@ function Frame({ overview }: { overview: Overview }) {
       if (mod && e.key.toLowerCase() === "k") {
         e.preventDefault();
         setSheet("find");
+      } else if (e.key === "F1") {
+        e.preventDefault();
+        setHelp((on) => !on);
       } else if (mod && e.shiftKey && e.key.toLowerCase() === "f") {
         e.preventDefault();
         void go(`/${site}/words`, { flushSync: true });
@@ -192,6 +199,8 @@ function Frame({ overview }: { overview: Overview }) {
       { name: "Next page in question", key: "]", act: () => step(1) },
       { name: "Previous page in question", key: "[", act: () => step(-1) },
       { name: "All keys", key: "?", act: () => setSheet("keys") },
+      { name: "Help on this place", key: "F1", act: () => setHelp(true) },
+      { name: "Tour of four steps", act: () => setTour(true) },
       { name: dark ? "Light scheme" : "Dark scheme", act: toggle },
     ],
     [overview.undo, overview.redo, back, redo, step, dark, toggle],
@@ -207,6 +216,8 @@ function Frame({ overview }: { overview: Overview }) {
         overview={overview}
         find={find}
         keys={keys}
+        help={() => setHelp(!help)}
+        helping={help}
         undo={undo}
         redo={redo}
         shelf={drawer ? () => setShelf(true) : undefined}
@@ -243,6 +254,20 @@ function Frame({ overview }: { overview: Overview }) {
         </div>
       </main>
       <Wall pages={overview.pages} current={peek} open={open} />
+      {help && (
+        <HelpPanel
+          close={() => {
+            setHelp(false);
+            document.querySelector<HTMLElement>("#help")?.focus();
+          }}
+          tour={() => {
+            setHelp(false);
+            setTour(true);
+          }}
+          keys={keys}
+        />
+      )}
+      {tour && <Tour close={() => setTour(false)} />}
       <Suspense>
         {sheet === "find" && (
           <Find overview={overview} commands={commands} close={() => setSheet(null)} />

@@ -1,5 +1,6 @@
 import DarkMode from "@mui/icons-material/DarkModeOutlined";
 import ExpandMore from "@mui/icons-material/ExpandMore";
+import HelpOutline from "@mui/icons-material/HelpOutlineOutlined";
 import Keyboard from "@mui/icons-material/KeyboardOutlined";
 import LightMode from "@mui/icons-material/LightModeOutlined";
 import Redo from "@mui/icons-material/Redo";
@@ -21,6 +22,8 @@ interface Props {
   overview: Overview;
   find: () => void;
   keys: () => void;
+  help: () => void;
+  helping: boolean;
   undo: () => void;
   redo: () => void;
   /** Opens the shelf, where there is no room for it to stand open. */
@@ -40,7 +43,8 @@ interface Command {
 }
 
 /** The site, its places, the state of the draft, and what works everywhere. */
-export const TopBar = memo(function TopBar({ overview, find, keys, undo, redo, shelf }: Props) {
+export const TopBar = memo(function TopBar(props: Props) {
+  const { overview, find, keys, help, helping, undo, redo, shelf } = props;
   const { dark, toggle } = useScheme();
   const roomy = useMediaQuery("(min-width: 1180px)", { noSsr: true });
   const narrow = useMediaQuery("(max-width: 699px)", { noSsr: true });
@@ -87,6 +91,7 @@ export const TopBar = memo(function TopBar({ overview, find, keys, undo, redo, s
                     act: redo,
                     off: !overview.redo,
                   },
+                  { name: "Help", act: help },
                   { name: "Keyboard", act: keys },
                   { name: dark ? "Light scheme" : "Dark scheme", act: toggle },
                 ]
@@ -132,6 +137,17 @@ export const TopBar = memo(function TopBar({ overview, find, keys, undo, redo, s
                   <Redo fontSize="small" />
                 </IconButton>
               </span>
+            </Tooltip>
+            <Tooltip title="Help on this place (F1)">
+              <IconButton
+                id="help"
+                size="small"
+                aria-label="Help"
+                aria-expanded={helping}
+                onClick={help}
+              >
+                <HelpOutline fontSize="small" />
+              </IconButton>
             </Tooltip>
             <Tooltip title="Keyboard">
               <IconButton size="small" aria-label="Keyboard" onClick={keys}>

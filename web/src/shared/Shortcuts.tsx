@@ -10,6 +10,7 @@ const keys: [string, string][] = [
   ["Enter", "look at the page under the cursor of the wall"],
   ["[ ]", "previous and next page in question"],
   ["Esc", "close what is open"],
+  ["F1", "what this place is for, with its keys"],
   ["?", "this sheet"],
 ];
 
