@@ -2,6 +2,7 @@ import type { Virtualizer } from "@tanstack/react-virtual";
 import { useMemo } from "react";
 import type { Schemas } from "../../api/client";
 import { cellKey, cellOf, ofPage, type bySection, type Edits } from "./grid";
+import { CellInput, type Leave } from "./CellInput";
 import { saySource } from "./sources";
 import type { useSelection } from "./useSelection";
 
@@ -14,6 +15,11 @@ interface Props {
   list: Virtualizer<HTMLDivElement, Element>;
   ownOf: string;
   setOwnOf: (field: string) => void;
+  /** What the cell with the focus begins with while one writes into it; else null. */
+  writing: string | null;
+  keep: (text: string) => void;
+  leave: (by: Leave) => void;
+  write: () => boolean;
   onKeyDown: React.KeyboardEventHandler;
   onPaste: React.ClipboardEventHandler;
 }
@@ -119,18 +125,31 @@ function Heads({ table, rows, selection, ownOf, setOwnOf }: Props) {
   );
 }
 
-function Cell({ table, rows, edits, selection, row, col }: Props & { row: number; col: number }) {
+function Cell(p: Props & { row: number; col: number }) {
+  const { table, rows, edits, selection, row, col } = p;
   const c = cellOf(table, rows, edits, { row, col });
   const r = rows[row];
   const f = table.fields[col];
   const { range } = selection;
   if (!r || !f) return null;
+  const focused = range.to.row === row && range.to.col === col;
+  if (focused && p.writing !== null)
+    return (
+      <td role="gridcell" data-spot={`${row} ${col}`} aria-selected className="tight cell writing">
+        <CellInput
+          label={`${f.label} on ${r.title}`}
+          text={p.writing}
+          keep={p.keep}
+          leave={p.leave}
+        />
+      </td>
+    );
   return (
     <td
       role="gridcell"
       data-spot={`${row} ${col}`}
       data-cell={cellKey(r, f.name)}
-      tabIndex={range.to.row === row && range.to.col === col ? 0 : -1}
+      tabIndex={focused ? 0 : -1}
       aria-selected={selection.has(row, col)}
       className={`tight cell ${c.own ? "own" : "inherited"}${c.edited ? " edited" : ""}`}
       title={c.edited ? "not saved yet" : saySource(c.source, c.doc)}
@@ -141,6 +160,7 @@ function Cell({ table, rows, edits, selection, row, col }: Props & { row: number
         if (e.ctrlKey || e.metaKey) selection.toggle({ row, col });
         else selection.go({ row, col }, e.shiftKey);
       }}
+      onDoubleClick={() => p.write()}
     >
       {c.text || <span className="soft">nothing</span>}
       {c.own && <span className="unseen"> of its own</span>}

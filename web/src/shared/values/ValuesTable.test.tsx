@@ -147,6 +147,48 @@ describe("the table of values", () => {
     expect(screen.queryByRole("button", { name: "Save to draft" })).toBeNull();
   });
 
+  it("is written into, cell by cell", async () => {
+    const written = (label: string) =>
+      screen.getByRole<HTMLInputElement>("textbox", { name: label });
+    key("q");
+    const first = written("tone on Page /a/");
+    expect(first.value, "a letter begins anew").toBe("q");
+    fireEvent.change(first, { target: { value: "quiet" } });
+    fireEvent.keyDown(first, { key: "Enter" });
+    expect(texts(0)[0]).toBe("quiet*");
+    expect(chosen(), "Enter goes on below").toEqual(["1 0"]);
+    key("F2");
+    const second = written("tone on Page /b/");
+    expect(second.value, "F2 leaves what stands there").toBe("loud");
+    fireEvent.change(second, { target: { value: "loudest" } });
+    fireEvent.keyDown(second, { key: "Tab" });
+    expect(chosen(), "Tab to the right").toEqual(["1 1"]);
+    fireEvent.doubleClick(at("1 1"));
+    const third = written("size on Page /b/");
+    fireEvent.change(third, { target: { value: "9" } });
+    fireEvent.keyDown(third, { key: "Escape" });
+    expect(texts(1)[1], "Escape keeps what was there").toBe("1");
+    expect(brief(await values())).toEqual(["a tone quiet", "b tone loudest"]);
+
+    key("End");
+    expect(chosen()).toEqual(["1 1"]);
+    key("Home", { ctrlKey: true });
+    expect(chosen()).toEqual(["0 1"]);
+    key("Home");
+    expect(chosen()).toEqual(["0 0"]);
+    key("End", { ctrlKey: true, shiftKey: true });
+    expect(chosen()).toEqual(["0 0", "1 0", "2 0", "3 0"]);
+    key("x");
+    const all = written("tone on Page /d/");
+    fireEvent.blur(all);
+    expect(texts(0), "what is written goes into all that is chosen").toEqual([
+      "x*",
+      "x*",
+      "x*",
+      "x*",
+    ]);
+  });
+
   it("takes back what a page says, and that alone", async () => {
     fireEvent.click(screen.getByRole("button", { name: "tone" }));
     key("Delete");

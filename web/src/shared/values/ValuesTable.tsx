@@ -23,6 +23,12 @@ import { ValuesGrid } from "./ValuesGrid";
 const none: Edits = new Map();
 const nothing = () => undefined;
 
+/** Types of fields whose values are written as a text on one line. */
+const typed = new Set(["text", "lines", "number", "link", "date"]);
+
+/** What takes the value of the chosen cells, above the table. */
+const formOfCell = ".cell-input :is(input, textarea, button, [role=combobox], [contenteditable])";
+
 /** The values of a block: pages down, fields across; what is inherited and what the
  *  pages have of their own, changed for many at once. */
 export function ValuesTable({ block, idle }: { block: string; idle: WallSubject | null }) {
@@ -114,7 +120,15 @@ function Table({
       spots.filter((s) => s.row !== first),
     );
   };
-  const { key, paste } = cellKeys(selection, change, fill);
+  const [writing, setWriting] = useState<string | null>(null); // what the cell with the focus begins with
+  const write = (letter?: string) => {
+    const type = table.fields[range.to.col]?.type;
+    if (!type || !typed.has(type)) return false;
+    setWriting(letter ?? cellOf(table, rows, edits, range.to).text);
+    return true;
+  };
+  const form = () => document.querySelector<HTMLElement>(formOfCell)?.focus();
+  const { key, paste } = cellKeys(selection, change, fill, write, form);
   const read = async (file: File | undefined) => {
     if (!file) return;
     const got = fromCsv(table, await file.text(), edits);
@@ -175,6 +189,16 @@ function Table({
           list={list}
           ownOf={ownOf}
           setOwnOf={shown(setOwnOf)}
+          writing={writing}
+          keep={(text) => {
+            setWriting(null);
+            change(() => text);
+          }}
+          leave={([row, col]) => {
+            setWriting(null);
+            selection.go({ row: range.to.row + row, col: range.to.col + col }, false);
+          }}
+          write={write}
           onKeyDown={key}
           onPaste={paste}
         />
