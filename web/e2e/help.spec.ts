@@ -71,5 +71,5 @@ test("the help beside a place follows to the next one", async ({ page, running }
   await help.focus();
   await page.keyboard.press("Escape");
   await expect(help).toHaveCount(0);
-  await expect(page.getByRole("button", { name: "Help" })).toBeFocused();
+  await expect(page.getByRole("button", { name: "Help on this place" })).toBeFocused();
 });

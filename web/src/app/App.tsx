@@ -1,12 +1,21 @@
 import Drawer from "@mui/material/Drawer";
 import useMediaQuery from "@mui/material/useMediaQuery";
-import { Suspense, useCallback, useEffect, useMemo, useState } from "react";
+import {
+  Suspense,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { Link, useLocation, useNavigate, useSearchParams } from "react-router";
 import type { Overview } from "../api/client";
 import { useEvents, useStep } from "../api/changes";
 import { useOverview, useSite } from "../api/queries";
 import { later } from "../shared/later";
 import { tell } from "../shared/notices";
+import { holdKeys } from "../shared/typedAhead";
 import { typing } from "../shared/typing";
 import { placesOf } from "../shared/placeOf";
 import { takeBackPending } from "../shared/pendingSteps";
@@ -21,6 +30,7 @@ import { Wall } from "../wall/Wall";
 import { KeptFolder } from "./KeptFolder";
 import { ServerGone } from "./ServerGone";
 import { windowTitle } from "./windowTitle";
+import { focusPlace, keepFocus } from "./keepFocus";
 import { HelpPanel } from "./HelpPanel";
 import { Place } from "./Place";
 import { Tour, untoured } from "./Tour";
@@ -143,6 +153,19 @@ function Frame({ overview }: { overview: Overview }) {
     [inQuestion, setParams],
   );
 
+  useEffect(keepFocus, []);
+  // What had the focus has it again when one comes back from looking at pages.
+  const before = useRef<Element | null>(null);
+  const looking = peek !== "";
+  useLayoutEffect(() => {
+    if (!looking) return;
+    before.current = document.activeElement;
+    return () => {
+      requestAnimationFrame(() => {
+        if (before.current instanceof HTMLElement) before.current.focus();
+      });
+    };
+  }, [looking]);
   const buffers = useBuffers();
   // What waits or is not saved is taken back before anything that is saved.
   const back = useCallback(() => {
@@ -172,7 +195,12 @@ function Frame({ overview }: { overview: Overview }) {
         setHelp((on) => !on);
       } else if (mod && e.shiftKey && e.key.toLowerCase() === "f") {
         e.preventDefault();
-        void go(`/${site}/words`, { flushSync: true });
+        const find = document.querySelector<HTMLElement>(".words-form input");
+        if (find) find.focus();
+        else {
+          holdKeys();
+          void go(`/${site}/words`, { flushSync: true });
+        }
       } else if (e.key === "Escape" && peek && !sheet) close();
       else if (typing(e)) return;
       else if (mod && e.key.toLowerCase() === "z") {
@@ -270,7 +298,12 @@ function Frame({ overview }: { overview: Overview }) {
       {tour && <Tour close={() => setTour(false)} />}
       <Suspense>
         {sheet === "find" && (
-          <Find overview={overview} commands={commands} close={() => setSheet(null)} />
+          <Find
+            overview={overview}
+            commands={commands}
+            close={() => setSheet(null)}
+            gone={focusPlace}
+          />
         )}
         {sheet === "keys" && <Shortcuts close={() => setSheet(null)} />}
       </Suspense>

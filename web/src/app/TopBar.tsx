@@ -142,7 +142,7 @@ export const TopBar = memo(function TopBar(props: Props) {
               <IconButton
                 id="help"
                 size="small"
-                aria-label="Help"
+                aria-label="Help on this place"
                 aria-expanded={helping}
                 onClick={help}
               >

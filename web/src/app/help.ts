@@ -23,7 +23,7 @@ const table: Record<string, Help> = {
     what: "Every spot where the block stands and how it came there: by a rule, by a layout, in a page's own text. Placements are detached, linked again, brought up to the block or replaced here, one or many.",
     keys: [
       ["Space", "choose the row"],
-      ["Shift click", "choose all between"],
+      ["D L R U", "detach it, link it again, replace it, bring it up to the block; Enter does it"],
     ],
     example:
       "Choose three placements and press “Detach 3”: no byte of the pages changes, but later edits of the block leave them alone.",

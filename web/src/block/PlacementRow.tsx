@@ -61,7 +61,12 @@ interface Props {
   choose: () => void;
   compared: boolean;
   compare: () => void;
+  /** Asked for by its key. */
+  keyed: (act: Act) => void;
 }
+
+/** What a key does to the spot in whose row it is pressed. */
+const keys: Record<string, Act> = { d: "detach", l: "link", r: "replace", u: "update" };
 
 /** One spot where a block stands. */
 export function PlacementRow(props: Props) {
@@ -74,13 +79,24 @@ export function PlacementRow(props: Props) {
       aria-rowindex={index + 2}
       data-page={p.page}
       data-address={p.address}
+      onKeyDown={(e) => {
+        const act = keys[e.key];
+        if (!act || e.ctrlKey || e.metaKey || e.altKey || !acts.includes(act)) return;
+        e.preventDefault();
+        props.keyed(act);
+      }}
     >
       <td>
         {acts.length > 0 && (
           <Checkbox
             size="small"
             className="row-box"
-            slotProps={{ input: { "aria-label": `Choose ${p.title}, ${p.address}` } }}
+            slotProps={{
+              input: {
+                "aria-label": `Choose ${p.title}, ${p.address}`,
+                ...(index === 0 && { "data-first": "" }),
+              } as React.InputHTMLAttributes<HTMLInputElement>,
+            }}
             checked={props.chosen}
             onChange={props.choose}
           />

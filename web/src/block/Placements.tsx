@@ -1,7 +1,7 @@
 import Checkbox from "@mui/material/Checkbox";
 import Button from "@mui/material/Button";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { Fragment, useMemo, useRef, useState } from "react";
+import { Fragment, useEffect, useMemo, useRef, useState } from "react";
 import type { Placement } from "../api/client";
 import { usePlacements } from "../api/queries";
 import { actsOf, spotKey, verbs, type Act } from "../shared/copies/acts";
@@ -93,6 +93,17 @@ function Table({ block, placements, idle, look, done }: Props & { placements: Pl
   const behind = placements.filter((p) => actsOf(p).includes("update"));
   const choosable = rows.filter((p) => actsOf(p).length > 0);
   const all = choosable.length > 0 && choosable.every((p) => chosen.has(spotKey(p)));
+  const byKey = useRef(""); // the row in which a key was pressed: it has the focus again afterwards
+  useEffect(() => {
+    const at = rows.find((r) => spotKey(r) === byKey.current);
+    if (wanted || !at) return;
+    byKey.current = "";
+    box.current
+      ?.querySelector<HTMLElement>(
+        `tr[data-page="${CSS.escape(at.page)}"][data-address="${CSS.escape(at.address)}"] :is(input, button)`,
+      )
+      ?.focus();
+  }, [wanted, rows]);
   const doing = wanted && (
     <Doing {...acting.doing} act={wanted.act} spots={wanted.spots} others={others} cancel={leave} />
   );
@@ -187,6 +198,13 @@ function Table({ block, placements, idle, look, done }: Props & { placements: Pl
                           : new Set([...latest.current, key]),
                       )
                     }
+                    keyed={(act) => {
+                      byKey.current = key;
+                      turn(p, act);
+                      requestAnimationFrame(() =>
+                        box.current?.querySelector<HTMLElement>(".doing")?.focus(),
+                      );
+                    }}
                     compared={compared === key}
                     compare={() => setCompared(compared === key ? "" : key)}
                   />

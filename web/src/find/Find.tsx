@@ -14,10 +14,13 @@ export function Find({
   overview,
   commands,
   close,
+  gone,
 }: {
   overview: Overview;
   commands: Command[];
   close: () => void;
+  /** Told when one goes somewhere. */
+  gone?: () => void;
 }) {
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
@@ -57,7 +60,10 @@ export function Find({
     if (!h) return;
     close();
     if (h.act) h.act();
-    else if (h.to) void go(h.to);
+    else if (h.to) {
+      void go(h.to);
+      gone?.();
+    }
   };
   const move = (to: number) => {
     const i = Math.max(0, Math.min(found.length - 1, to));

@@ -42,6 +42,13 @@ const places: [path: string, name: string, words: string][] = [
   ["checks", "Checks", "findings"],
 ];
 
+const parts = [
+  ["placements", "Placements"],
+  ["values", "Values"],
+  ["manage", "Manage"],
+  ["history", "History"],
+];
+
 /** Everything that has a name. */
 export function named(o: Overview, known: Known, commands: Command[]): Hit[] {
   const at = `/${o.name}`;
@@ -56,6 +63,12 @@ export function named(o: Overview, known: Known, commands: Command[]): Hit[] {
     hit(kind, d.title, d.path, `pages?doc=${encodeURIComponent(d.doc)}`);
   return [
     ...o.blocks.map((b) => hit("block", b.title, b.name, `blocks/${b.name}`)),
+    // Their parts are found by naming both.
+    ...o.blocks.flatMap((b) =>
+      parts.map(([tab, name]) =>
+        hit("part of a block", `${b.title}: ${name}`, b.name, `blocks/${b.name}?tab=${tab}`),
+      ),
+    ),
     ...known.entries
       .filter((e) => e.kind === "scripted")
       .map((e) => hit("script", e.title, e.name, `scripts/${e.name}`)),
@@ -102,6 +115,8 @@ export function matching(all: Hit[], text: string, most: number): Hit[] {
   const typed = text.trim().toLowerCase();
   const words = typed.split(/\s+/).filter(Boolean);
   const found = all.filter((h) => {
+    // One word names the block, not each of its parts.
+    if (h.kind === "part of a block" && words.length < 2) return false;
     const said = `${h.title} ${h.detail} ${h.kind}`.toLowerCase();
     return words.every((w) => said.includes(w));
   });

@@ -13,7 +13,7 @@ import { CSS } from "@dnd-kit/utilities";
 import IconButton from "@mui/material/IconButton";
 import { useRef, useState } from "react";
 import { lift } from "../shared/sorting";
-import { end, put, step, type Entry } from "./tree";
+import { end, put, standsAt, step, type Entry } from "./tree";
 
 const indent = 24; // pixels for each step of nesting
 
@@ -28,6 +28,7 @@ interface Props {
  *  be nested; by keyboard with the arrow keys on the handle. */
 export function MenuTree({ entries, set, chosen, choose }: Props) {
   const [dragged, setDragged] = useState({ id: -1, by: 0 });
+  const [said, setSaid] = useState("");
   const sensors = useSensors(useSensor(PointerSensor, lift));
   const moved = ({ active, over, delta }: DragEndEvent) => {
     setDragged({ id: -1, by: 0 });
@@ -62,12 +63,20 @@ export function MenuTree({ entries, set, chosen, choose }: Props) {
               key={e.id}
               entry={e}
               depth={e.id === dragged.id ? Math.max(e.depth + dragged.by, 0) : e.depth}
+              first={i === 0}
               chosen={e.id === chosen}
               choose={() => choose(e.id)}
-              move={(way) => set(step(entries, i, way))}
+              move={(way) => {
+                const next = step(entries, i, way);
+                set(next);
+                setSaid(standsAt(next, e.id));
+              }}
             />
           ))}
         </ol>
+        <p className="unseen" role="status">
+          {said}
+        </p>
       </SortableContext>
     </DndContext>
   );
@@ -78,12 +87,14 @@ const ways = { ArrowUp: "up", ArrowDown: "down", ArrowLeft: "out", ArrowRight: "
 function Item({
   entry: { id, item },
   depth,
+  first,
   chosen,
   choose,
   move,
 }: {
   entry: Entry;
   depth: number;
+  first: boolean;
   chosen: boolean;
   choose: () => void;
   move: (way: "up" | "down" | "in" | "out") => void;
@@ -115,6 +126,7 @@ function Item({
         }}
         {...listeners}
         onKeyDown={key}
+        {...(first && { "data-first": "" })}
         aria-label={`Move ${item.label}`}
         aria-description="Arrow keys move it: up, down, and sideways to nest it"
       >

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { MenuItem } from "../api/client";
-import { doubled, end, flat, nested, put, step, type Entry } from "./tree";
+import { doubled, end, flat, nested, put, standsAt, step, type Entry } from "./tree";
 
 const item = (label: string, items: MenuItem[] = []): MenuItem => ({
   label,
@@ -32,6 +32,18 @@ describe("a menu as a list", () => {
     expect(drawn(two.list)).toBe("a -a1 -a2 --x a -a1 -a2 --x b c");
     expect(two.list[4]).toMatchObject({ id: two.id, item: { label: "a", was: "" } });
     expect(new Set(two.list.map((e) => e.id)).size).toBe(10);
+  });
+  it("says where an entry stands", () => {
+    const list = flat(tree);
+    expect(list.map((e) => standsAt(list, e.id))).toEqual([
+      "a is 1 of 3 at the top",
+      "a1 is 1 of 2 under a",
+      "a2 is 2 of 2 under a",
+      "x is 1 of 1 under a2",
+      "b is 2 of 3 at the top",
+      "c is 3 of 3 at the top",
+    ]);
+    expect(standsAt(list, -1)).toBe("");
   });
   it("moves entries with all under them", () => {
     const list = flat(tree);

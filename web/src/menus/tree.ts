@@ -108,3 +108,17 @@ export function step(list: Entry[], i: number, way: "up" | "down" | "in" | "out"
     }
   }
 }
+
+/** Where an entry stands, in words: after what it stands under, and among how many. */
+export function standsAt(list: Entry[], id: number): string {
+  const i = list.findIndex((e) => e.id === id);
+  const e = list[i];
+  if (!e) return "";
+  let begin = i - 1;
+  while (begin >= 0 && (list[begin]?.depth ?? 0) >= e.depth) begin--;
+  const above = begin < 0 ? undefined : list[begin];
+  const stop = above ? end(list, begin) : list.length;
+  const beside = list.slice(begin + 1, stop).filter((o) => o.depth === e.depth);
+  const at = `${e.item.label} is ${beside.indexOf(e) + 1} of ${beside.length}`;
+  return above ? `${at} under ${above.item.label}` : `${at} at the top`;
+}

@@ -188,6 +188,7 @@ function Publish({ review }: { review: Review }) {
           asked ? undefined : (
             <Button
               variant="contained"
+              data-first=""
               disabled={!publishable || publish.isPending}
               onClick={() => (breaks.length > 0 ? setAsked(true) : publish.mutate())}
             >

@@ -9,6 +9,7 @@ const keys: [string, string][] = [
   ["+ -", "on the wall: only the section of the brick, and back"],
   ["Enter", "look at the page under the cursor of the wall"],
   ["[ ]", "previous and next page in question"],
+  ["D L R U", "in a row of placements: detach, link again, replace, bring up"],
   ["Esc", "close what is open"],
   ["F1", "what this place is for, with its keys"],
   ["?", "this sheet"],

@@ -6,6 +6,7 @@ import {
   PointerSensor,
   useSensor,
   useSensors,
+  type Announcements,
   type DragEndEvent,
   type UniqueIdentifier,
 } from "@dnd-kit/core";
@@ -23,6 +24,23 @@ import type { ReactNode } from "react";
 /** A press only lifts a row once it has moved a little, so that buttons in it stay buttons. */
 export const lift = { activationConstraint: { distance: 4 } };
 
+const titleOf = (of: { data: { current?: { title?: string } } } | null) =>
+  of?.data.current?.title ?? "It";
+
+/** What is said of what one moves by keyboard, for those who do not see it. */
+const said: Announcements = {
+  onDragStart: ({ active }) =>
+    `${titleOf(active)} is taken. Arrow keys move it, Space puts it down, Escape puts it back.`,
+  onDragOver: ({ active, over }) =>
+    over ? `${titleOf(active)} would stand in the place of ${titleOf(over)}.` : undefined,
+  onDragEnd: ({ active, over }) =>
+    over && over.id !== active.id
+      ? `${titleOf(active)} is put in the place of ${titleOf(over)}.`
+      : `${titleOf(active)} stays where it was.`,
+  onDragCancel: ({ active }) => `${titleOf(active)} stays where it was.`,
+};
+const howTo = { draggable: "Space takes it, arrow keys move it, Space puts it down." };
+
 /** Where rows can be lifted and dropped, by pointer or keyboard. */
 export function Droppable({
   moved,
@@ -36,7 +54,12 @@ export function Droppable({
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={moved}
+      accessibility={{ announcements: said, screenReaderInstructions: howTo }}
+    >
       {children}
     </DndContext>
   );
@@ -71,7 +94,11 @@ export function Sorted<K extends UniqueIdentifier>({
  *  be put in the place of one that is fixed. */
 export function useRow(id: UniqueIdentifier, title: string, disabled = false, fixed = false) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } =
-    useSortable({ id, disabled: { draggable: disabled, droppable: disabled || fixed } });
+    useSortable({
+      id,
+      data: { title },
+      disabled: { draggable: disabled, droppable: disabled || fixed },
+    });
   return {
     row: {
       ref: setNodeRef,

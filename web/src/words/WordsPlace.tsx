@@ -7,6 +7,7 @@ import { useWords, type Words, type WordsFound } from "../api/words";
 import { tellSaved } from "../shared/notices";
 import { Say, Sentence } from "../shared/Say";
 import type { State } from "../shared/states";
+import { takeKeys } from "../shared/typedAhead";
 import { useLiveOperation } from "../shared/useOperation";
 import { useWallSubject, useWould, type WallSubject } from "../shared/wall/subject";
 import { leftOut, type DocumentClass } from "./spots";
@@ -23,7 +24,7 @@ const nothing: WordsFound = { total: 0, seen: "", classes: [], spots: [] };
 
 function Sheet({ overview }: { overview: Overview }) {
   const [params] = useSearchParams();
-  const [words, setWords] = useState<Words>({ text: params.get("text") ?? "" });
+  const [words, setWords] = useState<Words>(() => ({ text: params.get("text") ?? takeKeys() }));
   // What is to stand there; null until somebody says so.
   const [replacement, setReplacement] = useState<string | null>(null);
   const [without, setWithout] = useState<ReadonlySet<string>>(new Set());

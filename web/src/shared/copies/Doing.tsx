@@ -3,7 +3,7 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Radio from "@mui/material/Radio";
 import RadioGroup from "@mui/material/RadioGroup";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Operated, Schemas } from "../../api/client";
 import { Sentence } from "../Say";
 import { spotKey, verbs, type Act, type Rest, type Swap } from "./acts";
@@ -44,8 +44,26 @@ export function Doing(props: Props) {
   const now = live.operated?.answer === "linked" ? live.operated.linked : undefined;
   const [linked, setLinked] = useState(now);
   if (now && now !== linked) setLinked(now);
+  const soon = useRef(false); // Enter was pressed before it was worked out
+  const { savable, carryOut } = live;
+  const sound = live.operated?.proposal.impact?.breaks.length === 0 && !nothing;
+  useEffect(() => {
+    if (!soon.current || !savable || !sound) return;
+    soon.current = false;
+    carryOut();
+  }, [savable, sound, carryOut]);
   return (
-    <div className="doing">
+    <div
+      className="doing"
+      tabIndex={-1}
+      onKeyDown={(e) => {
+        if (e.target !== e.currentTarget) return;
+        if (e.key === "Escape") cancel();
+        if (e.key !== "Enter") return;
+        if (savable && !nothing) carryOut();
+        else soon.current = true;
+      }}
+    >
       <div className="step">
         <div>
           <div role="status">
