@@ -257,7 +257,7 @@ func TestOperationsLeaveAValidSite(t *testing.T) {
 		names = append(names, name)
 	}
 	carried := map[string]int{}
-	rapid.Check(t, func(t *rapid.T) {
+	drawn := func(t *rapid.T) {
 		files := sitetest.Site(t)
 		if len(check.Validity(sitetest.New(files))) > 0 {
 			files = sitetest.Harbour()
@@ -286,7 +286,11 @@ func TestOperationsLeaveAValidSite(t *testing.T) {
 			require.Empty(t, bad, name)
 			files = after
 		}
-	})
+	}
+	// A run of few sites can have drawn none to which some could be done.
+	for round := 0; round < 8 && len(carried) <= len(names)*2/3; round++ {
+		rapid.Check(t, drawn)
+	}
 	for _, name := range names {
 		if carried[name] == 0 {
 			t.Logf("%s was refused each time", name)
