@@ -96,10 +96,9 @@ export async function typeBefore(page: Page, words: string, text: string) {
 export async function moveLifted(page: Page, key: string, place: number) {
   await expect(async () => {
     await page.keyboard.press(key);
-    await expect(page.locator("[id^=DndLiveRegion]")).toContainText(
-      `moved over droppable area ${place}`,
-      { timeout: 3000 },
-    );
+    await expect(page.locator("[id^=DndLiveRegion]")).toContainText(`would be ${place} of`, {
+      timeout: 3000,
+    });
   }).toPass();
 }
 

@@ -89,7 +89,7 @@ test("lists and links have editors of their own, and the text follows", async ({
   await links.getByRole("button", { name: "Move Links 1" }).focus();
   const announced = page.locator("[id^=DndLiveRegion]");
   await page.keyboard.press("Space");
-  await expect(announced).toContainText("moved over droppable area 1");
+  await expect(announced).toContainText("would be 1 of");
   await moveLifted(page, "ArrowDown", 2);
   await page.keyboard.press("Space");
   await expect(links.getByLabel("label").first()).toHaveValue("Accessibility");

@@ -3,7 +3,7 @@ import { useSyncExternalStore } from "react";
 let printing = false;
 
 /** The medium of paper; null where there are no media, as in a test. */
-const onPaper = () => ("matchMedia" in window ? matchMedia("print") : null);
+const onPaper = () => (typeof matchMedia === "function" ? matchMedia("print") : null);
 
 function follow(told: () => void): () => void {
   const paper = onPaper();

@@ -24,18 +24,27 @@ import type { ReactNode } from "react";
 /** A press only lifts a row once it has moved a little, so that buttons in it stay buttons. */
 export const lift = { activationConstraint: { distance: 4 } };
 
-const titleOf = (of: { data: { current?: { title?: string } } } | null) =>
-  of?.data.current?.title ?? "It";
+interface Row {
+  data: { current?: { title?: string; sortable?: { index: number; items: unknown[] } } };
+}
+
+const titleOf = (row: Row) => row.data.current?.title ?? "It";
+
+/** Where a row stands, as the 2nd of 5 in words. */
+function placeOf(row: Row): string {
+  const at = row.data.current?.sortable;
+  return at ? `${at.index + 1} of ${at.items.length}` : `in the place of ${titleOf(row)}`;
+}
 
 /** What is said of what one moves by keyboard, for those who do not see it. */
 const said: Announcements = {
   onDragStart: ({ active }) =>
     `${titleOf(active)} is taken. Arrow keys move it, Space puts it down, Escape puts it back.`,
   onDragOver: ({ active, over }) =>
-    over ? `${titleOf(active)} would stand in the place of ${titleOf(over)}.` : undefined,
+    over ? `${titleOf(active)} would be ${placeOf(over)}.` : undefined,
   onDragEnd: ({ active, over }) =>
     over && over.id !== active.id
-      ? `${titleOf(active)} is put in the place of ${titleOf(over)}.`
+      ? `${titleOf(active)} is ${placeOf(over)}.`
       : `${titleOf(active)} stays where it was.`,
   onDragCancel: ({ active }) => `${titleOf(active)} stays where it was.`,
 };
