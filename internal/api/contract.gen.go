@@ -2905,6 +2905,9 @@ type NewRuleOperation struct {
 
 	// Region Where it puts the block.
 	Region string `json:"region"`
+
+	// Title What it is called; its name where absent.
+	Title string `json:"title,omitempty"`
 }
 
 // NewRuleOperationOperation defines model for NewRuleOperation.Operation.
@@ -3013,6 +3016,9 @@ type Overview struct {
 	Release    int    `json:"release"`
 	SiteOrigin string `json:"site_origin"`
 	Title      string `json:"title"`
+
+	// Titles What rules, layouts and menus are called, by the paths of their documents, where they say it.
+	Titles map[string]string `json:"titles"`
 
 	// Undo The title of the edit that undo would take back.
 	Undo string `json:"undo"`
@@ -3627,7 +3633,10 @@ type RuleSummary struct {
 	Shows int `json:"shows"`
 
 	// Takes How many published pages it names.
-	Takes int    `json:"takes"`
+	Takes int `json:"takes"`
+
+	// Title What it is called; empty where it says nothing of it.
+	Title string `json:"title"`
 	Until string `json:"until"`
 }
 

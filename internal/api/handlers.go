@@ -158,7 +158,7 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 	out := Overview{Name: name, Title: title(d, name), Home: d.Config().Home, Exact: d.Config().ExactURLs,
 		SiteOrigin: h.origin(c, name), Version: st.Version,
 		Release: st.Release, Undo: steps.Undo, Redo: steps.Redo, Pages: []Page{}, Drafts: []Page{},
-		Blocks: []BlockSummary{}}
+		Blocks: []BlockSummary{}, Titles: titles(d)}
 	var docs []string
 	for _, p := range d.PagePaths() {
 		g := d.Info(p).Page
@@ -191,6 +191,23 @@ func (h *handlers) GetSite(c *gin.Context, name SiteName) {
 	im, _ := st.FromLive()
 	out.Differ = differing(im)
 	c.JSON(http.StatusOK, out)
+}
+
+// titles are what rules, layouts and menus are called, by the paths of their documents.
+func titles(d *shelf.Shelf) map[string]string {
+	out := map[string]string{}
+	for _, r := range d.Rules() {
+		if r.Title != "" {
+			out[r.Path] = r.Title
+		}
+	}
+	for _, l := range d.Layouts() {
+		out[l.Path] = l.Title
+	}
+	for _, m := range d.Menus() {
+		out["menus/"+m.Name+".yaml"] = m.Title
+	}
+	return out
 }
 
 // summaries are the blocks of a site with how each stands on its pages, and when each was edited.

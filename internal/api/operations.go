@@ -203,7 +203,7 @@ func (o DeleteLayoutOperation) changes(at desk) (outcome, error) {
 }
 
 func (o NewRuleOperation) changes(at desk) (outcome, error) {
-	return changed(placing.NewRule(at.draft, o.Name, o.Block, o.Region))
+	return changed(placing.NewRule(at.draft, o.Name, o.Title, o.Block, o.Region))
 }
 
 func (o HostOverlayOperation) changes(at desk) (outcome, error) {

@@ -185,7 +185,7 @@ func TestTextsAreEditedByWhatTheySay(t *testing.T) {
 		{"pages/a.html", "\ufeff---\r\n# a\r\nlayout: l\r\n---\r\n@{foot /}",
 			"\ufeff---\r\n# a\r\ntitle: B\r\nlayout: l\r\n---\r\n@{foot /}"},
 		{"rules/foot.yaml", "block: foot\r\nregion: foot\r\non:\r\n  - all\r\n",
-			"block: foot\r\nregion: foot\r\non:\r\n  - all\r\ntitle: B\r\n"},
+			"title: B\r\nblock: foot\r\nregion: foot\r\non:\r\n  - all\r\n"},
 	} {
 		b.send("POST", "/sites/small/key-edits", api.KeyEdit{Path: c.path, Text: c.text,
 			Keys: []string{"title"}, Value: "B"}, &text)

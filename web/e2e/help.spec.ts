@@ -40,6 +40,17 @@ test.describe("the first time", () => {
     await page.keyboard.press("Escape");
     await expect(tour).toHaveCount(0);
   });
+
+  test("on a phone each step is whole", async ({ page, running }) => {
+    await page.setViewportSize({ width: 360, height: 740 });
+    await openBlock(page, running, "footer");
+    const tour = page.getByRole("region", { name: "Tour" });
+    for (let step = 1; step <= 4; step++) {
+      await expect(tour.getByRole("heading")).toContainText(`${step} of 4`);
+      await expect(tour).toBeInViewport({ ratio: 1 });
+      await tour.getByRole("button", { name: step < 4 ? "Next" : "Done" }).click();
+    }
+  });
 });
 
 test("the help beside a place follows to the next one", async ({ page, running }) => {

@@ -62,14 +62,14 @@ test("a brick named on the wall, the rule that is outranked, and what it takes t
   await openBlock(page, running, "home-footer");
   await page.getByRole("button", { name: "Place by a rule" }).click();
   await page.getByRole("button", { name: "Include About us /about/", exact: true }).click();
-  await expect(page.getByText("On 1 in place of Footer by main-footer.")).toBeVisible();
+  await expect(page.getByText("On 1 in place of Footer by Main footer.")).toBeVisible();
   await expect(legend(page, "own")).toHaveText("1");
   await page.locator(".brick-cursor").focus();
   await page.keyboard.press("ArrowRight");
   await page.keyboard.press("Enter"); // about, named a moment ago
   await expect(page.getByText("on home-footer")).toHaveCount(0);
   await page.getByRole("button", { name: "all pages", exact: true }).click();
-  await expect(page.getByText(/Loses 1 to home-footer, which is more specific/)).toBeVisible();
+  await expect(page.getByText(/Loses 1 to Footer at home, which is more specific/)).toBeVisible();
   await expect(legend(page, "held")).toBeVisible();
 });
 
@@ -81,16 +81,18 @@ test("a rule that loses every page goes first, and the home page is meant or lef
   await page.getByRole("button", { name: "Place by a rule" }).click();
   await choose(page.getByLabel("Region", { exact: true }), "footer");
   await page.getByRole("button", { name: "the home page", exact: true }).click();
-  await expect(page.getByText(/Loses 1 to home-footer, which comes first by name/)).toBeVisible();
+  await expect(
+    page.getByText(/Loses 1 to Footer at home, which comes first by name/),
+  ).toBeVisible();
   await page.getByRole("button", { name: "Let it go first" }).click();
-  await expect(page.getByText(/On 1 in place of Home footer by home-footer/)).toBeVisible();
+  await expect(page.getByText(/On 1 in place of Home footer by Footer at home/)).toBeVisible();
   await expect(page.getByRole("button", { name: "Let it go first" })).toHaveCount(0);
   await page.getByRole("button", { name: "all pages except the home page instead" }).click();
-  await expect(page.getByText(/On \d+ in place of Footer by main-footer/)).toBeVisible();
+  await expect(page.getByText(/On \d+ in place of Footer by Main footer/)).toBeVisible();
   await expect(page.getByText(/except the home page/)).toBeVisible();
   await expect(legend(page, "hidden")).toHaveText("1");
   await page.getByRole("button", { name: "the home page only instead" }).click();
-  await expect(page.getByText(/On 1 in place of Home footer by home-footer/)).toBeVisible();
+  await expect(page.getByText(/On 1 in place of Home footer by Footer at home/)).toBeVisible();
   await expect(legend(page, "hidden")).toHaveCount(0);
 });
 
@@ -112,7 +114,7 @@ test("a rule for a region and block that are not there, and one with its dates t
 test("who wins, region by region, and an order given by keyboard", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm/rules?region=footer`);
   await expect(legend(page, "linked")).toBeVisible();
-  const handle = page.getByRole("button", { name: "Move main-footer" });
+  const handle = page.getByRole("button", { name: "Move Main footer" });
   await handle.focus();
   await carry(page, "ArrowUp");
   await expect(page.getByRole("button", { name: "Put them in this order" })).toBeEnabled();
@@ -168,7 +170,7 @@ test("why something stands here and something else does not", async ({ page, run
   await expect(footer).toContainText("Home footer placed for the home page, by rule");
   await footer.getByRole("button", { name: "1 rule not applied: why?" }).click();
   await expect(footer).toContainText(
-    "does not stand here: home-footer is more specific than one for all pages",
+    "does not stand here: Footer at home is more specific than one for all pages",
   );
   await footer.getByRole("button", { name: /^Home footer/ }).click();
   await expect(footer.locator(".lit")).toContainText("Home footer");

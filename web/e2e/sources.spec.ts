@@ -105,7 +105,7 @@ test("a page's value becomes the default, kept or followed, or a value of the pa
   const way = (words: RegExp) => move.locator("form").filter({ hasText: words });
   await expect(way(/old one keep it/).getByRole("status")).toContainText("No page changes");
   await expect(way(/old one follow/).getByRole("status")).toContainText(/Changes \d+ pages/);
-  await expect(way(/What the rule main-footer sets/).getByRole("status")).toContainText(
+  await expect(way(/What the rule Main footer sets/).getByRole("status")).toContainText(
     /Changes \d+ pages/,
   );
   await expect(way(/A value of every page/).getByRole("status")).toContainText("Changes 1 page"); // its card asks for the same

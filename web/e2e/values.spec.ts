@@ -73,8 +73,8 @@ test("a value inside a block that a rule placed is this page's own, and the sour
     .click();
   const header = page.getByRole("region", { name: "Values of Header" });
   await header.getByText("Where it comes from").nth(2).click();
-  await header.getByRole("link", { name: "the rule main-header" }).first().click();
-  await expect(page.getByRole("heading", { name: "main-header", level: 1 })).toBeVisible();
+  await header.getByRole("link", { name: "the rule Main header" }).first().click();
+  await expect(page.getByRole("heading", { name: "Main header", level: 1 })).toBeVisible();
 });
 
 test("the same phone number on many port cards: 4; what is pasted; back again", async ({

@@ -213,7 +213,7 @@ var operations = map[string]func(w world) (site.ChangeSet, error){
 		return documents.DeleteLayout(w.s, w.layout(), w.layout())
 	},
 	"new rule": func(w world) (site.ChangeSet, error) {
-		return placing.NewRule(w.s, w.name("name"), w.block("block"), w.region())
+		return placing.NewRule(w.s, w.name("name"), "", w.block("block"), w.region())
 	},
 	"delete rule": func(w world) (site.ChangeSet, error) { return placing.DeleteRule(w.s, w.rule()) },
 	"order rules": func(w world) (site.ChangeSet, error) {

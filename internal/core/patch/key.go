@@ -12,7 +12,7 @@ import (
 // keysInOrder are the keys that documents begin with, in the order in which they are
 // written down where they are new.
 var keysInOrder = map[site.Class][]string{
-	site.RuleDoc: {"block", "region", "on", "except", "set", "at", "order", "audience", "from", "until",
+	site.RuleDoc: {"title", "block", "region", "on", "except", "set", "at", "order", "audience", "from", "until",
 		"enabled", "note"},
 	site.PageDoc: {"title", "layout", "fields", "overrides", "copies", "hidden", "tags", "draft",
 		"redirect"},

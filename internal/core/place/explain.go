@@ -171,9 +171,9 @@ func (v Verdict) Words() string {
 	}
 	switch v.Decides {
 	case "specificity":
-		return fmt.Sprintf("%s is more specific than one for %s", v.By.Name, v.Target.Words())
+		return fmt.Sprintf("%s is more specific than one for %s", v.By.Called(), v.Target.Words())
 	case "order":
-		return fmt.Sprintf("%s has the higher order, %d before %d", v.By.Name, v.By.Order, v.Rule.Order)
+		return fmt.Sprintf("%s has the higher order, %d before %d", v.By.Called(), v.By.Order, v.Rule.Order)
 	}
-	return v.By.Name + " is as specific and comes first by name"
+	return v.By.Called() + " is as specific and comes first by name"
 }

@@ -1,6 +1,7 @@
 package place
 
 import (
+	"cmp"
 	"slices"
 	"strconv"
 	"strings"
@@ -119,6 +120,7 @@ type Setting struct {
 // Rule says which block appears in which region of which pages.
 type Rule struct {
 	Name     string
+	Title    string // what it is called, "" where it says nothing of it
 	Path     string
 	Block    string
 	Region   string
@@ -136,6 +138,9 @@ type Rule struct {
 	OnAt     [][2]int // of the entries of On and Except
 	ExceptAt [][2]int
 }
+
+// Called is what the rule is called where one reads of it: its title, or its name where it has none.
+func (r *Rule) Called() string { return cmp.Or(r.Title, r.Name) }
 
 // Takes reports whether the rule takes a page, and how specifically.
 func (r *Rule) Takes(f Facts) (Specificity, bool) {
@@ -182,7 +187,7 @@ func ParseRule(name, path string, src []byte) (*Rule, site.Problems) {
 	if problem != nil {
 		return r, site.Problems{*problem}
 	}
-	keys := []string{"block", "region", "on", "except", "set", "at", "order", "audience", "from", "until",
+	keys := []string{"title", "block", "region", "on", "except", "set", "at", "order", "audience", "from", "until",
 		"enabled", "note"}
 	h.Keys(y, "a rule", keys, func(p site.Pair) { r.key(h, p) })
 	need := func(have bool, key, how string) {
@@ -202,6 +207,8 @@ func ParseRule(name, path string, src []byte) (*Rule, site.Problems) {
 func (r *Rule) key(h *block.Head, p site.Pair) {
 	v := p.Value
 	switch p.Key {
+	case "title":
+		r.Title = h.String(p)
 	case "block":
 		r.Block, r.BlockAt = h.String(p), [2]int{v.Line, v.Col}
 	case "region":

@@ -84,7 +84,7 @@ func (o *Shelf) dayReach() []string {
 		}
 	}
 	var out []string
-	for _, m := range o.menus() {
+	for _, m := range o.Menus() {
 		if turns(m.Items, o.base.now, o.now) {
 			out = append(out, builtinsReading(script.Menus)...)
 			break
@@ -131,7 +131,7 @@ func (s *Shelf) Ahead() []Turn {
 			on(next).Ends = append(on(next).Ends, r.Name)
 		}
 	}
-	for _, m := range s.menus() {
+	for _, m := range s.Menus() {
 		for _, day := range daysOf(m.Items, nil) {
 			if day > today && !slices.Contains(on(day).Menus, m.Name) {
 				on(day).Menus = append(on(day).Menus, m.Name)

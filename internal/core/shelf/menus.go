@@ -7,8 +7,8 @@ import (
 	"brickshelf/internal/core/place"
 )
 
-// menus lists the menus of the site, by path.
-func (s *Shelf) menus() []*place.Menu {
+// Menus lists the menus of the site, by path.
+func (s *Shelf) Menus() []*place.Menu {
 	var out []*place.Menu
 	for _, p := range s.Paths("menus/") {
 		if m, ok := s.entry(p).parsed.(*place.Menu); ok {
@@ -32,7 +32,7 @@ func (s *Shelf) limits() limits {
 				look(it.Items)
 			}
 		}
-		for _, m := range s.menus() {
+		for _, m := range s.Menus() {
 			look(m.Items)
 		}
 	})

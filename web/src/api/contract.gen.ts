@@ -1426,6 +1426,10 @@ export interface components {
             /** @description Pages that are not published. */
             drafts: components["schemas"]["Page"][];
             blocks: components["schemas"]["BlockSummary"][];
+            /** @description What rules, layouts and menus are called, by the paths of their documents, where they say it. */
+            titles: {
+                [key: string]: string;
+            };
         };
         Page: {
             /** @description The address. */
@@ -2113,6 +2117,8 @@ export interface components {
             operation: "new-rule";
             /** @description Its name. */
             name: string;
+            /** @description What it is called; its name where absent. */
+            title?: string;
             /** @description The name of the block. */
             block: string;
             /** @description Where it puts the block. */
@@ -3097,6 +3103,8 @@ export interface components {
         };
         RuleSummary: {
             name: string;
+            /** @description What it is called; empty where it says nothing of it. */
+            title: string;
             path: string;
             block: string;
             region: string;

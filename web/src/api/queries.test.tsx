@@ -39,6 +39,7 @@ const overview = (title: string, checked = true) => ({
   checked,
   pages: [],
   drafts: [],
+  titles: {},
   blocks: [],
 });
 const status = () => screen.getByRole("status").textContent;

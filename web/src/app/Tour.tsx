@@ -76,7 +76,10 @@ export function Tour({ close }: { close: () => void }) {
       anchorEl={() => placeOf(step) ?? document.body}
       placement={step.placement}
       className="tour"
-      modifiers={[{ name: "offset", options: { offset: [0, 8] } }]}
+      modifiers={[
+        { name: "offset", options: { offset: [0, 8] } },
+        { name: "preventOverflow", options: { altAxis: true, padding: 8 } },
+      ]}
     >
       <section
         aria-label="Tour"

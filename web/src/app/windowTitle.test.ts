@@ -8,6 +8,7 @@ const overview = {
   blocks: [{ name: "footer", title: "Footer" }],
   pages: [{ path: "/about/", doc: "pages/about.html", title: "About us", layout: "" }],
   drafts: [],
+  titles: {},
 } as unknown as Overview;
 
 it("names the thing, its place and the site", () => {

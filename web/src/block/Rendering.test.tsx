@@ -19,6 +19,7 @@ const overview = {
   site_origin: "http://site.test",
   exact: false,
   drafts: [],
+  titles: {},
   pages: [page("/"), page("/a/"), page("/b/"), page("/c/", "plain")],
   blocks: [
     { name: "footer", states: "lo-h" },

@@ -62,6 +62,7 @@ const overview = {
   version: 1,
   pages: [],
   drafts: [],
+  titles: {},
   blocks: [],
   site_origin: "http://site.test",
 };

@@ -22,7 +22,7 @@ export interface Command {
 /** What else a site holds, as far as it is known. */
 export interface Known {
   entries: Entry[];
-  rules: { name: string; block: string; region: string }[];
+  rules: { name: string; title: string; block: string; region: string }[];
   layouts: { name: string; title: string }[];
   menus: { name: string; title: string }[];
   files: { path: string; url: string }[];
@@ -75,7 +75,7 @@ export function named(o: Overview, known: Known, commands: Command[]): Hit[] {
     ...o.pages.map(doc("page")),
     ...o.drafts.map(doc("draft of a page")),
     ...known.rules.map((r) =>
-      hit("rule", r.name, `${r.block} into ${r.region}`, `rules/${r.name}`),
+      hit("rule", r.title || r.name, `${r.block} into ${r.region}, ${r.name}`, `rules/${r.name}`),
     ),
     ...known.layouts.map((l) => hit("layout", l.title, l.name, `layouts/${l.name}`)),
     ...known.menus.map((m) => hit("menu", m.title, m.name, `menus/${m.name}`)),

@@ -1,5 +1,6 @@
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
+import { TypedField } from "../shared/TypedField";
 import { useState } from "react";
 import { fieldTypes, type Field } from "../api/client";
 import { nameOf } from "../shared/NewBlock";
@@ -47,7 +48,11 @@ export function PageFields({
                 )}
               </td>
               <td>
-                <Label field={f} set={set} />
+                <TypedField
+                  slotProps={{ htmlInput: { "aria-label": `Label of ${f.name}` } }}
+                  value={f.label}
+                  change={(v) => set(["page_fields", f.name, "label"], v || null)}
+                />
               </td>
               <td>
                 <button
@@ -102,20 +107,5 @@ export function PageFields({
         where a page has none, the block shows its default.
       </p>
     </div>
-  );
-}
-
-function Label({ field, set }: { field: Field; set: (keys: string[], value: unknown) => void }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  return (
-    <input
-      aria-label={`Label of ${field.name}`}
-      value={typed ?? field.label}
-      onChange={(e) => {
-        setTyped(e.target.value);
-        set(["page_fields", field.name, "label"], e.target.value || null);
-      }}
-      onBlur={() => setTyped(null)}
-    />
   );
 }

@@ -1,3 +1,4 @@
+import { TypedField } from "../shared/TypedField";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
@@ -49,15 +50,15 @@ export function Regions({ layout, set, edit, pages }: Props) {
                 </span>
               </td>
               <td>
-                <input
+                <TypedField
                   type="number"
-                  min={0}
-                  aria-label={`Width of ${r.name} in pixels`}
+                  fullWidth={false}
                   placeholder="any"
-                  value={r.width || ""}
-                  onChange={(e) =>
-                    set(["regions", r.name, "width"], Number(e.target.value) || null)
-                  }
+                  slotProps={{
+                    htmlInput: { min: 0, "aria-label": `Width of ${r.name} in pixels` },
+                  }}
+                  value={r.width ? String(r.width) : ""}
+                  change={(v) => set(["regions", r.name, "width"], Number(v) || null)}
                 />{" "}
                 px
               </td>

@@ -1,11 +1,11 @@
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import type { MenuItem } from "../api/client";
 import { useOverview } from "../api/queries";
 import { useChoices } from "../shared/fields/useChoices";
 import { EntryForm } from "./EntryForm";
 import { PanelRoom } from "./PanelRoom";
+import { TypedField } from "../shared/TypedField";
 import { MenuTree } from "./MenuTree";
 import { doubled, end, entry, type Entry } from "./tree";
 
@@ -49,11 +49,7 @@ export function Entries({ title, setTitle, entries, set, chosen, choose, add }: 
     <>
       <div className="scroll">
         <div className="menu-title">
-          <TextField
-            label="Title of the menu"
-            value={title}
-            onChange={(e) => setTitle(e.target.value || null)}
-          />
+          <TypedField label="Title of the menu" value={title} change={(t) => setTitle(t || null)} />
         </div>
         <MenuTree entries={entries} set={set} chosen={chosen} choose={choose} />
         {missing.length > 0 && (

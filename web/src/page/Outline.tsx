@@ -1,4 +1,5 @@
 import type { DragEndEvent } from "@dnd-kit/core";
+import { RuleLink } from "../shared/rules/RuleLink";
 import { useEffect, useMemo, useRef } from "react";
 import type { Explanation, Operation, PagePart, RegionStory } from "../api/client";
 import { useReference, useRules } from "../api/queries";
@@ -79,7 +80,7 @@ export function Outline({
           <ul className="losers">
             {story.homeless.map((c) => (
               <li key={c.rule}>
-                <b>{titles.get(c.block) ?? c.block}</b> by {c.rule}: {c.words}
+                <b>{titles.get(c.block) ?? c.block}</b> by <RuleLink rule={c.rule} />: {c.words}
               </li>
             ))}
           </ul>

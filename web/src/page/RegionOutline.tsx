@@ -7,7 +7,7 @@ import { begun, InsertCall } from "../shared/calls/InsertCall";
 import { blockDragged } from "../shared/calls/drag";
 import type { Doing } from "./useDoing";
 import { OwnPart } from "./OwnPart";
-import { RuleLink } from "./RuleLink";
+import { RuleLink } from "../shared/rules/RuleLink";
 import { RulePlaced } from "./RulePlaced";
 
 interface Props {

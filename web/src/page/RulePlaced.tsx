@@ -7,7 +7,7 @@ import type { Candidate } from "../api/client";
 import { actsOf, verbs, type Act } from "../shared/copies/acts";
 import { standingWords, useStanding } from "../shared/copies/standings";
 import { useRow } from "../shared/sorting";
-import { RuleLink } from "./RuleLink";
+import { RuleLink } from "../shared/rules/RuleLink";
 import type { Doing } from "./useDoing";
 
 const actLabels: Record<Act, (title: string) => string> = {

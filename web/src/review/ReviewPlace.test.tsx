@@ -17,6 +17,7 @@ const overview = {
   checked: true,
   pages: [],
   drafts: [],
+  titles: {},
   blocks: [],
 };
 const edit = (id: number, title: string, more = {}) => ({

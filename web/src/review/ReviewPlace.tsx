@@ -7,6 +7,8 @@ import { useRefresh } from "../api/changes";
 import { useOverview, useReview, useSite } from "../api/queries";
 import { Rows } from "../shared/Rows";
 import { Signature } from "../shared/history/Signature";
+import { RuleLink } from "../shared/rules/RuleLink";
+import { useCalled } from "../shared/useCalled";
 import { usePending } from "../shared/usePending";
 import { Say, SentenceBefore } from "../shared/Say";
 import { tell } from "../shared/notices";
@@ -122,12 +124,13 @@ export function ReviewPlace() {
 /** The days to come on which what is published changes by itself. */
 function Ahead({ review }: { review: Review }) {
   const site = useSite();
+  const called = useCalled();
   if (review.ahead.length === 0) return null;
   const names = (list: string[], word: string) =>
     list.map((n) => (
       <span key={n}>
         {" "}
-        <Link to={`/${site}/rules/${n}`}>{n}</Link> {word}.
+        <RuleLink rule={n} /> {word}.
       </span>
     ));
   return (
@@ -142,7 +145,7 @@ function Ahead({ review }: { review: Review }) {
             {t.menus.map((m) => (
               <span key={`menu ${m}`}>
                 {" "}
-                Entries of <Link to={`/${site}/menus/${m}`}>{m}</Link> turn.
+                Entries of <Link to={`/${site}/menus/${m}`}>{called(`menus/${m}.yaml`)}</Link> turn.
               </span>
             ))}
           </li>

@@ -1,4 +1,5 @@
 import type { Overview, RuleReading } from "../api/client";
+import { useRuleCalled } from "../shared/useCalled";
 import { useLayouts } from "../api/queries";
 
 /** Whom the rule meets: what it takes the place of, and what it loses to. */
@@ -10,6 +11,7 @@ export function Met({
   overview: Overview;
 }) {
   const layouts = useLayouts();
+  const called = useRuleCalled();
   if (!reading) return null;
   const count = (letters: string) =>
     Array.from(reading.reach).filter((l) => letters.includes(l)).length;
@@ -28,7 +30,7 @@ export function Met({
           On {r.pages} in place of{" "}
           {r.rule ? (
             <>
-              {title(r.block)} by <b>{r.rule}</b>
+              {title(r.block)} by <b dir="auto">{called(r.rule)}</b>
             </>
           ) : (
             "the layout's own content"
@@ -39,7 +41,7 @@ export function Met({
       {reading.outranked.map((r) => (
         <span key={r.rule}>
           {" "}
-          Loses {r.pages} to <b>{r.rule}</b>,{" "}
+          Loses {r.pages} to <b dir="auto">{called(r.rule)}</b>,{" "}
           {r.decides === "specificity"
             ? "which is more specific"
             : r.decides === "order"

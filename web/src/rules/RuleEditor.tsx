@@ -35,7 +35,7 @@ export function RuleEditor({
   const go = useNavigate();
   const { text, edit, impact, problems, save, savable } = useBench(
     path,
-    known ? `Edit the rule ${name}` : `New rule ${name}`,
+    known ? `Edit the rule ${known.title || name}` : `New rule ${name}`,
     known !== undefined,
   );
   const { data: reading } = useRuleReading(name, text.text);
@@ -94,7 +94,7 @@ export function RuleEditor({
     <>
       <div className="subject">
         <Link to={`/${site}/rules?region=${rule.region}`}>Rules</Link>
-        <h1 dir="auto">{name}</h1>
+        <h1 dir="auto">{rule.title || name}</h1>
         <span className="soft">{path}</span>
         {known && (
           <Button

@@ -1,6 +1,7 @@
 import { useMemo, useState } from "react";
 import type { Layout, OperationOf, RuleSummary } from "../api/client";
 import { Sorted, useRow } from "../shared/sorting";
+import { useCalled } from "../shared/useCalled";
 import { targetWords } from "../shared/rules/targets";
 
 interface Props {
@@ -27,6 +28,7 @@ export function RuleList({ rules, regions, layouts, chosen, choose, open, order,
     const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
     return rules.filter((r) => {
       const said = [
+        r.title,
         r.name,
         r.block,
         r.region,
@@ -141,18 +143,17 @@ function OneRule({
   /** Whether it can be put elsewhere. */
   sorts: boolean;
 }) {
-  const { row, handle } = useRow(rule.name, rule.name);
+  const called = rule.title || rule.name;
+  const block = useCalled()(`blocks/${rule.block}.html`);
+  const { row, handle } = useRow(rule.name, called);
   const values = Object.entries(rule.set);
   return (
     <li {...row} className={rule.enabled ? "" : "off"}>
       {sorts && handle}
-      <button
-        type="button"
-        className="plain"
-        onClick={open}
-        aria-label={`Open the rule ${rule.name}`}
-      >
-        <b>{rule.block}</b> on {rule.on.map((t) => targetWords(t, layouts)).join(", ")}
+      <button type="button" className="plain" onClick={open} aria-label={`Open the rule ${called}`}>
+        <b dir="auto">{rule.title || block}</b>{" "}
+        {rule.title && <span className="soft">{block}</span>} on{" "}
+        {rule.on.map((t) => targetWords(t, layouts)).join(", ")}
         {rule.except.length > 0 && (
           <> except {rule.except.map((t) => targetWords(t, layouts)).join(", ")}</>
         )}

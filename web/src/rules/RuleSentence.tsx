@@ -1,3 +1,4 @@
+import { TypedField } from "../shared/TypedField";
 import { Suspense, useMemo } from "react";
 import type { Overview, RuleSummary } from "../api/client";
 import { useLayouts } from "../api/queries";
@@ -36,6 +37,12 @@ export function RuleSentence({ rule, set, setAll, overview, toggleOn, toggleExce
     : [...overview.blocks, { name: rule.block, title: `${rule.block} (not there)` }];
   return (
     <div className="sentence">
+      <TypedField
+        label="Title of the rule"
+        value={rule.title}
+        placeholder={rule.name}
+        change={(t) => set(["title"], t || null)}
+      />
       <p>
         Put{" "}
         <Choice

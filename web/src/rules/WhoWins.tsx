@@ -2,6 +2,7 @@ import { useMemo } from "react";
 import { Link } from "react-router";
 import type { Overview, WinningGroup, Winners } from "../api/client";
 import { useSite } from "../api/queries";
+import { RuleLink } from "../shared/rules/RuleLink";
 import { Rows } from "../shared/Rows";
 import { Sign } from "../shared/wall/Sign";
 import { keyOfGroup, winningStates } from "./winning";
@@ -79,9 +80,7 @@ export function WhoWins({
               {g.parts
                 .filter((p) => p.rule)
                 .map((p) => (
-                  <Link key={p.rule} to={`/${site}/rules/${p.rule}`}>
-                    {p.rule}
-                  </Link>
+                  <RuleLink key={p.rule} rule={p.rule} />
                 ))}
             </li>
           );
@@ -99,8 +98,7 @@ export function WhoWins({
               <b>
                 A tie on {t.pages} {t.pages === 1 ? "page" : "pages"}:
               </b>{" "}
-              <Link to={`/${site}/rules/${t.winner}`}>{t.winner}</Link> and{" "}
-              <Link to={`/${site}/rules/${t.loser}`}>{t.loser}</Link> are as specific;{" "}
+              <RuleLink rule={t.winner} /> and <RuleLink rule={t.loser} /> are as specific;{" "}
               {t.decides === "order"
                 ? "the higher order decides"
                 : "only the name decides. Drag one above the other to say it."}

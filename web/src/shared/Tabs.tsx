@@ -1,4 +1,7 @@
-/** A row of tabs, moved through with the arrow keys. */
+import Tab from "@mui/material/Tab";
+import MuiTabs from "@mui/material/Tabs";
+
+/** A row of tabs, moved through with the arrow keys: the one that has the focus is shown. */
 export function Tabs<T extends string>({
   label,
   tabs,
@@ -12,36 +15,19 @@ export function Tabs<T extends string>({
   choose: (t: T) => void;
   className?: string;
 }) {
-  const move = (e: React.KeyboardEvent<HTMLDivElement>) => {
-    const step = e.key === "ArrowRight" ? 1 : e.key === "ArrowLeft" ? -1 : 0;
-    if (!step) return;
-    const i = (tabs.findIndex(([t]) => t === value) + step + tabs.length) % tabs.length;
-    const next = tabs[i];
-    if (!next) return;
-    choose(next[0]);
-    (e.currentTarget.children[i] as HTMLElement).focus();
-  };
   return (
-    <div
-      role="tablist"
+    <MuiTabs
       aria-label={label}
       className={className ?? "tabs"}
-      onKeyDown={move}
-      style={{ display: "flex", gap: 14 }}
+      value={value}
+      onChange={(_, t: T) => choose(t)}
+      selectionFollowsFocus
+      variant="scrollable"
+      scrollButtons={false}
     >
       {tabs.map(([t, title]) => (
-        <button
-          type="button"
-          key={t}
-          role="tab"
-          className="plain"
-          aria-selected={t === value}
-          tabIndex={t === value ? 0 : -1}
-          onClick={() => choose(t)}
-        >
-          {title}
-        </button>
+        <Tab key={t} value={t} label={title} />
       ))}
-    </div>
+    </MuiTabs>
   );
 }

@@ -14,6 +14,7 @@ const overview = {
   blocks: [{ name: "footer", title: "Footer" }],
   pages: [{ doc: "pages/a.html", path: "/a/", title: "About us", layout: "" }],
   drafts: [],
+  titles: {},
 } as unknown as Overview;
 const kept = (tab: string, all: object) =>
   localStorage.setItem(`shelf-unsaved-${tab}`, JSON.stringify({ tab, at: 1_000_000, all }));

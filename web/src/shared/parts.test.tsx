@@ -34,6 +34,7 @@ describe("tabs", () => {
         .filter((t) => t.tabIndex === 0)
         .map((t) => t.textContent);
     expect(stops()).toEqual(["First"]);
+    act(() => tab("First").focus());
     fireEvent.keyDown(tab("First"), { key: "ArrowRight" });
     expect(document.activeElement).toBe(tab("Second"));
     expect(stops()).toEqual(["Second"]);

@@ -8,6 +8,7 @@ const overview = {
   ],
   pages: [page("pages/about.html", "About us")],
   drafts: [page("pages/new/a b.html", "New")],
+  titles: { "menus/main.yaml": "Main menu", "rules/side.yaml": "At the side" },
 };
 
 it("knows a document by its title, and where one works on it", () => {
@@ -20,6 +21,7 @@ it("knows a document by its title, and where one works on it", () => {
         "pages/about.html",
         "pages/new/a b.html",
         "rules/main.yaml",
+        "rules/side.yaml",
         "layouts/port.html",
         "menus/main.yaml",
         "shortcodes/hours.js",
@@ -34,8 +36,9 @@ it("knows a document by its title, and where one works on it", () => {
     { title: "About us", to: "/small/pages?doc=pages%2Fabout.html" },
     { title: "New", to: "/small/pages?doc=pages%2Fnew%2Fa%20b.html" },
     { title: "main", to: "/small/rules/main" },
+    { title: "At the side", to: "/small/rules/side" },
     { title: "port", to: "/small/layouts/port" },
-    { title: "main", to: "/small/menus/main" },
+    { title: "Main menu", to: "/small/menus/main" },
     { title: "hours", to: "/small/scripts/hours" },
     { title: "gone", to: "/small/blocks/gone" },
     { title: "The site's values", to: "/small/site" },

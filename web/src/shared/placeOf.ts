@@ -6,12 +6,10 @@ export interface Known {
   to: string;
 }
 
+type Named = Pick<Overview, "blocks" | "pages" | "drafts" | "titles">;
+
 /** Where one works on a document. */
-export function placeOf(
-  site: string,
-  path: string,
-  overview: Pick<Overview, "blocks" | "pages" | "drafts">,
-): Known {
+export function placeOf(site: string, path: string, overview: Named): Known {
   const [folder = "", file = ""] = path.split(/\/(.*)/);
   const name = file.replace(/\.\w+$/, "");
   const at = (place: string, title = name) => ({ title, to: `/${site}/${place}` });
@@ -26,7 +24,7 @@ export function placeOf(
     case "rules":
     case "layouts":
     case "menus":
-      return at(`${folder}/${name}`);
+      return at(`${folder}/${name}`, overview.titles[path] ?? name);
     case "shortcodes":
       return at(`scripts/${name}`);
     case "assets":
@@ -39,11 +37,7 @@ export function placeOf(
 }
 
 /** The places of some documents, each once. */
-export function placesOf(
-  site: string,
-  paths: string[],
-  overview: Pick<Overview, "blocks" | "pages" | "drafts">,
-): Known[] {
+export function placesOf(site: string, paths: string[], overview: Named): Known[] {
   const out = new Map<string, Known>();
   for (const p of paths) {
     const known = placeOf(site, p, overview);

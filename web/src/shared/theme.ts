@@ -36,6 +36,28 @@ export function themeFor(dark: boolean) {
         defaultProps: { disableElevation: true, size: "small" },
         styleOverrides: { root: { padding: "4px 12px", lineHeight: 1.5, whiteSpace: "nowrap" } },
       },
+      MuiTabs: {
+        styleOverrides: {
+          root: { minHeight: 28 },
+          list: { gap: 14 },
+          indicator: { backgroundColor: "var(--ink)" },
+        },
+      },
+      MuiTab: {
+        styleOverrides: {
+          root: {
+            minHeight: 28,
+            minWidth: 0,
+            padding: "2px 0",
+            fontSize: 14,
+            fontWeight: 400,
+            lineHeight: 1.4,
+            color: "var(--soft)",
+            "&.Mui-selected": { color: "var(--ink)", fontWeight: 600 },
+            "&:focus-visible": { outlineOffset: -2 },
+          },
+        },
+      },
       MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
       MuiInputBase: { styleOverrides: { root: { fontSize: 13 } } },
       MuiOutlinedInput: {

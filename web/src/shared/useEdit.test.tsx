@@ -22,6 +22,7 @@ const overview = (version: number) => ({
   version,
   pages: [],
   drafts: [],
+  titles: {},
   blocks: [],
 });
 

@@ -195,11 +195,17 @@ func TestPages(t *testing.T) {
 func TestRulesAndMenusBegin(t *testing.T) {
 	s := sitetest.New(site.Files{"blocks/b.html": nil, "menus/main.yaml": []byte("items: []\n"),
 		"rules/old.yaml": []byte("block: b\nregion: r\non: [all]\n")})
-	set, err := placing.NewRule(s, "fresh", "b", "side")
+	set, err := placing.NewRule(s, "fresh", "Fresh: #1", "b", "side")
 	require.NoError(t, err)
-	require.Empty(t, s.With(set.Changes).DocProblems("rules/fresh.yaml"))
+	made := s.With(set.Changes)
+	require.Empty(t, made.DocProblems("rules/fresh.yaml"))
+	require.Equal(t, "Fresh: #1", made.Rule("fresh").Called())
+	gone, err := placing.DeleteRule(made, "fresh")
+	require.NoError(t, err)
+	require.Equal(t, "Delete the rule Fresh: #1", gone.Title)
+	require.Equal(t, "old", s.Rule("old").Called())
 	for _, bad := range [][2]string{{"old", "b"}, {"Fresh", "b"}, {"fresh", "c"}} {
-		_, err = placing.NewRule(s, bad[0], bad[1], "side")
+		_, err = placing.NewRule(s, bad[0], "", bad[1], "side")
 		require.Error(t, err)
 	}
 	set, err = placing.DeleteRule(s, "old")

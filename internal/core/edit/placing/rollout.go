@@ -289,7 +289,7 @@ func through(s *shelf.Shelf, in *shelf.Info, name string) string {
 		case p.InText:
 			return "stands in its text"
 		case shelf.RuleOf(p.Address) != "":
-			return "is placed by the rule " + shelf.RuleOf(p.Address)
+			return "is placed by the rule " + s.Rule(shelf.RuleOf(p.Address)).Called()
 		}
 		return "stands inside another block, at " + p.Address
 	}

@@ -15,8 +15,9 @@ import (
 	"brickshelf/internal/core/site"
 )
 
-// NewRule writes a rule that puts a block into a region of all pages.
-func NewRule(s *shelf.Shelf, name, blockName, region string) (site.ChangeSet, error) {
+// NewRule writes a rule that puts a block into a region of all pages. It is called after its name where
+// title is "".
+func NewRule(s *shelf.Shelf, name, title, blockName, region string) (site.ChangeSet, error) {
 	path := "rules/" + name + ".yaml"
 	if err := edit.FreeName(s, "rule", path, name); err != nil {
 		return site.ChangeSet{}, err
@@ -25,8 +26,12 @@ func NewRule(s *shelf.Shelf, name, blockName, region string) (site.ChangeSet, er
 		return site.ChangeSet{}, site.Missing("there is no block %q%s", blockName,
 			block.Nearest(blockName, s.Names()))
 	}
-	text := "block: " + blockName + "\nregion: " + site.PlainYAML(region) + "\non: [all]\n"
-	return site.ChangeSet{Title: "New rule " + name,
+	var text string
+	if title != "" {
+		text = "title: " + site.PlainYAML(title) + "\n"
+	}
+	text += "block: " + blockName + "\nregion: " + site.PlainYAML(region) + "\non: [all]\n"
+	return site.ChangeSet{Title: "New rule " + cmp.Or(title, name),
 		Changes: []site.Change{{Path: path, After: []byte(text)}}}, nil
 }
 
@@ -36,7 +41,11 @@ func DeleteRule(s *shelf.Shelf, name string) (site.ChangeSet, error) {
 	if _, there := s.Get(path); !there {
 		return site.ChangeSet{}, site.Missing("there is no rule %s", name)
 	}
-	return site.ChangeSet{Title: "Delete the rule " + name,
+	called := name
+	if r := s.Rule(name); r != nil { // none where it cannot be read
+		called = r.Called()
+	}
+	return site.ChangeSet{Title: "Delete the rule " + called,
 		Changes: []site.Change{{Path: path, Before: s.Hash(path), Delete: true}}}, nil
 }
 

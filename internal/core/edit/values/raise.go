@@ -102,12 +102,13 @@ func short(text string) string {
 // RaiseToRule makes a value that pages give a field of what a rule places the rule's own.
 // Pages that gave it themselves no longer do; those that gave none follow.
 func RaiseToRule(s *shelf.Shelf, rule, field, text string) (site.ChangeSet, error) {
-	set := site.ChangeSet{Title: fmt.Sprintf("Let the rule %s set %s to %s", rule, field, short(text))}
+	var set site.ChangeSet
 	i := slices.IndexFunc(s.Rules(), func(r *place.Rule) bool { return r.Name == rule })
 	if i < 0 {
 		return set, site.Missing("there is no rule %q", rule)
 	}
 	r := s.Rules()[i]
+	set.Title = fmt.Sprintf("Let the rule %s set %s to %s", r.Called(), field, short(text))
 	b, f, err := fieldOf(s, r.Block, field)
 	if err != nil {
 		return set, err

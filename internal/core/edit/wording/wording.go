@@ -262,7 +262,7 @@ func ofStructure(class site.Class, keys []string) bool {
 		return keys[0] == "layout" || keys[0] == "copies" && !slices.Contains([]string{"text", "values"}, keys[min(2,
 			len(keys)-1)])
 	case site.RuleDoc:
-		return keys[0] != "set" && keys[0] != "note"
+		return !slices.Contains([]string{"title", "set", "note"}, keys[0])
 	case site.BlockDoc:
 		return !slices.Contains([]string{"title", "category", "about", "sample", "fields"}, keys[0]) ||
 			keys[0] == "fields" && slices.Contains([]string{"type", "from"}, last)

@@ -52,13 +52,14 @@ function useNewRule() {
     ]);
     const about = overview.blocks.find((b) => b.name === block)?.about ?? "";
     const name = freeName(block, rules);
+    const title = `${overview.blocks.find((b) => b.name === block)?.title ?? block}${name.slice(block.length).replace("-", " ")}`;
     const region = likelyRegion(block, about, rules, [
       ...new Set(layouts.flatMap((l) => l.regions.map((r) => r.name))),
     ]);
     const made = unwrap(
       await api.POST("/sites/{site}/operations", {
         params: { path: { site } },
-        body: { operation: "new-rule", name, block, region },
+        body: { operation: "new-rule", name, title, block, region },
       }),
     );
     const change = made.change_set.changes[0];

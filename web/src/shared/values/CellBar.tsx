@@ -3,6 +3,7 @@ import type { Field, Schemas } from "../../api/client";
 import { FieldInput } from "../fields/FieldInput";
 import { useChoices } from "../fields/useChoices";
 import type { cellOf, Spot } from "./grid";
+import { useCalled } from "../useCalled";
 import { saySource } from "./sources";
 
 interface Props {
@@ -19,11 +20,12 @@ interface Props {
 /** The chosen cells: where their value comes from, and another one for all of them. */
 export function CellBar({ spots, rows, top, field, change, fill }: Props) {
   const choices = useChoices();
+  const called = useCalled();
   return (
     <div className="cell-bar">
       <span className="soft">
         {spots.length === 1
-          ? `${rows[spots[0]?.row ?? 0]?.title ?? ""}: ${top.edited ? "set here" : saySource(top.source, top.doc)}`
+          ? `${rows[spots[0]?.row ?? 0]?.title ?? ""}: ${top.edited ? "set here" : saySource(top.source, top.doc, called)}`
           : `${spots.length} cells`}
       </span>
       {field && rows.length > 0 && (

@@ -3,6 +3,7 @@ import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import type { Operation } from "../../api/client";
 import { Answer } from "../usePending";
+import { useRuleCalled } from "../useCalled";
 import { useLiveOperation } from "../useOperation";
 
 interface Props {
@@ -20,6 +21,7 @@ interface Props {
  *  with what that would change. */
 export function MoveValue({ block, title, field, label, value, via, done, close }: Props) {
   const [key, setKey] = useState(field);
+  const called = useRuleCalled();
   const rule = via.startsWith("rules/") ? via.slice("rules/".length, -".yaml".length) : "";
   const base = { block, field, value };
   return (
@@ -45,7 +47,7 @@ export function MoveValue({ block, title, field, label, value, via, done, close 
       />
       {rule && (
         <Way
-          words={`What the rule ${rule} sets`}
+          words={`What the rule ${called(rule)} sets`}
           operation={{ operation: "raise-to-rule", rule, field, value }}
           done={done}
         />

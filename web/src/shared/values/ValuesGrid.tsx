@@ -3,6 +3,7 @@ import { useMemo } from "react";
 import type { Schemas } from "../../api/client";
 import { cellKey, cellOf, ofPage, type bySection, type Edits } from "./grid";
 import { CellInput, type Leave } from "./CellInput";
+import { useCalled } from "../useCalled";
 import { saySource } from "./sources";
 import type { useSelection } from "./useSelection";
 
@@ -27,6 +28,7 @@ interface Props {
 /** The table itself: of its rows those in view. */
 export function ValuesGrid(p: Props) {
   const { table, rows, items, list } = p;
+  const called = useCalled();
   const drawn = list.getVirtualItems();
   const above = drawn[0]?.start ?? 0;
   const below = list.getTotalSize() - (drawn.at(-1)?.end ?? 0);
@@ -63,7 +65,7 @@ export function ValuesGrid(p: Props) {
                   <b>{r.title}</b> <span className="soft">{r.page}</span>
                 </th>
                 {table.fields.map((f, col) => (
-                  <Cell key={f.name} {...p} row={row} col={col} />
+                  <Cell key={f.name} {...p} called={called} row={row} col={col} />
                 ))}
               </tr>
             )
@@ -125,7 +127,7 @@ function Heads({ table, rows, selection, ownOf, setOwnOf }: Props) {
   );
 }
 
-function Cell(p: Props & { row: number; col: number }) {
+function Cell(p: Props & { row: number; col: number; called: (path: string) => string }) {
   const { table, rows, edits, selection, row, col } = p;
   const c = cellOf(table, rows, edits, { row, col });
   const r = rows[row];
@@ -152,7 +154,7 @@ function Cell(p: Props & { row: number; col: number }) {
       tabIndex={focused ? 0 : -1}
       aria-selected={selection.has(row, col)}
       className={`tight cell ${c.own ? "own" : "inherited"}${c.edited ? " edited" : ""}`}
-      title={c.edited ? "not saved yet" : saySource(c.source, c.doc)}
+      title={c.edited ? "not saved yet" : saySource(c.source, c.doc, p.called)}
       onMouseDown={(e) => {
         if (e.shiftKey) e.preventDefault();
       }}

@@ -11,6 +11,7 @@ import { plain } from "../rules/RuleValues";
 import type { Look } from "../../api/look";
 import { tellSaved } from "../notices";
 import { MoveValue } from "./MoveValue";
+import { useCalled } from "../useCalled";
 import { inherited, placeOf, sourceWords } from "./sources";
 
 interface Props {
@@ -31,6 +32,7 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
   const site = useSite();
   const { data, error } = usePrecedence(page, address, look, proposal);
   const choices = useChoices();
+  const called = useCalled();
   const [typed, setTyped] = useState<Record<string, string>>({});
   if (!data)
     return error ? (
@@ -87,11 +89,11 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
             const own = f.sources.find((r) => r.source === "override");
             const wins = f.sources[f.wins];
             const says = own && own.line > 0;
-            const rest = inherited(f);
+            const rest = inherited(f, called);
             const about = says
               ? `set here; otherwise ${rest.text || "nothing"}${rest.from && `, from ${rest.from}`}`
               : wins
-                ? `from ${sourceWords(wins)}`
+                ? `from ${sourceWords(wins, called)}`
                 : f.field.required
                   ? "required, and nothing says it"
                   : "nothing says it";
@@ -149,7 +151,7 @@ export function ValuesPanel({ page, address, title, look, proposal, set, settled
 function SourceRow({ source, wins }: { source: Source; wins: boolean }) {
   const site = useSite();
   const to = placeOf(site, source.doc, source.source);
-  const words = sourceWords(source);
+  const words = sourceWords(source, useCalled());
   return (
     <li className={wins ? "wins" : ""} aria-current={wins || undefined}>
       {to ? <Link to={to}>{words}</Link> : words}:{" "}

@@ -141,7 +141,7 @@ describe("the table of values", () => {
       await w.answer(
         w.request === "GET /reference"
           ? { entries: [], sets: [], menus: [], assets: [] }
-          : { pages: [], blocks: [], drafts: [] },
+          : { pages: [], blocks: [], drafts: [], titles: {} },
       );
     await waitFor(() => expect(tell).toHaveBeenCalledWith("Set values of footer"));
     expect(screen.queryByRole("button", { name: "Save to draft" })).toBeNull();
