@@ -27,15 +27,31 @@ type Record struct {
 }
 
 // Save writes a change set to the draft. Where a document is no longer what the
-// change set started from, it returns a *site.Conflict and writes nothing.
+// change set started from, it returns a *site.Conflict and writes nothing. Where an edit since the last
+// release has its title already, a number behind it tells the two apart.
 func (s *Store) Save(id int64, set site.ChangeSet) (Record, error) {
 	var rec Record
 	err := s.write(func(tx *sqlx.Tx) error {
 		var err error
+		if set.Title, err = ownTitle(tx, id, set.Title); err != nil {
+			return err
+		}
 		rec, err = s.apply(tx, id, set, "edit", 0)
 		return err
 	})
 	return rec, wrap(err, "saving")
+}
+
+// ownTitle is a title as it is, or as "Title (2)" where an edit since the last release has it.
+func ownTitle(tx *sqlx.Tx, id int64, title string) (string, error) {
+	var same, numbered int
+	err := tx.QueryRow(`SELECT coalesce(sum(title = ?2), 0), coalesce(sum(substr(title, 1, length(?2) + 2) = ?2 || ' ('), 0)
+		FROM change_sets WHERE site = ?1 AND kind = 'edit'
+			AND id > (SELECT coalesce(max(upto), 0) FROM releases WHERE site = ?1)`, id, title).Scan(&same, &numbered)
+	if err != nil || same == 0 {
+		return title, err
+	}
+	return fmt.Sprintf("%s (%d)", title, same+numbered+1), nil
 }
 
 func wrap(err error, doing string) error {

@@ -112,6 +112,28 @@ func TestAStaleSaveIsRefusedWithBothVersions(t *testing.T) {
 	require.NotContains(t, draft(t, s, st), "pages/other.html", "nothing of a refused change set is written")
 }
 
+func TestEditsOfOneTitleAreToldApart(t *testing.T) {
+	s, st, _ := open(t)
+	save := func(before, after string) string {
+		rec, err := s.Save(st.ID, edit("pages/x.html", before, after))
+		require.NoError(t, err)
+		return rec.Title
+	}
+	require.Equal(t, "Edit pages/x.html", save("b", "c"))
+	require.Equal(t, "Edit pages/x.html (2)", save("c", "d"))
+	require.Equal(t, "Edit pages/x.html (3)", save("d", "e"))
+	other, err := s.Save(st.ID, site.ChangeSet{Title: "Edit pages/x.htm", // which the others begin with
+		Changes: []site.Change{{Path: "pages/z.html", After: []byte("z")}}})
+	require.NoError(t, err)
+	require.Equal(t, "Edit pages/x.htm", other.Title)
+	undo, _, err := s.Steps(st.ID)
+	require.NoError(t, err)
+	require.Equal(t, "Edit pages/x.htm", undo)
+	_, err = s.Publish(st.ID, "one")
+	require.NoError(t, err)
+	require.Equal(t, "Edit pages/x.html", save("e", "f"), "a release begins anew")
+}
+
 func TestReleases(t *testing.T) {
 	s, st, _ := open(t)
 	one, err := s.Publish(st.ID, "first")
@@ -255,11 +277,11 @@ func TestANewEditEndsForGoodWhatCouldBeRedone(t *testing.T) {
 	save("b", "two")
 	_, _, err = s.Undo(st.ID)
 	require.NoError(t, err)
-	require.Equal(t, []string{"", "Edit pages/x.html"}, steps())
+	require.Equal(t, []string{"", "Edit pages/x.html (2)"}, steps())
 	_, _, err = s.Redo(st.ID)
 	require.NoError(t, err)
 	require.Equal(t, "two", draft(t, s, st)["pages/x.html"], "not what was taken back before it")
-	require.Equal(t, []string{"Edit pages/x.html", ""}, steps())
+	require.Equal(t, []string{"Edit pages/x.html (2)", ""}, steps())
 	_, _, err = s.Redo(st.ID)
 	require.ErrorIs(t, err, ErrNothing)
 

@@ -136,7 +136,7 @@ func TestADocumentIsBroughtBackAsItWas(t *testing.T) {
 	require.NoError(t, err)
 	set, err = w.TakeBack(rec.ID)
 	require.NoError(t, err)
-	require.Equal(t, "Do again: Bring back pages/p.html as it was", set.Title)
+	require.Equal(t, "Do again: "+rec.Title, set.Title)
 	require.True(t, set.Changes[0].Delete)
 	_, err = w.TakeBack(rec.ID + 100)
 	require.ErrorContains(t, err, "there is no such edit")

@@ -76,6 +76,51 @@ test("by keys alone: one value on four pages: 20", async ({ page, running }) => 
   expect(keys.count).toBeLessThanOrEqual(20);
 });
 
+test("by keys alone: a rule for a branch: 25", async ({ page, running }) => {
+  await openBlock(page, running, "footer");
+  const keys = new Keys(page);
+  await keys.find("banner new", /^Winter banner: New rule/);
+  await expect(page.getByRole("searchbox", { name: "Find in What the rule names" })).toBeFocused();
+  await keys.type("/ports");
+  await expect(page.locator(".rows-list li").first()).toContainText("All under /ports/");
+  await keys.press("Enter");
+  await expect(page.getByText(/Takes 13 pages/)).toBeVisible();
+  await expect(page.getByRole("button", { name: "Save it, switched on" })).toBeEnabled();
+  await keys.press("Control+s");
+  await expect(page.locator(".draft-state b")).toHaveText("1 edit");
+  expect(keys.count).toBeLessThanOrEqual(25);
+});
+
+test("every list has the same keys: arrows lead through it, and on a handle they move", async ({
+  page,
+  running,
+}) => {
+  await openBlock(page, running, "footer");
+  await page.locator(".shelf-row", { hasText: /^Footer/ }).focus();
+  await page.keyboard.press("ArrowDown");
+  await expect(page.locator(".shelf-row", { hasText: /^Header/ })).toBeFocused();
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html&tab=pages`);
+  const pages = page.getByRole("region", { name: "All pages" });
+  await pages.focus();
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("ArrowDown");
+  await expect(pages.getByRole("link", { name: "About us" })).toBeFocused();
+  await page.keyboard.press("End");
+  await page.keyboard.press("Home");
+  await expect(pages.getByRole("link").first()).toBeFocused();
+
+  await page.goto(`${running.tool}/ternholm/pages?doc=pages/jobs.html`);
+  const handles = page
+    .getByRole("region", { name: "Region main" })
+    .getByRole("button", { name: /^Move / });
+  await expect(handles.nth(1)).toBeVisible();
+  const second = (await handles.nth(1).getAttribute("aria-label")) ?? "";
+  await handles.nth(1).focus();
+  await page.keyboard.press("ArrowUp");
+  await expect(handles.first()).toHaveAttribute("aria-label", second);
+  await expect(handles.first()).toBeFocused();
+});
+
 test("by keys alone: a menu's entry goes into another: 15", async ({ page, running }) => {
   await openBlock(page, running, "footer");
   const keys = new Keys(page);

@@ -1,32 +1,7 @@
 import AxeBuilder from "@axe-core/playwright";
-import type { Page } from "@playwright/test";
 import { execFileSync } from "node:child_process";
 import { expect, openBlock, rendering, start, test, typeBefore } from "./bench";
-
-/** Every place, with what is shown there first. */
-const places = [
-  "blocks/footer",
-  "blocks/footer?tab=placements",
-  "blocks/port-card?tab=values",
-  "blocks/footer?tab=manage",
-  "blocks/footer?tab=history",
-  "blocks/footer?peek=/about/",
-  "scripts/tide-clock",
-  "pages?doc=pages/about.html",
-  "pages?doc=pages/about.html&tab=settings",
-  "rules",
-  "rules/notice",
-  "roll-out",
-  "words?text=office",
-  "layouts/port",
-  "menus/main",
-  "files",
-  "site",
-  "reference",
-  "checks",
-  "review",
-  "parts",
-];
+import { amiss, places } from "./places";
 
 /** Windows as they are: a phone, half a screen, a small one and a large one, and 1280 by 800 at
  *  twice the size. */
@@ -37,39 +12,6 @@ const windows = [
   [1920, 1080],
   [640, 400],
 ] as const;
-
-/** What is wrong with how a place stands in its window. */
-const amiss = (page: Page) =>
-  page.evaluate(() => {
-    const out: string[] = [];
-    const beyond = document.documentElement.scrollWidth - innerWidth;
-    if (beyond > 0) out.push(`it can be scrolled ${beyond} px sideways`);
-    const seen = (e: Element) => e.checkVisibility({ visibilityProperty: true });
-    for (const e of document.querySelectorAll<HTMLElement>("body *")) {
-      const own = [...e.childNodes].some((n) => n.nodeType === 3 && n.textContent?.trim());
-      const size = parseFloat(getComputedStyle(e).fontSize);
-      if (own && seen(e) && size < 12 && !e.closest("[aria-hidden], .unseen"))
-        out.push(`${e.textContent.trim().slice(0, 40)} is ${size} px high`);
-    }
-    for (const e of document.querySelectorAll<HTMLElement>("a, button, input, [role=tab]")) {
-      const at = e.getBoundingClientRect();
-      if (at.width < 2 || !seen(e) || e.closest("[aria-hidden], .cm-editor, .skip")) continue;
-      let right = innerWidth;
-      let scrolled = false;
-      for (let box = e.parentElement; box; box = box.parentElement) {
-        const { overflowX } = getComputedStyle(box);
-        scrolled ||= overflowX === "auto" || overflowX === "scroll";
-        if (overflowX === "hidden" || overflowX === "clip")
-          right = Math.min(right, box.getBoundingClientRect().right);
-      }
-      if (!scrolled && at.right > right + 1)
-        out.push(`${e.textContent || e.getAttribute("aria-label") || e.outerHTML} is cut off`);
-    }
-    const main = document.querySelector("main");
-    const room = main?.getBoundingClientRect();
-    if (!main || !room || room.height < 80) out.push("the place has no room");
-    return out;
-  });
 
 for (const [width, height] of windows)
   test(`every place is whole in a window of ${width} by ${height}`, async ({ page, running }) => {
@@ -85,19 +27,25 @@ for (const [width, height] of windows)
     expect(found).toEqual([]);
   });
 
-for (const [width, height, scheme] of [
-  [360, 780, "light"],
-  [640, 400, "dark"],
+for (const [width, height, scheme, forced] of [
+  [360, 780, "light", "none"],
+  [640, 400, "dark", "none"],
+  [1280, 800, "dark", "active"],
 ] as const)
-  test(`axe finds nothing at ${width} by ${height}, ${scheme}`, async ({ page, running }) => {
+  test(`axe finds nothing at ${width} by ${height}, ${scheme}, colours forced: ${forced}`, async ({
+    page,
+    running,
+  }) => {
     test.slow();
-    await page.emulateMedia({ colorScheme: scheme });
+    await page.emulateMedia({ colorScheme: scheme, forcedColors: forced });
     await page.setViewportSize({ width, height });
     const found: string[] = [];
     for (const place of places) {
       await page.goto(`${running.tool}/ternholm/${place}`);
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
       const axe = new AxeBuilder({ page }).setLegacyMode(true).options({ iframes: false });
+      if (forced === "active")
+        found.push(...(await amiss(page)).map((what) => `${place}: ${what}`));
       for (const v of (await axe.analyze()).violations)
         found.push(`${place}: ${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`);
     }
@@ -274,6 +222,25 @@ test("the window is named after what is open, and a server that is gone is told 
   await page.locator(".cm-content").press("Control+s");
   await expect(page.getByText("1 edit waiting")).toBeVisible();
   second.kill("SIGTERM");
+});
+
+test("what is long in coming is told, and can be given up", async ({ page, running }) => {
+  await page.goto(`${running.tool}/ternholm/rules/notice`);
+  let answer: () => void = () => undefined;
+  const held = new Promise<void>((done) => (answer = done));
+  await page.route("**/operations", async (route) => {
+    await held;
+    await route.continue().catch(() => undefined); // it may have been given up
+  });
+  await page.getByRole("button", { name: "Delete" }).click();
+  await expect(page.getByText("Working out what it changes…")).toBeVisible();
+  await page.getByRole("button", { name: "Stop" }).click();
+  await expect(page.getByText("Stopped. Nothing was changed.")).toBeVisible();
+  await expect(page.getByText("Working out what it changes…")).toHaveCount(0);
+  answer();
+  await page.getByRole("button", { name: "Leave it" }).click();
+  await page.getByRole("button", { name: "Delete" }).click();
+  await expect(page.getByText(/Changes \d+ pages/)).toBeVisible();
 });
 
 test("what changes on a page is told by names, not addresses", async ({ page, running }) => {

@@ -17,13 +17,20 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
+import { StoppedError } from "./api/goingOn";
 import { routes } from "./app/routes";
 import { BuffersProvider } from "./shared/buffers";
 import { noticesAhead } from "./shared/notices";
 import { SchemeProvider } from "./shared/scheme";
 
 const client = new QueryClient({
-  defaultOptions: { queries: { staleTime: 30_000, refetchOnWindowFocus: false } },
+  defaultOptions: {
+    queries: {
+      staleTime: 30_000,
+      refetchOnWindowFocus: false,
+      retry: (times, error) => times < 3 && !(error instanceof StoppedError),
+    },
+  },
 });
 let drawn = false;
 const router = createBrowserRouter(routes(client, () => drawn));

@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { goingOn } from "./goingOn";
 import type { components, paths } from "./contract.gen";
 
 export type Schemas = components["schemas"];
@@ -79,6 +80,8 @@ api.use({
     return request;
   },
 });
+
+api.use(goingOn.middleware);
 
 /** What the server said was wrong. */
 export class ApiError extends Error {

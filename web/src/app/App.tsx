@@ -1,3 +1,4 @@
+import { Waiting } from "../shared/Waiting";
 import Drawer from "@mui/material/Drawer";
 import useMediaQuery from "@mui/material/useMediaQuery";
 import {
@@ -31,6 +32,8 @@ import { KeptFolder } from "./KeptFolder";
 import { ServerGone } from "./ServerGone";
 import { windowTitle } from "./windowTitle";
 import { focusPlace, keepFocus } from "./keepFocus";
+import { arrowsInLists } from "./arrows";
+import { GoingOn } from "./GoingOn";
 import { HelpPanel } from "./HelpPanel";
 import { Place } from "./Place";
 import { Tour, untoured } from "./Tour";
@@ -54,8 +57,8 @@ export function App() {
     );
   if (!overview.data)
     return (
-      <main className="empty" aria-busy="true">
-        Opening the site…
+      <main>
+        <Waiting error={null}>Opening the site…</Waiting>
       </main>
     );
   return (
@@ -154,6 +157,10 @@ function Frame({ overview }: { overview: Overview }) {
   );
 
   useEffect(keepFocus, []);
+  useEffect(() => {
+    addEventListener("keydown", arrowsInLists);
+    return () => removeEventListener("keydown", arrowsInLists);
+  }, []);
   // What had the focus has it again when one comes back from looking at pages.
   const before = useRef<Element | null>(null);
   const looking = peek !== "";
@@ -295,6 +302,7 @@ function Frame({ overview }: { overview: Overview }) {
           keys={keys}
         />
       )}
+      <GoingOn />
       {tour && <Tour close={() => setTour(false)} />}
       <Suspense>
         {sheet === "find" && (

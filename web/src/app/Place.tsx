@@ -1,11 +1,8 @@
+import { Waiting } from "../shared/Waiting";
 import { memo, Suspense, useEffect, useState } from "react";
 import { Outlet, useNavigation } from "react-router";
 
-const opening = (
-  <p className="empty" aria-busy="true">
-    Opening…
-  </p>
-);
+const opening = <Waiting error={null}>Opening…</Waiting>;
 
 /** Milliseconds after which one is told that the next place is long in coming. */
 const long = 200;

@@ -70,7 +70,9 @@ describe("a place that is coming", () => {
     expect(screen.getByText("All blocks")).toBeTruthy();
     await pass(100);
     expect(screen.queryByText("All blocks")).toBeNull();
-    expect(screen.getByText("Opening…").getAttribute("aria-busy")).toBe("true");
+    expect(screen.getByText("Opening…").closest("[aria-busy]")?.getAttribute("aria-busy")).toBe(
+      "true",
+    );
     await pass(800);
     expect(screen.queryByText("Opening…")).toBeNull();
     expect(screen.getByText("All menus")).toBeTruthy();

@@ -1,3 +1,4 @@
+import { Waiting } from "../shared/Waiting";
 import { Suspense, useCallback, useMemo, useState, type ReactNode } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { ApiError, type Block, type OperationOf, type Overview } from "../api/client";
@@ -37,7 +38,7 @@ export function BlockPlace() {
         {data.error.message} Choose another from the shelf.
       </p>
     );
-  if (!data.data || !overview.data) return null;
+  if (!data.data || !overview.data) return <Waiting error={null}>Opening…</Waiting>;
   return <Bench key={block} block={data.data} overview={overview.data} />;
 }
 

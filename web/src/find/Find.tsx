@@ -1,3 +1,4 @@
+import { useNewRule } from "../shared/rules/NewRule";
 import { useDeferredValue, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Overview } from "../api/client";
@@ -32,6 +33,7 @@ export function Find({
   const menus = useMenus().data;
   const files = useFiles().data;
   const review = useReview().data;
+  const newRule = useNewRule(gone);
   const all = useMemo(
     () =>
       named(
@@ -45,8 +47,9 @@ export function Find({
           review,
         },
         commands,
+        newRule,
       ),
-    [overview, commands, reference, rules, layouts, menus, files, review],
+    [overview, commands, newRule, reference, rules, layouts, menus, files, review],
   );
   // A letter alone stands almost everywhere.
   const words = useDeferredValue(text.trim().length > 1 ? text : "");

@@ -50,7 +50,12 @@ const parts = [
 ];
 
 /** Everything that has a name. */
-export function named(o: Overview, known: Known, commands: Command[]): Hit[] {
+export function named(
+  o: Overview,
+  known: Known,
+  commands: Command[],
+  newRule: (block: string) => void,
+): Hit[] {
   const at = `/${o.name}`;
   const hit = (kind: string, title: string, detail: string, to: string): Hit => ({
     id: `${kind} ${to}`,
@@ -69,6 +74,13 @@ export function named(o: Overview, known: Known, commands: Command[]): Hit[] {
         hit("part of a block", `${b.title}: ${name}`, b.name, `blocks/${b.name}?tab=${tab}`),
       ),
     ),
+    ...o.blocks.map((b) => ({
+      id: `new rule ${b.name}`,
+      kind: "part of a block",
+      title: `${b.title}: New rule`,
+      detail: b.name,
+      act: () => newRule(b.name),
+    })),
     ...known.entries
       .filter((e) => e.kind === "scripted")
       .map((e) => hit("script", e.title, e.name, `scripts/${e.name}`)),

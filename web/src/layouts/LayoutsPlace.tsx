@@ -1,3 +1,4 @@
+import { Waiting } from "../shared/Waiting";
 import { Navigate, useParams } from "react-router";
 import { useLayouts, useOverview, useSite } from "../api/queries";
 import { LayoutBench } from "./LayoutBench";
@@ -15,7 +16,7 @@ export function LayoutsPlace() {
         {layouts.error.message}
       </p>
     );
-  if (!layouts.data || !overview.data) return null;
+  if (!layouts.data || !overview.data) return <Waiting error={null}>Opening…</Waiting>;
   const most = [...layouts.data].sort((a, b) => b.pages - a.pages)[0];
   if (!name && most) return <Navigate to={`/${site}/layouts/${most.name}`} replace />;
   const layout = layouts.data.find((l) => l.name === name);

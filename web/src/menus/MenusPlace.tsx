@@ -1,3 +1,4 @@
+import { Waiting } from "../shared/Waiting";
 import { Navigate, useParams } from "react-router";
 import { useMenus, useOverview, useSite } from "../api/queries";
 import { MenuBench } from "./MenuBench";
@@ -15,7 +16,7 @@ export function MenusPlace() {
         {menus.error.message}
       </p>
     );
-  if (!menus.data || !overview.data) return null;
+  if (!menus.data || !overview.data) return <Waiting error={null}>Opening…</Waiting>;
   const most = [...menus.data].sort((a, b) => b.pages - a.pages)[0];
   if (!name && most) return <Navigate to={`/${site}/menus/${most.name}`} replace />;
   const menu = menus.data.find((m) => m.name === name);

@@ -1,9 +1,8 @@
-import type { DragEndEvent } from "@dnd-kit/core";
 import { RuleLink } from "../shared/rules/RuleLink";
 import { useEffect, useMemo, useRef } from "react";
 import type { Explanation, Operation, PagePart, RegionStory } from "../api/client";
 import { useReference, useRules } from "../api/queries";
-import { Droppable } from "../shared/sorting";
+import { Droppable, type Moved } from "../shared/sorting";
 import { Orphans } from "./Orphans";
 import { RegionOutline } from "./RegionOutline";
 import type { Doing } from "./useDoing";
@@ -41,7 +40,7 @@ export function Outline({
     [rules.data],
   );
   const regions = regionsOf(story);
-  const moved = ({ active, over }: DragEndEvent) => {
+  const moved = ({ active, over }: Moved) => {
     if (!over) return;
     const [lifted, onto] = [String(active.id), String(over.id)];
     if (lifted.includes("/rule:")) {

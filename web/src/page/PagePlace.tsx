@@ -1,3 +1,4 @@
+import { Waiting } from "../shared/Waiting";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Halves } from "../shared/Halves";
 import { useNavigate, useSearchParams } from "react-router";
@@ -31,7 +32,7 @@ import { PageRendering } from "./PageRendering";
 export function PagePlace() {
   const overview = useOverview();
   const [params] = useSearchParams();
-  if (!overview.data) return null;
+  if (!overview.data) return <Waiting error={null}>Opening…</Waiting>;
   const all = [...overview.data.pages, ...overview.data.drafts];
   const doc =
     params.get("doc") ?? all.find((p) => p.path === overview.data.home)?.doc ?? all[0]?.doc ?? "";

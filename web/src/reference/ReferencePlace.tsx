@@ -1,3 +1,4 @@
+import { Waiting } from "../shared/Waiting";
 import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Entry, Field, Operated, Overview } from "../api/client";
@@ -52,7 +53,7 @@ export function ReferencePlace() {
     };
   }, [row, entry, callers.data, overview.data, tab, asked]);
   useWallSubject(subject);
-  if (!data || !overview.data || !entry) return null;
+  if (!data || !overview.data || !entry) return <Waiting error={null}>Opening…</Waiting>;
   const f = filter.toLowerCase();
   const found = data.entries.filter((e) =>
     `${e.name} ${e.title} ${e.category} ${e.about}`.toLowerCase().includes(f),

@@ -1,3 +1,4 @@
+import { Waiting } from "../shared/Waiting";
 import Button from "@mui/material/Button";
 import { useMutation } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
@@ -43,7 +44,7 @@ export function ReviewPlace() {
         {review.error.message}
       </p>
     );
-  if (!review.data || !overview.data) return null;
+  if (!review.data || !overview.data) return <Waiting error={null}>Opening…</Waiting>;
   const r = review.data;
   const broken = r.findings.list.filter((f) => f.severity === "error");
   const look = (page: string) =>

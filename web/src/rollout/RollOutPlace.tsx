@@ -1,3 +1,4 @@
+import { Waiting } from "../shared/Waiting";
 import { useCallback, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import { rolledOf, type Operation, type Overview } from "../api/client";
@@ -22,7 +23,8 @@ export function RollOutPlace() {
   const layouts = useLayouts();
   const rules = useRules();
   const [params] = useSearchParams();
-  if (!overview.data || !reference.data || !layouts.data || !rules.data) return null;
+  if (!overview.data || !reference.data || !layouts.data || !rules.data)
+    return <Waiting error={null}>Opening…</Waiting>;
   const block = params.get("block") ?? "";
   const entry = reference.data.entries.find((e) => e.name === block);
   const regions = [...new Set(layouts.data.flatMap((l) => l.regions.map((r) => r.name)))];

@@ -1,3 +1,4 @@
+import { Waiting } from "../shared/Waiting";
 import Button from "@mui/material/Button";
 import { useCallback, useMemo } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
@@ -89,7 +90,7 @@ export function RuleEditor({
         There is no rule {name}. <Link to={`/${site}/rules`}>All rules</Link>
       </p>
     );
-  if (!rule) return null;
+  if (!rule) return <Waiting error={null}>Opening…</Waiting>;
   return (
     <>
       <div className="subject">

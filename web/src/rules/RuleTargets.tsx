@@ -13,6 +13,7 @@ export function RuleTargets({ on, except, toggleOn, toggleExcept }: Props) {
     <div className="panel">
       <TargetTree
         label="What the rule names"
+        enter={(r) => toggleOn(r.target)}
         actions={(r) => (
           <>
             <button

@@ -23,7 +23,7 @@ export function RulesPlace() {
         {rules.error.message}
       </p>
     );
-  if (!overview.data || !rules.data) return null;
+  if (!overview.data || !rules.data) return <Waiting error={null}>Opening…</Waiting>;
   if (name)
     return (
       <RuleEditor

@@ -1,3 +1,4 @@
+import { Waiting } from "../shared/Waiting";
 import { useCallback, useDeferredValue, useMemo } from "react";
 import { Halves } from "../shared/Halves";
 import { useParams } from "react-router";
@@ -22,7 +23,7 @@ export function ScriptPlace() {
   const { name = "" } = useParams();
   const overview = useOverview();
   const reference = useReference();
-  if (!overview.data || !reference.data) return null;
+  if (!overview.data || !reference.data) return <Waiting error={null}>Opening…</Waiting>;
   return (
     <Sheet
       key={name}

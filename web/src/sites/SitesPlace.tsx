@@ -1,3 +1,4 @@
+import { Waiting } from "../shared/Waiting";
 import Button from "@mui/material/Button";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
@@ -27,7 +28,7 @@ export function SitesPlace() {
         {sites.error.message}
       </p>
     );
-  if (!sites.data) return null;
+  if (!sites.data) return <Waiting error={null}>Opening…</Waiting>;
   const there = sites.data.filter((s) => !s.deleted);
   const [only] = there;
   if (only && there.length === 1 && !params.has("all"))

@@ -1,5 +1,6 @@
 import Button from "@mui/material/Button";
 import { useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
 import { useNavigate } from "react-router";
 import { api, unwrap, type Overview, type RuleSummary } from "../../api/client";
 import { layoutsOf, overviewOf, rulesOf, useSite } from "../../api/queries";
@@ -38,38 +39,45 @@ export function freeName(block: string, rules: RuleSummary[]): string {
   }
 }
 
-/** Begins a rule for a block as an edit that is not saved, and opens it. */
-function useNewRule() {
+/** Begins a rule for a block as an edit that is not saved, and opens it, which gone is told. */
+export function useNewRule(gone?: () => void) {
   const site = useSite();
   const client = useQueryClient();
   const buffers = useBuffers();
   const go = useNavigate();
-  const begin = async (block: string) => {
-    const [rules, layouts, overview] = await Promise.all([
-      client.query(rulesOf(site)),
-      client.query(layoutsOf(site)),
-      client.query(overviewOf(site)),
-    ]);
-    const about = overview.blocks.find((b) => b.name === block)?.about ?? "";
-    const name = freeName(block, rules);
-    const title = `${overview.blocks.find((b) => b.name === block)?.title ?? block}${name.slice(block.length).replace("-", " ")}`;
-    const region = likelyRegion(block, about, rules, [
-      ...new Set(layouts.flatMap((l) => l.regions.map((r) => r.name))),
-    ]);
-    const made = unwrap(
-      await api.POST("/sites/{site}/operations", {
-        params: { path: { site } },
-        body: { operation: "new-rule", name, title, block, region },
-      }),
-    );
-    const change = made.change_set.changes[0];
-    if (!change?.text) return;
-    buffers.set(site, change.path, { text: change.text, base: "" });
-    void go(`/${site}/rules/${name}`);
-  };
-  return (block: string) => {
-    begin(block).catch((e: unknown) => tell((e as Error).message, "error"));
-  };
+  const begin = useCallback(
+    async (block: string) => {
+      const [rules, layouts, overview] = await Promise.all([
+        client.query(rulesOf(site)),
+        client.query(layoutsOf(site)),
+        client.query(overviewOf(site)),
+      ]);
+      const about = overview.blocks.find((b) => b.name === block)?.about ?? "";
+      const name = freeName(block, rules);
+      const title = `${overview.blocks.find((b) => b.name === block)?.title ?? block}${name.slice(block.length).replace("-", " ")}`;
+      const region = likelyRegion(block, about, rules, [
+        ...new Set(layouts.flatMap((l) => l.regions.map((r) => r.name))),
+      ]);
+      const made = unwrap(
+        await api.POST("/sites/{site}/operations", {
+          params: { path: { site } },
+          body: { operation: "new-rule", name, title, block, region },
+        }),
+      );
+      const change = made.change_set.changes[0];
+      if (!change?.text) return;
+      buffers.set(site, change.path, { text: change.text, base: "" });
+      void go(`/${site}/rules/${name}`);
+      gone?.();
+    },
+    [site, client, buffers, go, gone],
+  );
+  return useCallback(
+    (block: string) => {
+      begin(block).catch((e: unknown) => tell((e as Error).message, "error"));
+    },
+    [begin],
+  );
 }
 
 /** Chooses the block of a new rule. */

@@ -8,9 +8,12 @@ import { targetRows, type Row } from "./targets";
 export function TargetTree({
   label,
   actions,
+  enter,
 }: {
   label: string;
   actions: (row: Row) => React.ReactNode;
+  /** What Enter does with the first that is found. */
+  enter?: (row: Row) => void;
 }) {
   const overview = useOverview();
   const layouts = useLayouts();
@@ -35,6 +38,11 @@ export function TargetTree({
           placeholder="Find a page, a branch, a type; or point at the wall"
           value={filter}
           onChange={(e) => setFilter(e.target.value)}
+          onKeyDown={(e) => {
+            const [first] = found;
+            if (e.key === "Enter" && filter !== "" && first) enter?.(first);
+          }}
+          data-first=""
         />
       </div>
       <Rows
