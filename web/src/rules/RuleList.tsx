@@ -1,6 +1,7 @@
-import { useMemo, useState } from "react";
+import { memo, useMemo, useState } from "react";
 import type { Layout, OperationOf, RuleSummary } from "../api/client";
 import { Sorted, useRow } from "../shared/sorting";
+import { useGrowing } from "../shared/useGrowing";
 import { useCalled } from "../shared/useCalled";
 import { targetWords } from "../shared/rules/targets";
 
@@ -18,6 +19,9 @@ interface Props {
 
 /** So many rules are seen at once. */
 const few = 12;
+
+/** Of more than these, only those of the chosen region stand open. */
+const many = 80;
 const ignored = () => undefined;
 
 /** The rules by region, each as a sentence, put in order by drag or keyboard. */
@@ -61,6 +65,7 @@ export function RuleList({ rules, regions, layouts, chosen, choose, open, order,
         {filter && found.length === 0 && <p className="empty">No rule says that.</p>}
         {all.map((region) => {
           const own = found.filter((r) => r.region === region);
+          const folded = rules.length > many && !filter && region !== chosen;
           const names = waiting?.region === region ? waiting.rules : own.map((r) => r.name);
           return (
             <section
@@ -73,6 +78,7 @@ export function RuleList({ rules, regions, layouts, chosen, choose, open, order,
                   type="button"
                   className="plain"
                   aria-pressed={region === chosen}
+                  aria-expanded={rules.length > many ? !folded : undefined}
                   onClick={() => choose(region)}
                 >
                   {region}
@@ -82,7 +88,7 @@ export function RuleList({ rules, regions, layouts, chosen, choose, open, order,
                   <span className="bad-text"> no layout has this region</span>
                 )}
               </h2>
-              {own.length === 0 ? (
+              {folded ? null : own.length === 0 ? (
                 <p className="soft">
                   No rule. What stands there is the pages' own, or the layout's.
                 </p>
@@ -114,16 +120,19 @@ function OneRegion({
   /** Null while only some of them are shown. */
   order: ((names: string[]) => void) | null;
 }) {
+  const blockCalled = useCalled();
+  const shown = useGrowing(rules.length);
   return (
     <Sorted keys={rules.map((r) => r.name)} order={order ?? ignored}>
       <ol className="rule-list">
-        {rules.map((r) => (
+        {rules.slice(0, shown).map((r) => (
           <OneRule
             key={r.name}
             rule={r}
             layouts={layouts}
-            open={() => open(r.name)}
+            open={open}
             sorts={order !== null}
+            blockCalled={blockCalled}
           />
         ))}
       </ol>
@@ -131,26 +140,34 @@ function OneRegion({
   );
 }
 
-function OneRule({
+const OneRule = memo(function OneRule({
   rule,
   layouts,
   open,
   sorts,
+  blockCalled,
 }: {
   rule: RuleSummary;
   layouts: Layout[];
-  open: () => void;
+  open: (rule: string) => void;
   /** Whether it can be put elsewhere. */
   sorts: boolean;
+  /** What a document is called, by its path. */
+  blockCalled: (path: string) => string;
 }) {
   const called = rule.title || rule.name;
-  const block = useCalled()(`blocks/${rule.block}.html`);
+  const block = blockCalled(`blocks/${rule.block}.html`);
   const { row, handle } = useRow(rule.name, called);
   const values = Object.entries(rule.set);
   return (
     <li {...row} className={rule.enabled ? "" : "off"}>
       {sorts && handle}
-      <button type="button" className="plain" onClick={open} aria-label={`Open the rule ${called}`}>
+      <button
+        type="button"
+        className="plain"
+        onClick={() => open(rule.name)}
+        aria-label={`Open the rule ${called}`}
+      >
         <b dir="auto">{rule.title || block}</b>{" "}
         {rule.title && <span className="soft">{block}</span>} on{" "}
         {rule.on.map((t) => targetWords(t, layouts)).join(", ")}
@@ -177,4 +194,4 @@ function OneRule({
       </span>
     </li>
   );
-}
+});

@@ -62,6 +62,7 @@ function AllRules({ overview, rules }: { overview: Overview; rules: RuleSummary[
     },
     [setParams],
   );
+  const open = useCallback((n: string) => void go(`/${site}/rules/${n}`), [go, site]);
   const subject = useMemo<WallSubject>(
     () => ({
       question: "wins",
@@ -101,7 +102,7 @@ function AllRules({ overview, rules }: { overview: Overview; rules: RuleSummary[
             layouts={layouts.data ?? []}
             chosen={region?.region ?? ""}
             choose={choose}
-            open={(n) => void go(`/${site}/rules/${n}`)}
+            open={open}
             order={(r, names) =>
               pending.ask("Put them in this order", {
                 operation: "order-rules",

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Overview, WinningGroup, Winners } from "../api/client";
 import { useSite } from "../api/queries";
 import { RuleLink } from "../shared/rules/RuleLink";
+import { useGrowing } from "../shared/useGrowing";
 import { Rows } from "../shared/Rows";
 import { Sign } from "../shared/wall/Sign";
 import { keyOfGroup, winningStates } from "./winning";
@@ -47,6 +48,7 @@ export function WhoWins({
   const pages = overview.pages
     .map((page, i) => ({ page, group: winners.groups[winners.of[i] ?? -1] }))
     .filter((p) => p.group && (!group || keyOfGroup(p.group) === group));
+  const shown = useGrowing(winners.groups.length);
   const without = winners.of.filter((i) => i < 0).length;
   return (
     <>
@@ -62,7 +64,7 @@ export function WhoWins({
         )}
       </div>
       <ul className="winning" aria-label={`What stands in ${winners.region}`}>
-        {winners.groups.map((g) => {
+        {winners.groups.slice(0, shown).map((g) => {
           const key = keyOfGroup(g);
           const at = winners.groups.indexOf(g);
           return (

@@ -1,3 +1,4 @@
+import { useGrowing } from "../shared/useGrowing";
 import Add from "@mui/icons-material/Add";
 import IconButton from "@mui/material/IconButton";
 import Tooltip from "@mui/material/Tooltip";
@@ -129,10 +130,14 @@ const Planks = memo(function Planks({
 }) {
   const site = useSite();
   const { block } = useParams();
+  const shown = useGrowing(planks.reduce((n, [, list]) => n + list.length, 0));
+  const before = planks.map((_, i) =>
+    planks.slice(0, i).reduce((n, [, list]) => n + list.length, 0),
+  );
   const marked = new Set(edited.split(" ").map((path) => path.replace(/\.\w+$/, "")));
   return (
     <>
-      {planks.map(([name, list]) => (
+      {planks.map(([name, list], i) => (
         <div key={name}>
           <h2 className="plank" dir="auto">
             <button
@@ -151,7 +156,7 @@ const Planks = memo(function Planks({
             </button>
           </h2>
           {!(kept.folded.includes(name) && !open) &&
-            list.map((b) => (
+            list.slice(0, Math.max(0, shown - (before[i] ?? 0))).map((b) => (
               <NavLink
                 key={b.name}
                 to={`/${site}/blocks/${b.name}`}
