@@ -956,6 +956,27 @@ func (e PlacementKind) Valid() bool {
 	}
 }
 
+// Defines values for PlainNoteAs.
+const (
+	PlainFile PlainNoteAs = "file"
+	PlainLeft PlainNoteAs = "left"
+	PlainPage PlainNoteAs = "page"
+)
+
+// Valid indicates whether the value is a known member of the PlainNoteAs enum.
+func (e PlainNoteAs) Valid() bool {
+	switch e {
+	case PlainFile:
+		return true
+	case PlainLeft:
+		return true
+	case PlainPage:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RaiseToPageOperationOperation.
 const (
 	RaiseToPage RaiseToPageOperationOperation = "raise-to-page"
@@ -2484,8 +2505,11 @@ type Imported struct {
 	Created bool `json:"created"`
 
 	// Mended Documents that were damaged in the database and are whole again.
-	Mended  []string `json:"mended"`
-	Removed []string `json:"removed"`
+	Mended []string `json:"mended"`
+
+	// Plain What a web site that is no shelf folder was taken as.
+	Plain   *PlainReport `json:"plain,omitempty"`
+	Removed []string     `json:"removed"`
 
 	// Saved The draft is another one now.
 	Saved bool `json:"saved"`
@@ -3195,6 +3219,28 @@ type PlacementEffect struct {
 
 	// Holds Of a placement that is held: the page's own values there.
 	Holds *[]OwnValue `json:"holds,omitempty"`
+}
+
+// PlainNote defines model for PlainNote.
+type PlainNote struct {
+	As PlainNoteAs `json:"as"`
+
+	// Path Within the folder that was brought.
+	Path string `json:"path"`
+	Says string `json:"says"`
+}
+
+// PlainNoteAs defines model for PlainNote.As.
+type PlainNoteAs string
+
+// PlainReport What a web site that is no shelf folder was taken as.
+type PlainReport struct {
+	// Files Files that are published as they are, each at its own path.
+	Files int `json:"files"`
+
+	// Notes Files of which one should know how they were taken in, or why they were not.
+	Notes []PlainNote `json:"notes"`
+	Pages int         `json:"pages"`
 }
 
 // Precedence defines model for Precedence.
@@ -4284,6 +4330,9 @@ type ImportTreeParams struct {
 	// DryRun Only tell what it would do.
 	DryRun *bool   `form:"dry_run,omitempty" json:"dry_run,omitempty"`
 	Title  *string `form:"title,omitempty" json:"title,omitempty"`
+
+	// LeaveOut Of a web site that is no shelf folder: take it in without the files that cannot be. Without it, such a site is refused, and all of them are told.
+	LeaveOut *bool `form:"leave_out,omitempty" json:"leave_out,omitempty"`
 }
 
 // CutPartParams defines parameters for CutPart.
@@ -6522,7 +6571,7 @@ type ServerInterface interface {
 	// GetFolderText What a document is in the folder that the site is kept in; empty where it is not there.
 	// (GET /sites/{site}/folder/text)
 	GetFolderText(c *gin.Context, site SiteName, params GetFolderTextParams)
-	// ImportTree Take a shelf folder in, packed as a zip; as a new site where there is none of that name, else as one edit. A part of a site only adds and changes.
+	// ImportTree Take a shelf folder in, packed as a zip, or any other web site, of which one is made; as a new site where there is none of that name, else as one edit. A part of a site only adds and changes.
 	// (POST /sites/{site}/imports)
 	ImportTree(c *gin.Context, site SiteName, params ImportTreeParams)
 	// SetKey A text with another value for one key of its YAML or front matter; nothing is saved.
@@ -7788,6 +7837,14 @@ func (siw *ServerInterfaceWrapper) ImportTree(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "title", c.Request.URL.Query(), &params.Title, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter title: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "leave_out" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "leave_out", c.Request.URL.Query(), &params.LeaveOut, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter leave_out: %w", err), http.StatusBadRequest)
 		return
 	}
 

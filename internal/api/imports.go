@@ -17,6 +17,7 @@ import (
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
+	"brickshelf/internal/plain"
 	"brickshelf/internal/store"
 	"brickshelf/internal/workspace"
 )
@@ -38,23 +39,31 @@ func (h *handlers) ImportTree(c *gin.Context, name SiteName, params ImportTreePa
 	case replace:
 		in.Mode = workspace.Replace
 	}
-	files, ok := h.sentZip(c, "This cannot be imported")
+	files, report, ok := h.sentZip(c, "This cannot be imported", name)
 	if !ok {
 		return
+	}
+	if report != nil && !given(params.LeaveOut) {
+		if left := report.Refusal(); len(left) > 0 {
+			h.fail(c, &workspace.InvalidError{Problems: left})
+			return
+		}
 	}
 	out, err := h.Import(name, files, in)
 	if err != nil {
 		h.fail(c, err)
 		return
 	}
+	out.Plain = contractPlain(report)
 	h.log.Info("imported", "site", name, "created", out.Created, "added", len(out.Added), "changed",
 		len(out.Changed), "removed", len(out.Removed))
 	c.JSON(http.StatusOK, out)
 }
 
 // sentZip is what the zip that a request brings holds; what is wrong with it is answered under a title.
-func (h *handlers) sentZip(c *gin.Context, title string) (site.Files, bool) {
-	files, err := zipped(http.MaxBytesReader(c.Writer, c.Request.Body, maxImport))
+// The report is that of a web site which is no shelf folder, and was made one.
+func (h *handlers) sentZip(c *gin.Context, title, name string) (site.Files, *plain.Report, bool) {
+	files, report, err := zipped(http.MaxBytesReader(c.Writer, c.Request.Body, maxImport), name)
 	var large *http.MaxBytesError
 	switch {
 	case errors.As(err, &large):
@@ -62,22 +71,34 @@ func (h *handlers) sentZip(c *gin.Context, title string) (site.Files, bool) {
 	case err != nil:
 		problem(c, http.StatusUnprocessableEntity, title, err.Error())
 	}
-	return files, err == nil
+	return files, report, err == nil
+}
+
+// contractPlain is a report in the words of the contract.
+func contractPlain(r *plain.Report) *PlainReport {
+	if r == nil {
+		return nil
+	}
+	out := &PlainReport{Pages: r.Pages, Files: r.Files, Notes: []PlainNote{}}
+	for _, n := range r.Notes {
+		out.Notes = append(out.Notes, PlainNote{Path: n.Path, As: PlainNoteAs(n.As), Says: n.Says})
+	}
+	return out
 }
 
 // zipped reads a zip, by way of a file: it is read from its end.
-func zipped(r io.Reader) (site.Files, error) {
+func zipped(r io.Reader, name string) (site.Files, *plain.Report, error) {
 	tmp, err := os.CreateTemp("", "brickshelf-import-*")
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	defer os.Remove(tmp.Name())
 	defer tmp.Close()
 	size, err := io.Copy(tmp, r)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	return folder.FromZip(tmp, size, nil)
+	return plain.FromZip(tmp, size, name, nil)
 }
 
 // WouldRemove is the title of the problem that an import would remove documents and was

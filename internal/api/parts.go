@@ -135,7 +135,7 @@ func (h *handlers) BringPart(c *gin.Context, name SiteName) {
 	if h.open(c, name) == nil {
 		return
 	}
-	files, ok := h.sentZip(c, "This cannot be brought in")
+	files, _, ok := h.sentZip(c, "This cannot be brought in", "")
 	if !ok {
 		return
 	}

@@ -154,7 +154,7 @@ func servePublished(rw http.ResponseWriter, r *http.Request, st *workspace.State
 	case fileAt(p, live, st.Draft) != nil: // a preview of the draft may need what is not published
 		content(rw, r, p, *fileAt(p, live, st.Draft))
 		return
-	case p == "/sitemap.xml":
+	case p == "/sitemap.xml" && !live.Config().NoSitemap:
 		var urls []string
 		for _, pp := range live.PagePaths() {
 			if in := live.Info(pp); in.Listed {
@@ -214,7 +214,10 @@ func content(rw http.ResponseWriter, r *http.Request, name string, b []byte) {
 	}
 	rw.Header().Set("Access-Control-Allow-Origin", "*")
 	t := mime.TypeByExtension(path.Ext(name))
-	if path.Ext(name) == ".html" {
+	switch {
+	case strings.EqualFold(path.Ext(name), ".xhtml"):
+		t = "application/xhtml+xml"
+	case site.PageName(name):
 		t = "text/html" // the page itself says in which encoding it is
 		if bytes.Contains(b[:min(len(b), 1024)], []byte("utf-8")) ||
 			!bytes.Contains(b[:min(len(b), 1024)], []byte("charset")) {

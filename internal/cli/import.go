@@ -20,6 +20,7 @@ import (
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/folder"
+	"brickshelf/internal/plain"
 	"brickshelf/internal/store"
 	"brickshelf/internal/workspace"
 )
@@ -29,6 +30,8 @@ type intake struct {
 	data, name     string
 	merge, replace bool
 	dry            bool
+	leave          bool // of a web site that is no shelf folder, as is follow
+	follow         bool
 	keep           bool // of a part, as is what follows
 	as             []string
 	from           string
@@ -57,13 +60,18 @@ hold is removed only with --replace, and kept with --merge; without either, an i
 would remove something is refused. A part of a site (see part) only adds and changes: where it takes a
 name that is taken here it is refused, unless --merge takes it, --keep leaves it or --as gives it another
 name. Where the data folder is served, the server takes the
-site in, and every open tab sees it.`,
+site in, and every open tab sees it.
+
+A folder or zip that is no shelf folder is taken as the web site that it is: each .html, .htm and .xhtml is a
+page at its own address, every other file is published at its own path. --dry-run tells what is taken as
+what. Where some of it cannot be taken in, all of that is told and nothing is imported, unless --leave-out
+goes on without it.`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if in.merge && in.replace {
 				return errors.New("--merge keeps what the folder does not hold, --replace removes it; name one of them")
 			}
-			files, err := a.takeIn(args[0])
+			files, err := a.takeIn(args[0], in)
 			if err != nil {
 				return err
 			}
@@ -79,21 +87,29 @@ site in, and every open tab sees it.`,
 	c.Flags().BoolVar(&in.merge, "merge", false, "only add and change")
 	c.Flags().BoolVar(&in.replace, "replace", false, "also remove what the folder does not hold")
 	in.clashFlags(c)
+	plainFlags(c, &in.leave, &in.follow)
 	a.jsonFlag(c)
 	_ = c.MarkFlagRequired("data")
 	return c
 }
 
 // takeIn reads a folder, a zip, or a zip from the standard input, and says what it leaves alone.
-func (a *app) takeIn(from string) (site.Files, error) {
+func (a *app) takeIn(from string, in intake) (site.Files, error) {
 	if from == "-" {
 		b, err := io.ReadAll(io.LimitReader(a.in, folder.MaxTotal))
 		if err != nil {
 			return nil, err
 		}
-		return folder.FromZip(bytes.NewReader(b), int64(len(b)), a.progress("Reading"))
+		files, report, err := plain.FromZip(bytes.NewReader(b), int64(len(b)), in.name, a.progress("Reading"))
+		return files, cmp.Or(err, a.tellPlain(report, in))
 	}
-	files, err := folder.Read(from, a.progress("Reading"))
+	files, report, err := plain.Take(from, in.follow, a.progress("Reading"))
+	if err != nil {
+		return nil, err
+	}
+	if report != nil {
+		return files, a.tellPlain(report, in)
+	}
 	if beside := folder.Beside(from); err == nil && len(beside) > 0 {
 		fmt.Fprintf(a.err, "Left alone, since it is none of the site: %s.\n", strings.Join(beside, ", "))
 	}

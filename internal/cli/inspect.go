@@ -69,17 +69,17 @@ func (a *app) impact() *cobra.Command {
 // tellMarkdown tells an impact as a note on a merge request: the sentence, what breaks, and the
 // pages by what becomes of them.
 func (a *app) tellMarkdown(im *impact.Impact) {
-	fmt.Fprintf(a.out, "**%s**\n", plain.Replace(im.Sentence()))
+	fmt.Fprintf(a.out, "**%s**\n", shown.Replace(im.Sentence()))
 	var breaks []string
 	pages := map[impact.Effect][]string{}
 	for _, p := range im.Pages {
 		pages[p.Effect] = append(pages[p.Effect], code(p.Path))
 		for _, b := range p.Breaks {
-			breaks = append(breaks, fmt.Sprintf("- %s at %s: %s", code(p.Path), code(b.Address), plain.Replace(b.Message)))
+			breaks = append(breaks, fmt.Sprintf("- %s at %s: %s", code(p.Path), code(b.Address), shown.Replace(b.Message)))
 		}
 	}
 	for _, b := range im.Documents {
-		breaks = append(breaks, fmt.Sprintf("- %s: %s", code(b.Address), plain.Replace(b.Message)))
+		breaks = append(breaks, fmt.Sprintf("- %s: %s", code(b.Address), shown.Replace(b.Message)))
 	}
 	if len(breaks) > 0 {
 		fmt.Fprintf(a.out, "\nWhat breaks:\n\n%s\n", strings.Join(breaks, "\n"))
@@ -90,8 +90,8 @@ func (a *app) tellMarkdown(im *impact.Impact) {
 	}
 }
 
-// plain writes words so that Markdown shows them as they are.
-var plain = strings.NewReplacer("\\", "\\\\", "*", "\\*", "_", "\\_", "`", "\\`", "<", "&lt;", "[", "\\[", "|", "\\|",
+// shown writes words so that Markdown shows them as they are.
+var shown = strings.NewReplacer("\\", "\\\\", "*", "\\*", "_", "\\_", "`", "\\`", "<", "&lt;", "[", "\\[", "|", "\\|",
 	"\n", " ", "@", "&#64;", "#", "\\#")
 
 // code writes a name or an address in Markdown.

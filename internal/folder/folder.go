@@ -120,9 +120,21 @@ func limits(p string, size, total int64, files int) error {
 	return nil
 }
 
-// FromZip reads a zip. Where everything in it stands in one folder, that folder
+// FromZip reads a zip of a shelf folder. Where everything in it stands in one folder, that folder
 // is the site. Paths that lead outside, links and absurd sizes are refused.
 func FromZip(r io.ReaderAt, size int64, progress Progress) (site.Files, error) {
+	files, err := Unzip(r, size, progress)
+	if err != nil {
+		return nil, err
+	}
+	return Own(files), nil
+}
+
+// Own are those of the files of a zip that are the site's, at their paths in it.
+func Own(files site.Files) site.Files { return visible(own(unwrap(files))) }
+
+// Unzip reads all files of a zip. Paths that lead outside, links and absurd sizes are refused.
+func Unzip(r io.ReaderAt, size int64, progress Progress) (site.Files, error) {
 	z, err := zip.NewReader(r, size)
 	if err != nil {
 		return nil, fmt.Errorf("this is no zip that can be read: %w", err)
@@ -155,7 +167,7 @@ func FromZip(r io.ReaderAt, size int64, progress Progress) (site.Files, error) {
 			progress(i+1, len(z.File))
 		}
 	}
-	return visible(own(unwrap(out))), nil
+	return out, nil
 }
 
 // declared holds what the headers of a zip say against the limits, before anything of it is

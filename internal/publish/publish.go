@@ -69,7 +69,9 @@ func RenderWith(s *shelf.Shelf, made *pictures.Maker, progress folder.Progress) 
 	if err := out.pictures(s, made); err != nil {
 		return nil, err
 	}
-	out.Files["sitemap.xml"] = Sitemap(s.Config().BaseURL, urls)
+	if !s.Config().NoSitemap {
+		out.Files["sitemap.xml"] = Sitemap(s.Config().BaseURL, urls)
+	}
 	for _, p := range slices.Concat(s.Paths("assets/"), s.Paths("files/")) {
 		out.Files[site.FileURL(p)[1:]], _ = s.Get(p)
 	}

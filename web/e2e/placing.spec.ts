@@ -39,7 +39,7 @@ test("a rule is written as a sentence, seen on the wall and switched off", async
 }) => {
   await openBlock(page, running, "winter-banner");
   await page.getByRole("button", { name: "Place by a rule" }).click();
-  await expect(page.getByRole("heading", { name: "winter-banner", level: 1 })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Winter banner", level: 1 })).toBeVisible();
   await choose(page.getByLabel("Region", { exact: true }), "main");
   await inTree(page, "What the rule names", "/notices/", "Include All under /notices/ ");
   await expect(legend(page, "linked")).toHaveText("10");

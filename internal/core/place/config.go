@@ -18,6 +18,7 @@ type Config struct {
 	BaseURL   string
 	Home      string
 	ExactURLs bool
+	NoSitemap bool // none is made when the site is published
 	Fields    []*block.Field
 	SetsOff   []string // sets of shortcodes that are switched off
 	// Cookie names the cookie by which a server of the site tells that a visitor is
@@ -79,7 +80,7 @@ func ParseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
 		return c, site.Problems{*problem}
 	}
 	format := ""
-	h.Keys(y, "site.yaml", []string{"format", "name", "base_url", "home", "exact_urls", "fields", "audiences",
+	h.Keys(y, "site.yaml", []string{"format", "name", "base_url", "home", "exact_urls", "sitemap", "fields", "audiences",
 		"sets_off", "history", "part", "page_fields"}, func(p site.Pair) {
 		switch p.Key {
 		case "format":
@@ -98,6 +99,8 @@ func ParseConfig(src []byte, r *block.Reader) (*Config, site.Problems) {
 				h.Fail(p.Value.Line, p.Value.Col, "wrong-type",
 					"home should be the address of a page, as in /")
 			}
+		case "sitemap":
+			c.NoSitemap = !h.Bool(p)
 		case "exact_urls":
 			c.ExactURLs = h.Bool(p)
 		case "fields":

@@ -39,6 +39,7 @@ type Page struct {
 	// Local is set where overrides, copies or hidden name addresses.
 	Local bool
 
+	untitled bool // it is called what its own text says, which has no layout around it
 	headless bool // the front matter has faults, and what it says is not all known
 }
 
@@ -100,12 +101,16 @@ func ParsePage(name, path, url string, src []byte) (*Page, site.Problems) {
 	}
 	g.Local = len(g.Overrides)+len(g.Copies)+len(g.Hidden) > 0
 	g.headless = len(h.Problems) > 0
+	g.untitled = g.Title == "" && g.Layout == ""
 	return g, g.read(h, markup.Parse(split.Text))
 }
 
 // read takes the page's text apart.
 func (g *Page) read(h *block.Head, t *markup.Text) site.Problems {
 	g.Text = t
+	if g.untitled {
+		g.Title = ownTitle(g.Name, t.Src)
+	}
 	for _, e := range g.Text.Errors {
 		h.Problems = append(h.Problems, site.At(g.Split, g.Path, e.At, site.Invalid, e.Code, "%s", e.Message))
 	}

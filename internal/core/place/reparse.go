@@ -18,7 +18,7 @@ func ReparsePage(old *Page, url string, src []byte) (*Page, site.Problems) {
 	g := &Page{Name: old.Name, Path: old.Path, URL: url, Title: old.Title, Layout: old.Layout,
 		LayoutAt: old.LayoutAt, Fields: old.Fields,
 		Overrides: old.Overrides, Copies: old.Copies, Hidden: old.Hidden, Tags: old.Tags, Draft: old.Draft,
-		Redirect: old.Redirect, Local: old.Local, Split: split}
+		Redirect: old.Redirect, Local: old.Local, Split: split, untitled: old.untitled}
 	problems := g.read(&block.Head{Path: g.Path}, markup.Reparse(old.Text, split.Text))
 	g.Text.Contexts() // of calls that are remembered as they look in one of them
 	for _, f := range g.Fills {

@@ -82,13 +82,16 @@ func Classify(p string) (class Class, name, problem string) {
 	case "menus":
 		return named(MenuDoc, ".yaml")
 	case "pages":
-		if !strings.HasSuffix(rest, ".html") || path.Base(rest) == ".html" {
-			return "", "", "a page should be named pages/PATH.html"
+		if !PageName(rest) {
+			return "", "", "a page should be named pages/PATH.html; .htm and .xhtml are taken too"
 		}
 		if strings.ContainsAny(rest, "#%") {
 			return "", "", "the path of a page is its address and should have no # or %"
 		}
-		return PageDoc, strings.TrimSuffix(rest, ".html"), ""
+		if bare, plain := strings.CutSuffix(rest, ".html"); plain && !PageName(bare) {
+			return PageDoc, bare, ""
+		}
+		return PageDoc, rest, ""
 	case "history":
 		if len(rest) != 64 || strings.Trim(rest, "0123456789abcdef") != "" {
 			return "", "", "a revision in history should be named by its SHA-256"
@@ -190,9 +193,25 @@ func wrongWith(p string) string {
 	return ""
 }
 
+// PageName reports whether a file of a web site is one of its pages by its name.
+func PageName(p string) bool {
+	base := path.Base(p)
+	ext := path.Ext(base)
+	return ext != base && slices.Contains(pageEnds, strings.ToLower(ext))
+}
+
+// pageEnds are the ends of the names of pages.
+var pageEnds = []string{".html", ".htm", ".xhtml"}
+
 // URLOf returns the address of a page by its name (the path without "pages/"
-// and ".html"). Where exact is set, pages keep their file names.
+// and ".html"; with any other end that pages have). Where exact is set, pages keep their file names, as
+// those with another end always do.
 func URLOf(name string, exact bool) string {
+	if bare, twice := strings.CutSuffix(name, ".html"); twice { // of two ends
+		name = bare
+	} else if PageName(name) {
+		return "/" + name
+	}
 	dir, base := path.Split(name)
 	if base == "index" {
 		return "/" + dir

@@ -31,7 +31,7 @@ func TestPaths(t *testing.T) {
 			strings.Repeat("a", 64),
 		"blocks/when.html": "! part of the language", "blocks/Upper.html": "! lower-case",
 		"README.md": "! only site.yaml", "other/x": "! stands in no folder",
-		"pages/../x.html": "! no empty, . or ..", "pages/a.htm": "! pages/PATH.html",
+		"pages/../x.html": "! no empty, . or ..", "pages/a.txt": "! pages/PATH.html",
 		"pages/100%.html": "! no # or %", "pages/c#/x.html": "! no # or %",
 		"pages/über uns.html": "page über uns", "assets/50%.svg": "asset 50%.svg", "history/x": "! SHA-256",
 		"assets/a\\b": "! none of", "assets/\x01": "! control",

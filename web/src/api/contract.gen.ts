@@ -412,7 +412,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take a shelf folder in, packed as a zip; as a new site where there is none of that name, else as one edit. A part of a site only adds and changes. */
+        /** Take a shelf folder in, packed as a zip, or any other web site, of which one is made; as a new site where there is none of that name, else as one edit. A part of a site only adds and changes. */
         post: operations["importTree"];
         delete?: never;
         options?: never;
@@ -1398,6 +1398,22 @@ export interface components {
             /** @description What it does to the pages; empty for a new site. */
             sentence: string;
             breaks: number;
+            plain?: components["schemas"]["PlainReport"];
+        };
+        /** @description What a web site that is no shelf folder was taken as. */
+        PlainReport: {
+            pages: number;
+            /** @description Files that are published as they are, each at its own path. */
+            files: number;
+            /** @description Files of which one should know how they were taken in, or why they were not. */
+            notes: components["schemas"]["PlainNote"][];
+        };
+        PlainNote: {
+            /** @description Within the folder that was brought. */
+            path: string;
+            /** @enum {string} */
+            as: "page" | "file" | "left";
+            says: string;
         };
         Overview: {
             name: string;
@@ -3947,6 +3963,8 @@ export interface operations {
                 /** @description Only tell what it would do. */
                 dry_run?: boolean;
                 title?: string;
+                /** @description Of a web site that is no shelf folder: take it in without the files that cannot be. Without it, such a site is refused, and all of them are told. */
+                leave_out?: boolean;
             };
             header?: never;
             path: {
@@ -5208,6 +5226,7 @@ type ReadonlyArray<T> = [
 ] extends [
     unknown[]
 ] ? Readonly<Exclude<T, undefined>> : Readonly<Exclude<T, undefined>[]>;
+export const plainNoteAsValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["PlainNote"]["as"]> = ["page", "file", "left"];
 export const fieldTypeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["FieldType"]> = ["text", "lines", "rich", "number", "switch", "choice", "colour", "date", "image", "link", "page", "menu", "list"];
 export const placementKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Placement"]["kind"]> = ["linked", "copy", "hidden"];
 export const placementAudienceValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Placement"]["audience"]> = ["signed-out", "signed-in"];

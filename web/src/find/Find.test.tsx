@@ -94,7 +94,7 @@ describe("finding", () => {
     expect(found()).toEqual(["Find and replace “main”  place"]);
     await (
       await asked.next("GET /rules")
-    ).answer([{ name: "main-banner", block: "banner", region: "top" }]);
+    ).answer([{ name: "main-banner", title: "", block: "banner", region: "top" }]);
     await (await asked.next("GET /layouts")).answer([{ name: "main", title: "The main one" }]);
     await (await asked.next("GET /menus")).answer([{ name: "main", title: "Main menu" }]);
     await (

@@ -87,7 +87,12 @@ export function named(
     ...o.pages.map(doc("page")),
     ...o.drafts.map(doc("draft of a page")),
     ...known.rules.map((r) =>
-      hit("rule", r.title || r.name, `${r.block} into ${r.region}, ${r.name}`, `rules/${r.name}`),
+      hit(
+        "rule",
+        r.title || r.name,
+        `${r.block} into ${r.region}${r.title && `, ${r.name}`}`,
+        `rules/${r.name}`,
+      ),
     ),
     ...known.layouts.map((l) => hit("layout", l.title, l.name, `layouts/${l.name}`)),
     ...known.menus.map((m) => hit("menu", m.title, m.name, `menus/${m.name}`)),
