@@ -79,7 +79,8 @@ func (h *handlers) ListRules(c *gin.Context, name SiteName) {
 }
 
 func ruleSummary(r *place.Rule) RuleSummary {
-	out := RuleSummary{Name: r.Name, Title: r.Title, Path: r.Path, Block: r.Block, Region: r.Region, On: targets(r.On),
+	out := RuleSummary{Name: r.Name, Title: r.Title, Path: r.Path, Block: r.Block, Region: r.Region,
+		On:     targets(r.On),
 		Except: targets(r.Except), Set: map[string]string{},
 		At: RuleSummaryAtEnd, Order: r.Order, Audience: RuleSummaryAudience(r.Audience), From: r.From,
 		Until: r.Until, Enabled: r.Enabled}

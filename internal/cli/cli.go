@@ -116,7 +116,8 @@ func (a *app) root() *cobra.Command {
 	root.PersistentFlags().StringVar(&a.settingsAt, "settings", "",
 		"the file of settings (default: "+settingsFile+" here, or config.yaml among the user's own)")
 	root.PersistentFlags().BoolVar(&a.verbose, "verbose", false, "log every request")
-	root.AddCommand(a.demo(), a.serve(), a.newSite(), a.sites(), a.imports(), a.convert(), a.export(), a.part(),
+	root.AddCommand(a.demo(), a.serve(), a.newSite(), a.sites(), a.imports(), a.convert(),
+		a.export(), a.part(),
 		a.publish(), a.impact(), a.check(), a.explain(), a.copies(), a.man(), a.generate(),
 		a.scriptWorker())
 	return root

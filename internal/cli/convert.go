@@ -22,9 +22,9 @@ func (a *app) convert() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "convert [--dry-run] [--leave-out] FOLDER|ZIP OUT",
 		Short: "Make a shelf folder of any web site: pages and files, whatever wrote them",
-		Long: `Make a shelf folder of any web site: pages and files, whatever wrote them. Published again it is the
-same, byte for byte. Each .html, .htm and .xhtml is a page at its own address, every other file is published at
-its own path. OUT is a folder that is not there yet, or a .zip.`,
+		Long: `Make a shelf folder of any web site: pages and files, whatever wrote them. Published again it is
+the same, byte for byte. Each .html, .htm and .xhtml is a page at its own address, every other file is
+published at its own path. OUT is a folder that is not there yet, or a .zip.`,
 		Args: cobra.ExactArgs(2),
 		RunE: func(_ *cobra.Command, args []string) error {
 			files, report, err := plain.Take(args[0], in.follow, a.progress("Reading"))

@@ -50,19 +50,18 @@ func (r *Report) Refusal() site.Problems {
 	return out
 }
 
-// Is reports whether a tree is no shelf folder, and has a page of a web site.
+// Is reports whether a tree is no shelf folder, nor a part of one: where a page stands elsewhere than in
+// the folders of a site.
 func Is(files site.Files) bool {
 	if _, shelf := files["site.yaml"]; shelf {
 		return false
 	}
-	pages := false
 	for p := range files {
-		if _, _, bad := site.Classify(p); bad == "" && !site.Hidden(p) {
-			return false // a part of a shelf folder
+		if site.PageName(p) && site.Foreign(p) {
+			return true
 		}
-		pages = pages || site.PageName(p)
 	}
-	return pages
+	return false
 }
 
 // Convert makes a shelf folder of the files of a web site by their paths. Notes are those of how the

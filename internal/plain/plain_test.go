@@ -174,4 +174,5 @@ func TestAShelfFolderIsNone(t *testing.T) {
 		require.False(t, plain.Is(f), name)
 	}
 	require.True(t, plain.Is(site.Files{"a/b.XHTML": nil}))
+	require.True(t, plain.Is(site.Files{"index.html": nil, "pages/a.html": nil}), "a web site has such folders, too")
 }

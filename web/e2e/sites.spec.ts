@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { mkdtempSync } from "node:fs";
+import { mkdirSync, mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, legend, rendering, test } from "./bench";
@@ -154,4 +154,34 @@ test("a site that has only its site.yaml leads on: a first block, and files", as
   await page.getByLabel("Title of the new block").fill("Card");
   await page.getByRole("button", { name: "Make it" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Card");
+});
+
+test("the folder of any web site is brought, without what cannot be, and published byte for byte", async ({
+  page,
+  running,
+}) => {
+  const folder = join(mkdtempSync(join(tmpdir(), "old-")), "harbour");
+  const latin = Buffer.from("<title>K\xfcste</title><p>user@{host /}<p>no ends", "latin1");
+  mkdirSync(join(folder, "css"), { recursive: true });
+  writeFileSync(join(folder, "INDEX.HTM"), latin);
+  writeFileSync(join(folder, "css/a.css"), "p{color:red}");
+  writeFileSync(join(folder, "what?.html"), "no disk has it");
+  await page.goto(`${running.tool}/?all`);
+  await page.getByLabel("The folder to bring").setInputFiles(folder);
+  const asked = page.getByRole("alertdialog", { name: "Bring it without these?" });
+  await expect(asked).toContainText("1 file cannot be taken in; nothing was brought");
+  await expect(asked.getByRole("listitem")).toContainText("what?.html");
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await asked.getByRole("button", { name: "Bring it without them" }).click();
+  await expect(page).toHaveURL(/\/harbour/);
+  await expect(page.getByText("1 page and 1 other file came in")).toBeVisible();
+  await page.goto(`${running.tool}/harbour/pages`);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("K\u00fcste");
+  await page.getByRole("link", { name: "Review" }).click();
+  await page.getByRole("button", { name: /^Publish/ }).click();
+  await expect(page.getByText("Published as release 1")).toBeVisible();
+  const port = new URL(running.site).port;
+  const got = await page.goto(`http://harbour.localhost:${port}/INDEX.HTM`);
+  expect(await got?.body()).toEqual(latin);
+  expect(got?.headers()["content-type"]).toContain("text/html");
 });

@@ -102,7 +102,9 @@ export const Shelf = memo(function Shelf({ blocks, pages, origin }: Props) {
         )}
         {planks.length + scripts.length === 0 && (
           <p className="empty">
-            No block is called that. Clear the filter to see all {blocks.length}.
+            {blocks.length === 0
+              ? "There is no block yet."
+              : `No block is called that. Clear the filter to see all ${blocks.length}.`}
           </p>
         )}
       </nav>

@@ -3,13 +3,14 @@ import Button from "@mui/material/Button";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Navigate, useNavigate, useSearchParams } from "react-router";
-import { api, unwrap, type Site } from "../api/client";
+import { api, ApiError, unwrap, type Site } from "../api/client";
 import { Brand } from "../shared/Brand";
 import { chosen, dropped, type Placed } from "../shared/dropped";
 import { tell } from "../shared/notices";
 import { freeSite } from "../shared/nameSite";
 import { brought } from "./bringing";
 import { Deleted } from "./Deleted";
+import { counted } from "./words";
 import { NewSite } from "./NewSite";
 import { SiteRow } from "./SiteRow";
 
@@ -42,8 +43,13 @@ function Sites({ there, deleted }: { there: Site[]; deleted: Site[] }) {
   const folder = useRef<HTMLInputElement>(null);
   const packed = useRef<HTMLInputElement>(null);
   const bring = useBring(there.map((s) => s.name));
+  const last = bring.variables?.files;
+  const obstacles =
+    bring.error instanceof ApiError
+      ? (bring.error.problem.problems ?? []).filter((p) => p.code === "left-out")
+      : [];
   const take = (list: HTMLInputElement) => {
-    if (list.files) bring.mutate(Promise.resolve(chosen(list.files)));
+    if (list.files) bring.mutate({ files: Promise.resolve(chosen(list.files)), without: false });
     list.value = "";
   };
   return (
@@ -57,7 +63,7 @@ function Sites({ there, deleted }: { there: Site[]; deleted: Site[] }) {
       onDrop={(e) => {
         e.preventDefault();
         setOver(false);
-        bring.mutate(dropped(e.dataTransfer));
+        bring.mutate({ files: dropped(e.dataTransfer), without: false });
       }}
     >
       <Brand to="/?all" />
@@ -67,7 +73,7 @@ function Sites({ there, deleted }: { there: Site[]; deleted: Site[] }) {
           New site
         </Button>
         <Button variant="outlined" color="secondary" onClick={() => folder.current?.click()}>
-          Bring a shelf folder
+          Bring a folder
         </Button>
         <Button variant="outlined" color="secondary" onClick={() => packed.current?.click()}>
           Bring a zip
@@ -79,7 +85,7 @@ function Sites({ there, deleted }: { there: Site[]; deleted: Site[] }) {
           }}
           hidden
           type="file"
-          aria-label="The shelf folder to bring"
+          aria-label="The folder to bring"
           onChange={(e) => take(e.target)}
         />
         <input
@@ -94,12 +100,38 @@ function Sites({ there, deleted }: { there: Site[]; deleted: Site[] }) {
       <p role="status" className="sites-status">
         {bring.isPending ? (
           "Taking the site in…"
-        ) : bring.error ? (
+        ) : bring.error && obstacles.length === 0 ? (
           <span className="bad-text">{bring.error.message}</span>
         ) : (
-          <span className="soft">A shelf folder or a zip of one can be dropped anywhere here.</span>
+          <span className="soft">
+            The folder of any web site, a shelf folder, or a zip of either can be dropped anywhere
+            here.
+          </span>
         )}
       </p>
+      {obstacles.length > 0 && (
+        <div className="panel asks" role="alertdialog" aria-label="Bring it without these?">
+          <h2>{counted(obstacles.length, "file")} cannot be taken in; nothing was brought</h2>
+          <ul>
+            {obstacles.map((p) => (
+              <li key={p.path}>
+                <code>{p.path}</code> {p.message}
+              </li>
+            ))}
+          </ul>
+          <div className="end">
+            <Button autoFocus variant="outlined" color="secondary" onClick={() => bring.reset()}>
+              Leave it
+            </Button>
+            <Button
+              variant="contained"
+              onClick={() => last && bring.mutate({ files: last, without: true })}
+            >
+              Bring it without them
+            </Button>
+          </div>
+        </div>
+      )}
       {making && <NewSite sites={there} close={() => setMaking(false)} />}
       {there.length === 0 && !making && <p className="empty">There is no site yet.</p>}
       <ul className="site-rows">
@@ -117,23 +149,30 @@ function useBring(taken: string[]) {
   const go = useNavigate();
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: async (files: Promise<Placed[]>) => {
+    mutationFn: async ({ files, without }: { files: Promise<Placed[]>; without: boolean }) => {
       const site = await brought(await files);
       const name = freeSite(site.name, taken);
-      unwrap(
+      const { plain } = unwrap(
         await api.POST("/sites/{site}/imports", {
-          params: { path: { site: name }, query: { title: "Bring the site" } },
+          params: {
+            path: { site: name },
+            query: { title: "Bring the site", ...(without && { leave_out: true }) },
+          },
           body: site.zip as unknown as string,
           bodySerializer: (b) => b,
           headers: { "Content-Type": "application/zip" },
         }),
       );
-      return { name, left: site.left };
+      return { name, left: site.left, plain };
     },
-    onSuccess: async ({ name, left }) => {
+    onSuccess: async ({ name, left, plain }) => {
+      if (plain)
+        tell(
+          `${counted(plain.pages, "page")} and ${counted(plain.files, "other file")} came in, each at its own address.`,
+        );
       if (left.length > 0) tell(`Left alone, since it is none of the site: ${left.join(", ")}.`);
       await queries.invalidateQueries({ queryKey: ["sites"] });
-      void go(`/${name}`);
+      void go(plain ? `/${name}/pages` : `/${name}`);
     },
   });
 }

@@ -2,7 +2,7 @@ import { strToU8, zip, type AsyncZippable } from "fflate";
 import type { Placed } from "../shared/dropped";
 import { nameOf } from "../shared/nameSite";
 
-/** A site that somebody brings: what it is to be called, its shelf folder as a zip, and what stood
+/** A site that somebody brings: what it is to be called, its folder as a zip, and what stood
  *  beside it in the folder and is none of it. */
 export interface Brought {
   name: string;
@@ -16,15 +16,16 @@ export const isZip = (name: string) => /\.zip$/i.test(name);
 /** What somebody chose or dropped, as a site: one zip as it is, or the files of a folder packed. */
 export async function brought(files: Placed[]): Promise<Brought> {
   const [first] = files;
-  if (!first) throw new Error("Nothing was in it. Bring a shelf folder, or a zip of one.");
+  if (!first) throw new Error("Nothing was in it. Bring the folder of a site, or a zip of one.");
   if (files.length === 1 && isZip(first.path))
     return { name: nameOf(first.file.name.replace(/\.zip$/i, "")), zip: first.file, left: [] };
   const folder = first.path.split("/")[0] ?? "";
   const tree: AsyncZippable = {};
   const whole = files.some((f) => f.path === `${folder}/site.yaml`);
+  const shelf = whole || !files.some((f) => /\.x?html?$/i.test(f.path) && foreign(f.path));
   const left = new Set<string>();
   for (const { path, file } of files) {
-    if (hidden(path)) continue;
+    if (shelf ? hidden(path) : others(path)) continue;
     const beside = whole ? foreign(path) : "";
     if (beside) left.add(beside);
     else tree[path] = new Uint8Array(await file.arrayBuffer());
@@ -39,6 +40,10 @@ export async function brought(files: Placed[]): Promise<Brought> {
     left: [...left].sort(),
   };
 }
+
+/** Whether a file stands in a folder in which other programs keep what is none of a web site. */
+export const others = (path: string) =>
+  /(^|\/)(\.git|\.hg|\.svn|\.bzr|CVS|\.shelf|__MACOSX|\.DS_Store)(\/|$)/.test(path);
 
 /** Whether a file is none of a site: its name, or that of a folder around it, begins with a dot. */
 export function hidden(path: string): boolean {
