@@ -53,7 +53,7 @@ func found(t *testing.T) map[string][]string {
 		}
 		out[name] = list
 	}
-	require.NoError(t, filepath.WalkDir(".", func(p string, _ fs.DirEntry, err error) error {
+	look := func(p string, _ fs.DirEntry, err error) error {
 		if err != nil || !strings.HasSuffix(p, ".go") || strings.HasSuffix(p, "_test.go") ||
 			strings.HasPrefix(p, "edit") || strings.HasPrefix(p, "sitetest") {
 			return err
@@ -103,7 +103,10 @@ func found(t *testing.T) map[string][]string {
 			return true
 		})
 		return nil
-	}))
+	}
+	for _, dir := range []string{".", "../plain"} { // and who takes sites in
+		require.NoError(t, filepath.WalkDir(dir, look))
+	}
 	return out
 }
 

@@ -6,6 +6,7 @@ import (
 	"sync"
 	"sync/atomic"
 
+	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/impact"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
@@ -118,7 +119,7 @@ func (pr *Proposal) see(st *State) *Seen {
 		return s
 	}
 	s := &Seen{State: st, Shelf: st.Draft.With(pr.Changes)}
-	if s.Problems = Invalid(s.Shelf); len(s.Problems) == 0 {
+	if s.Problems = append(check.Spoiled(st.Draft, pr.Changes), Invalid(s.Shelf)...); len(s.Problems) == 0 {
 		if s.Shelf.Overlay() {
 			s.Impact = impact.Of(st.Draft, s.Shelf)
 			s.Impact.Later = impact.Ahead(st.Draft, s.Shelf)

@@ -149,7 +149,7 @@ func (w *Workspace) Save(set site.ChangeSet, by string) (store.Record, error) {
 	}
 	set.Changes = append(slices.Clip(set.Changes), copies.Revisions(st.Draft, set.Changes)...)
 	edited := st.Draft.WithAs(set.Changes, st.Live)
-	if problems := Invalid(edited); len(problems) > 0 {
+	if problems := append(check.Spoiled(st.Draft, set.Changes), Invalid(edited)...); len(problems) > 0 {
 		return store.Record{}, &InvalidError{problems}
 	}
 	rec, err := w.store.Save(w.Site.ID, set)
