@@ -4269,7 +4269,9 @@ type GetCopyTextsParams struct {
 
 // GetDocumentParams defines parameters for GetDocument.
 type GetDocumentParams struct {
-	Path string `form:"path" json:"path"`
+	// Readable A text in another encoding comes as UTF-8, with the hash of its bytes; the text of a change set is written in that encoding again.
+	Readable *bool  `form:"readable,omitempty" json:"readable,omitempty"`
+	Path     string `form:"path" json:"path"`
 }
 
 // PutDocumentParams defines parameters for PutDocument.
@@ -7303,6 +7305,14 @@ func (siw *ServerInterfaceWrapper) GetDocument(c *gin.Context) {
 
 	// Parameter object where we will unmarshal all parameters from the context
 	var params GetDocumentParams
+
+	// ------------- Optional query parameter "readable" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "readable", c.Request.URL.Query(), &params.Readable, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter readable: %w", err), http.StatusBadRequest)
+		return
+	}
 
 	// ------------- Required query parameter "path" -------------
 

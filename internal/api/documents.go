@@ -31,6 +31,9 @@ func (h *handlers) GetDocument(c *gin.Context, name SiteName, params GetDocument
 			c.Status(http.StatusNotModified)
 			return
 		}
+		if given(params.Readable) {
+			b = site.Readable(b)
+		}
 		c.Data(http.StatusOK, "application/octet-stream", b)
 	})
 }
@@ -97,8 +100,9 @@ func (h *handlers) saved(c *gin.Context, w *workspace.Workspace, rec store.Recor
 	c.JSON(http.StatusOK, Saved{Id: rec.ID, Title: rec.Title, Version: w.State().Version})
 }
 
-// changes turns a change set of the contract into one of the core.
-func changes(in ChangeSet) (site.ChangeSet, error) {
+// changes turns a change set of the contract into one of the core. The texts of documents in other
+// encodings are written in those.
+func changes(in ChangeSet, draft *shelf.Shelf) (site.ChangeSet, error) {
 	out := site.ChangeSet{Title: in.Title}
 	for _, ch := range in.Changes {
 		d := site.Change{Path: ch.Path, Before: site.Hash(ch.Before)}
@@ -113,6 +117,9 @@ func changes(in ChangeSet) (site.ChangeSet, error) {
 			d.After = b
 		case ch.Text != nil:
 			d.After = []byte(*ch.Text)
+			if was, there := draft.Get(ch.Path); there && draft.Hash(ch.Path) == d.Before {
+				d.After, _ = site.Written(d.After, was) // what its encoding lacks is told as a problem
+			}
 		case given(ch.Delete):
 			d.Delete = true
 		default:
@@ -161,7 +168,7 @@ func (h *handlers) Save(c *gin.Context, name SiteName) {
 			set.Changes = pr.Changes
 		}
 	} else {
-		set, err = changes(in)
+		set, err = changes(in, w.State().Draft)
 	}
 	if err != nil {
 		h.fail(c, err)
@@ -178,7 +185,7 @@ func (h *handlers) sent(c *gin.Context, name SiteName) (*workspace.Workspace, si
 	if w == nil || !h.body(c, &in) {
 		return nil, site.ChangeSet{}
 	}
-	set, err := changes(in)
+	set, err := changes(in, w.State().Draft)
 	if err != nil {
 		h.fail(c, err)
 		return nil, site.ChangeSet{}

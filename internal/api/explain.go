@@ -129,7 +129,7 @@ func explanation(s *shelf.Shelf, e *explain.Explanation, audience string) Explan
 		out.Lost = append(out.Lost, e.Info.Homeless(e.Info.Layout)...)
 	}
 	src, _ := s.Get(g.Path)
-	for _, p := range outline.Of(src) {
+	for _, p := range outline.Of(site.Readable(src)) {
 		out.Parts = append(out.Parts, PagePart{Region: p.Region, Name: p.Name, Copy: p.Copy, Within: p.Within,
 			Address: p.Address, From: p.From, To: p.To, Excerpt: p.Excerpt,
 			Called: p.Called})

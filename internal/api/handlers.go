@@ -241,10 +241,7 @@ func differing(im *impact.Impact) int {
 }
 
 func pageTitle(in *shelf.Info) string {
-	if in.Page.Title != "" {
-		return in.Page.Title
-	}
-	return in.Page.URL
+	return in.Page.Called()
 }
 
 // ListFindings lists what is wrong in the draft.

@@ -141,9 +141,7 @@ func config(files site.Files, name string) []byte {
 	for _, p := range slices.Sorted(maps.Keys(files)) {
 		if base := strings.ToLower(path.Base(p)); path.Dir(p) == "pages" && strings.HasPrefix(base, "index.") {
 			page, _ := place.ParsePage(base, p, "/", files[p])
-			if page.Title != base {
-				name = page.Title
-			}
+			name = cmp.Or(page.Title, name)
 			break
 		}
 	}

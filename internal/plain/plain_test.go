@@ -79,7 +79,7 @@ func TestPagesAreCalledWhatTheySay(t *testing.T) {
 		"pages/deep/er/x.htm.html": {"x.htm.html", "/deep/er/x.htm.html"},
 	} {
 		page := s.Info(path).Page
-		require.Equal(t, want, [2]string{page.Title, page.URL}, path)
+		require.Equal(t, want, [2]string{page.Called(), page.URL}, path)
 	}
 	// A title follows the text that says it.
 	o := s.With([]site.Change{{Path: "pages/frames.html", Before: s.Hash("pages/frames.html"), After: []byte("<title>Now</title>")}})

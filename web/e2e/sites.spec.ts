@@ -2,7 +2,7 @@ import AxeBuilder from "@axe-core/playwright";
 import { mkdirSync, mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { expect, legend, rendering, test } from "./bench";
+import { expect, legend, rendering, test, typeBefore } from "./bench";
 import { Effort } from "./effort";
 
 test("a new site with header, footer and first page is made and published: 5", async ({
@@ -184,4 +184,16 @@ test("the folder of any web site is brought, without what cannot be, and publish
   const got = await page.goto(`http://harbour.localhost:${port}/INDEX.HTM`);
   expect(await got?.body()).toEqual(latin);
   expect(got?.headers()["content-type"]).toContain("text/html");
+
+  // It is read as one reads it, and written in its own encoding.
+  await page.goto(`${running.tool}/harbour/pages?doc=pages/INDEX.HTM&tab=source`);
+  await typeBefore(page, "K\u00fcste", "Gro\u00dfe ");
+  await page.keyboard.press("Control+s");
+  await expect(page.locator(".draft-state b")).toHaveText("1 edit");
+  const draft = await page.request.get(
+    `${running.tool}/api/v1/sites/harbour/documents?path=pages/INDEX.HTM`,
+  );
+  expect((await draft.body()).toString("latin1")).toContain(
+    "<title>Gro\u00dfe K\u00fcste</title><p>user@@{",
+  );
 });

@@ -9,27 +9,30 @@ import (
 	"brickshelf/internal/core/site"
 )
 
-// unread is what stands in a text where a character was that could not be read.
-const unread = "\uFFFD"
-
-// Spoiled lists the documents in another encoding than UTF-8 that changes would write as texts of which
-// characters were lost when they were read as UTF-8: what their author wrote would be gone.
+// Spoiled lists the documents in another encoding than UTF-8 that changes would write with characters
+// which that encoding lacks, or of which characters were lost when they were read as UTF-8: what their
+// author wrote would be gone.
 func Spoiled(draft *shelf.Shelf, changes []site.Change) site.Problems {
 	var out site.Problems
 	for _, c := range changes {
-		n := bytes.Count(c.After, []byte(unread))
-		if n == 0 || !utf8.Valid(c.After) {
+		was, there := draft.Get(c.Path)
+		if !there || utf8.Valid(c.After) && utf8.Valid(was) && bytes.Contains(was, []byte("utf-8")) {
 			continue
 		}
-		if was, there := draft.Get(c.Path); !there || utf8.Valid(was) {
+		_, at := site.Written(c.After, was)
+		if at < 0 {
 			continue
 		}
-		before := c.After[:bytes.Index(c.After, []byte(unread))]
+		before := c.After[:at]
+		r, _ := utf8.DecodeRune(c.After[at:])
+		says := fmt.Sprintf("has the character %c, which the encoding of the page lacks; write it as &#%d;", r, r)
+		if r == utf8.RuneError {
+			says = "is not written in UTF-8, and its characters would be lost; edit the file itself, or bring it as UTF-8"
+		}
 		out = append(out, site.Problem{Code: "lost-characters", Severity: site.Invalid, Path: c.Path,
-			Line:   1 + bytes.Count(before, []byte("\n")),
-			Column: 1 + utf8.RuneCount(before[bytes.LastIndexByte(before, '\n')+1:]),
-			Message: fmt.Sprintf("is not written in UTF-8, and %d of its characters would be lost; "+
-				"edit the file itself, or bring it as UTF-8", n)})
+			Line:    1 + bytes.Count(before, []byte("\n")),
+			Column:  1 + utf8.RuneCount(before[bytes.LastIndexByte(before, '\n')+1:]),
+			Message: says})
 	}
 	return out
 }

@@ -109,7 +109,7 @@ func ParsePage(name, path, url string, src []byte) (*Page, site.Problems) {
 func (g *Page) read(h *block.Head, t *markup.Text) site.Problems {
 	g.Text = t
 	if g.untitled {
-		g.Title = ownTitle(g.Name, t.Src)
+		g.Title = titleIn(t.Src)
 	}
 	for _, e := range g.Text.Errors {
 		h.Problems = append(h.Problems, site.At(g.Split, g.Path, e.At, site.Invalid, e.Code, "%s", e.Message))

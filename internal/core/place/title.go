@@ -3,30 +3,34 @@ package place
 import (
 	"bytes"
 	"path"
-	"regexp"
 	"strings"
 
 	"golang.org/x/net/html"
-	"golang.org/x/net/html/charset"
 	"golang.org/x/text/encoding"
+
+	"brickshelf/internal/core/site"
 )
 
 // titleWithin is how many bytes at the beginning of a page are looked through for its title.
 const titleWithin = 64 << 10
 
-// ownTitle is what a page is called that says nothing of it: as its title element does, or else as its
-// file is named.
-func ownTitle(name string, text []byte) string {
-	if t := titleIn(text[:min(len(text), titleWithin)]); t != "" {
-		return t
+// Called is what the page is called where one reads of it: its title, or else, where no layout stands
+// around it, as its file is named; else its address.
+func (g *Page) Called() string {
+	switch {
+	case g.Title != "":
+		return g.Title
+	case g.Layout == "":
+		return path.Base(g.Name)
 	}
-	return path.Base(name)
+	return g.URL
 }
 
-// titleIn is what the title element of a text says, read in the encoding of the text; "" where there is
+// titleIn is what the title element at the beginning of a text says, read in the encoding of the text; "" where there is
 // none, or where it calls something.
 func titleIn(text []byte) string {
-	enc := encodingOf(text)
+	text = text[:min(len(text), titleWithin)]
+	enc, _ := site.EncodingOf(text)
 	if wide(text) {
 		decoded, err := enc.NewDecoder().Bytes(text)
 		if err != nil {
@@ -56,21 +60,6 @@ func titleIn(text []byte) string {
 			}
 		}
 	}
-}
-
-// declared finds the encoding that the declaration of an XML document names.
-var declared = regexp.MustCompile(`^(?:\xef\xbb\xbf)?\s*<\?xml[^>]{0,200}?\sencoding\s*=\s*["']([A-Za-z0-9._:-]{1,40})["']`)
-
-// encodingOf is the encoding of a text: that of its mark, of its XML declaration or of its meta element, or
-// else what its bytes look like.
-func encodingOf(text []byte) encoding.Encoding {
-	if m := declared.FindSubmatch(text); m != nil {
-		if enc, _ := charset.Lookup(string(m[1])); enc != nil {
-			return enc
-		}
-	}
-	enc, _, _ := charset.DetermineEncoding(text, "text/html")
-	return enc
 }
 
 // spelled is a text as one reads it.

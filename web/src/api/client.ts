@@ -118,7 +118,7 @@ export async function readDocument(
   signal?: AbortSignal,
 ): Promise<Document> {
   const answer = await fetch(
-    `/api/v1/sites/${encodeURIComponent(site)}/documents?path=${encodeURIComponent(path)}`,
+    `/api/v1/sites/${encodeURIComponent(site)}/documents?readable=true&path=${encodeURIComponent(path)}`,
     { headers, ...(signal && { signal }) },
   );
   if (answer.status === 404) return { text: "", hash: "" };

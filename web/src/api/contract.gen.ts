@@ -3886,6 +3886,8 @@ export interface operations {
         parameters: {
             query: {
                 path: string;
+                /** @description A text in another encoding comes as UTF-8, with the hash of its bytes; the text of a change set is written in that encoding again. */
+                readable?: boolean;
             };
             header?: never;
             path: {

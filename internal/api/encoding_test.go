@@ -1,0 +1,42 @@
+package api_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"brickshelf/internal/api"
+)
+
+func TestAPageInAnotherEncodingIsReadAndWrittenBack(t *testing.T) {
+	b := start(t)
+	const path, raw = "pages/old.html", "<meta charset=iso-8859-1><title>K\xfcste</title><h1>\xdcber uns</h1><p>mehr</p>"
+	require.Equal(t, 200, b.send("PUT", "/sites/small/documents?path="+path, []byte(raw), nil, "If-None-Match", "*").StatusCode)
+	var text, bytes string
+	b.send("GET", "/sites/small/documents?readable=true&path="+path, nil, &text)
+	require.Equal(t, "<meta charset=iso-8859-1><title>Küste</title><h1>Über uns</h1><p>mehr</p>", text)
+	b.send("GET", "/sites/small/documents?path="+path, nil, &bytes)
+	require.Equal(t, raw, bytes)
+
+	set := change(path, raw, strings.Replace(text, "mehr", "größer als ñ", 1))
+	var p api.Proposal
+	b.send("POST", "/sites/small/proposals", set, &p)
+	require.Empty(t, p.Problems)
+	var e api.Explanation
+	b.send("GET", "/sites/small/explanations?page=/old/&proposal="+p.Id, nil, &e)
+	require.Equal(t, "Küste", e.Title)
+	edited := *set.Changes[0].Text
+	said := []string{}
+	for _, part := range e.Parts {
+		said = append(said, edited[part.From:part.To])
+	}
+	require.Contains(t, said, "<h1>Über uns</h1>", "where parts stand is told of the text that one edits")
+	b.send("POST", "/sites/small/change-sets", set, nil)
+	b.send("GET", "/sites/small/documents?path="+path, nil, &bytes)
+	require.Equal(t, strings.Replace(raw, "mehr", "gr\xf6\xdfer als \xf1", 1), bytes)
+
+	b.send("POST", "/sites/small/proposals", change(path, bytes, strings.Replace(edited, "ñ", "☃", 1)), &p)
+	require.Len(t, p.Problems, 1)
+	require.Contains(t, p.Problems[0].Message, "the character ☃, which the encoding of the page lacks; write it as &#9731;")
+}

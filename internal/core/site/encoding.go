@@ -1,0 +1,95 @@
+package site
+
+import (
+	"bytes"
+	"regexp"
+	"unicode/utf8"
+
+	"golang.org/x/net/html/charset"
+	"golang.org/x/text/encoding"
+	"golang.org/x/text/encoding/htmlindex"
+	"golang.org/x/text/transform"
+)
+
+// within is how far into a document its encoding is declared, in bytes.
+const within = 1024
+
+var (
+	// xmlSays finds the encoding that the declaration of an XML document names.
+	xmlSays = regexp.MustCompile(`^(?:\xef\xbb\xbf)?\s*<\?xml[^>]{0,200}?\sencoding\s*=\s*["']([A-Za-z0-9._:-]{1,40})["']`)
+	// saysUTF8 finds that a document declares to be UTF-8.
+	saysUTF8 = regexp.MustCompile(`(?i)(?:charset|encoding)\s*=\s*["']?\s*utf-?8`)
+)
+
+// EncodingOf is the encoding of a text: that of its mark, of its XML declaration or of its meta element, or
+// else what its bytes look like. isUTF8 is set for UTF-8.
+func EncodingOf(text []byte) (enc encoding.Encoding, isUTF8 bool) {
+	if m := xmlSays.FindSubmatch(text[:min(len(text), within)]); m != nil {
+		if _, name := charset.Lookup(string(m[1])); name != "" {
+			return named(name)
+		}
+	}
+	_, name, _ := charset.DetermineEncoding(text, "text/html")
+	return named(name)
+}
+
+// named is the encoding of a name, which tells what it lacks rather than writing something else.
+func named(name string) (enc encoding.Encoding, isUTF8 bool) {
+	enc, err := htmlindex.Get(name)
+	if err != nil {
+		return encoding.Nop, true
+	}
+	return enc, name == "utf-8"
+}
+
+// Readable is a document's text in UTF-8, from which Written makes the same bytes again; the document as it
+// is where it is UTF-8, or where that cannot be.
+func Readable(doc []byte) []byte {
+	if utf8.Valid(doc) {
+		return doc
+	}
+	enc, isUTF8 := EncodingOf(doc)
+	if isUTF8 {
+		return doc
+	}
+	text, err := enc.NewDecoder().Bytes(doc)
+	if err != nil || !utf8.Valid(text) {
+		return doc
+	}
+	if back, lacks := Written(text, doc); lacks >= 0 || !bytes.Equal(back, doc) {
+		return doc
+	}
+	return text
+}
+
+// Written is a text in the encoding that it declares, or else in that of the document that it was read
+// from. lacks is -1, or where the first character stands that the encoding lacks, as an offset in
+// bytes; then it is the text as it is.
+func Written(text, from []byte) (doc []byte, lacks int) {
+	if !utf8.Valid(text) || plainASCII(text) {
+		return text, -1
+	}
+	enc, isUTF8 := EncodingOf(text)
+	if isUTF8 {
+		if utf8.Valid(from) || saysUTF8.Match(text[:min(len(text), within)]) {
+			return text, -1
+		}
+		if enc, isUTF8 = EncodingOf(from); isUTF8 {
+			return text, -1
+		}
+	}
+	doc, read, err := transform.Bytes(enc.NewEncoder(), text)
+	if err != nil {
+		return text, min(read, len(text)-1)
+	}
+	return doc, -1
+}
+
+func plainASCII(b []byte) bool {
+	for _, c := range b {
+		if c >= utf8.RuneSelf {
+			return false
+		}
+	}
+	return true
+}
