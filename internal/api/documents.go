@@ -117,7 +117,8 @@ func changes(in ChangeSet, draft *shelf.Shelf) (site.ChangeSet, error) {
 			d.After = b
 		case ch.Text != nil:
 			d.After = []byte(*ch.Text)
-			if was, there := draft.Get(ch.Path); there && draft.Hash(ch.Path) == d.Before {
+			class, _, _ := site.Classify(ch.Path)
+			if was, there := draft.Get(ch.Path); there && class == site.PageDoc && draft.Hash(ch.Path) == d.Before {
 				d.After, _ = site.Written(d.After, was) // what its encoding lacks is told as a problem
 			}
 		case given(ch.Delete):

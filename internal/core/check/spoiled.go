@@ -16,8 +16,8 @@ func Spoiled(draft *shelf.Shelf, changes []site.Change) site.Problems {
 	var out site.Problems
 	for _, c := range changes {
 		was, there := draft.Get(c.Path)
-		if !there || utf8.Valid(c.After) && utf8.Valid(was) && bytes.Contains(was, []byte("utf-8")) {
-			continue
+		if class, _, _ := site.Classify(c.Path); !there || class != site.PageDoc {
+			continue // all others that are read as texts are UTF-8
 		}
 		_, at := site.Written(c.After, was)
 		if at < 0 {

@@ -29,6 +29,14 @@ func EncodingOf(text []byte) (enc encoding.Encoding, isUTF8 bool) {
 			return named(name)
 		}
 	}
+	if utf8.Valid(text) {
+		// What declares nothing is UTF-8; that is looked for in the beginning alone, which may be ASCII.
+		head := text[:min(len(text), within-8)]
+		for len(head) > 0 && !utf8.Valid(head) {
+			head = head[:len(head)-1]
+		}
+		text = append(bytes.Clone(head), "é."...)
+	}
 	_, name, _ := charset.DetermineEncoding(text, "text/html")
 	return named(name)
 }
@@ -64,9 +72,9 @@ func Readable(doc []byte) []byte {
 
 // Written is a text in the encoding that it declares, or else in that of the document that it was read
 // from. lacks is -1, or where the first character stands that the encoding lacks, as an offset in
-// bytes; then it is the text as it is.
+// bytes; then it is the text as it is. A document that is UTF-8 stays so, whatever it declares.
 func Written(text, from []byte) (doc []byte, lacks int) {
-	if !utf8.Valid(text) || plainASCII(text) {
+	if !utf8.Valid(text) || plainASCII(text) || utf8.Valid(from) && !plainASCII(from) {
 		return text, -1
 	}
 	enc, isUTF8 := EncodingOf(text)

@@ -16,6 +16,21 @@ func written(t require.TestingT, text, from string) string {
 	return string(doc)
 }
 
+func TestWhatIsUTF8StaysSo(t *testing.T) {
+	long := strings.Repeat("<p>plain</p>\n", 200)
+	for _, text := range []string{long + "Küste", strings.Repeat("ü", 600), "<meta charset=iso-8859-1>Küste ☃", "a" + strings.Repeat("ü", 600)} {
+		for _, from := range []string{text, strings.Replace(text, "ü", "é", 1), long} {
+			if strings.Contains(text, "charset") && from == long {
+				continue // ASCII that declares another from now on
+			}
+			doc, lacks := site.Written([]byte(text), []byte(from))
+			require.Equal(t, -1, lacks)
+			require.Equal(t, text, string(doc))
+		}
+		require.Equal(t, text, string(site.Readable([]byte(text))))
+	}
+}
+
 func TestWhatAnEncodingLacksIsToldWhereItStands(t *testing.T) {
 	text := "<meta charset=iso-8859-1>Küste ☃"
 	doc, lacks := site.Written([]byte(text), []byte("<meta charset=iso-8859-1>K\xfcste"))
