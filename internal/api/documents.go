@@ -118,8 +118,10 @@ func changes(in ChangeSet, draft *shelf.Shelf) (site.ChangeSet, error) {
 		case ch.Text != nil:
 			d.After = []byte(*ch.Text)
 			class, _, _ := site.Classify(ch.Path)
-			if was, there := draft.Get(ch.Path); there && class == site.PageDoc && draft.Hash(ch.Path) == d.Before {
-				d.After, _ = site.Written(d.After, was) // what its encoding lacks is told as a problem
+			was, there := draft.Get(ch.Path)
+			if there && class == site.PageDoc && draft.Hash(ch.Path) == d.Before {
+				// What its encoding lacks is told as a problem of the edit.
+				d.After, _ = site.Written(d.After, was)
 			}
 		case given(ch.Delete):
 			d.Delete = true
