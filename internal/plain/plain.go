@@ -105,18 +105,13 @@ func take(p string, b []byte) (as Kind, to, why string) {
 	if !site.PageName(p) {
 		return File, file, ""
 	}
-	if bytes.IndexByte(b, 0) >= 0 && !wide(b) {
+	if bytes.IndexByte(b, 0) >= 0 && !site.Wide(b) {
 		return File, file, "has zero bytes, and is no page"
 	}
 	if _, _, bad := site.Classify("pages/" + p); bad != "" {
 		return File, file, "is no page here: " + bad
 	}
 	return Page, "pages/" + p, ""
-}
-
-// wide reports whether a text is marked as one of two bytes for each character.
-func wide(b []byte) bool {
-	return bytes.HasPrefix(b, []byte("\xff\xfe")) || bytes.HasPrefix(b, []byte("\xfe\xff"))
 }
 
 // kept is a page's document, which is published as the bytes that it was, and what was done to have it so.

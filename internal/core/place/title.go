@@ -31,7 +31,7 @@ func (g *Page) Called() string {
 func titleIn(text []byte) string {
 	text = text[:min(len(text), titleWithin)]
 	enc, _ := site.EncodingOf(text)
-	if wide(text) {
+	if site.Wide(text) {
 		decoded, err := enc.NewDecoder().Bytes(text)
 		if err != nil {
 			return ""
@@ -70,9 +70,4 @@ func spelled(raw []byte, enc encoding.Encoding) string {
 	}
 	said := html.UnescapeString(strings.ReplaceAll(string(read), "@@{", "@{"))
 	return strings.ToValidUTF8(strings.Join(strings.Fields(said), " "), "\uFFFD")
-}
-
-// wide reports whether a text is marked as one of two bytes for each character.
-func wide(text []byte) bool {
-	return bytes.HasPrefix(text, []byte("\xff\xfe")) || bytes.HasPrefix(text, []byte("\xfe\xff"))
 }

@@ -101,3 +101,8 @@ func plainASCII(b []byte) bool {
 	}
 	return true
 }
+
+// Wide reports whether a text is marked as one of two bytes for each character.
+func Wide(text []byte) bool {
+	return bytes.HasPrefix(text, []byte("\xff\xfe")) || bytes.HasPrefix(text, []byte("\xfe\xff"))
+}
