@@ -17,6 +17,9 @@ func Append(out []byte, v Value, ctx markup.Context) []byte {
 	if !v.IsSet() || v.Type == List || v.Type == group {
 		return out
 	}
+	if v.More != nil && v.More.Written != "" && asWritten(out, v, ctx) {
+		return append(out, v.More.Written...)
+	}
 	switch ctx {
 	case markup.InText:
 		switch v.Type {
@@ -59,6 +62,35 @@ func Append(out []byte, v Value, ctx markup.Context) []byte {
 		return withoutDashes(out, from)
 	}
 	return out
+}
+
+// asWritten reports whether a value can stand at a place as HTML spells it: it neither ends what it stands
+// in, nor leads where no address may.
+func asWritten(out []byte, v Value, ctx markup.Context) bool {
+	w := v.More.Written
+	switch ctx {
+	case markup.InText, markup.InTitle:
+		return v.Type == Rich && ctx == markup.InText || strings.IndexByte(w, '<') < 0
+	case markup.InAttr:
+		return !closes(out, w)
+	case markup.InURL, markup.InURLOpen, markup.InURLPath:
+		if ctx == markup.InURLOpen {
+			ctx = behind(out)
+		}
+		says := html.UnescapeString(w)
+		return !closes(out, w) && (ctx == markup.InURL && safeAddress(strings.TrimSpace(says)) ||
+			ctx == markup.InURLPath && !strings.HasPrefix(says, "/"))
+	}
+	return false
+}
+
+// closes reports whether a text can end the attribute in which it would stand behind out: by any quotation
+// mark, unless the one that began it stands right before.
+func closes(out []byte, s string) bool {
+	if n := len(out); n > 0 && (out[n-1] == '"' || out[n-1] == '\'') {
+		return strings.IndexByte(s, out[n-1]) >= 0
+	}
+	return strings.ContainsAny(s, "\"'")
 }
 
 // withoutDashes writes dashes, from a spot on, so that they end no comment: those at the

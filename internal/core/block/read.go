@@ -273,10 +273,31 @@ func RawArgument(a markup.ArgValue) any {
 
 // Argument makes a value of field f from a literal argument.
 func (r *Reader) Argument(f *Field, a markup.ArgValue) (Value, error) {
+	if a.Written != "" {
+		return r.written(f, a)
+	}
 	if a.Kind == markup.ArgText && f.Type != List && f.Type != Link && f.Type != Switch {
 		return r.scalar(f, a.Text)
 	}
 	return r.Read(f, RawArgument(a))
+}
+
+// written makes a value of an argument that is shown as HTML spells it.
+func (r *Reader) written(f *Field, a markup.ArgValue) (Value, error) {
+	text := a.Text
+	if f.Type == Rich {
+		text = a.Written
+	}
+	v, err := r.Read(f, text)
+	if err == nil && v.IsSet() && r != Verbatim {
+		more := More{Written: a.Written}
+		if v.More != nil {
+			more = *v.More
+			more.Written = a.Written
+		}
+		v.More = &more
+	}
+	return v, err
 }
 
 // Fit makes a value that another expression gave into one of field f. A value

@@ -44,6 +44,9 @@ type Value struct {
 
 // More is what a value has beyond its text.
 type More struct {
+	// Written is how HTML spells the value, which is shown so where that is safe; "" where nobody says.
+	Written string
+
 	Label  string
 	NewTab bool
 	Items  []Value

@@ -287,7 +287,7 @@ func (c *list) text(split site.Split, path string, t *markup.Text) {
 			case a.Value.Kind != markup.ArgExpr:
 				if _, err := c.reader().Read(f, block.RawArgument(a.Value)); err != nil {
 					c.add(site.At(split, path, a.Value.Span.From, site.Error, "wrong-type", "%v", err))
-				} else {
+				} else if a.Value.Written == "" { // that is shown as it is written
 					p := site.At(split, path, a.Value.Span.From, site.Warning, "", "")
 					c.unshown(p.Path, p.Line, p.Column, f, block.RawArgument(a.Value))
 				}

@@ -61,7 +61,7 @@ func (c *list) apart(path string, line, column int, where string, t *markup.Text
 				Message: where + c.s.Unresolved(n.Name)})
 		}
 		for _, a := range n.Args {
-			if f := fieldOf(fields, a.Name); f != nil && a.Value.Kind != markup.ArgExpr {
+			if f := fieldOf(fields, a.Name); f != nil && a.Value.Kind != markup.ArgExpr && a.Value.Written == "" {
 				if lost := c.reader().Lost(f, block.RawArgument(a.Value)); lost != "" {
 					c.cleaned(path, line, column, where+lost)
 				}

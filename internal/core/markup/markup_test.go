@@ -94,9 +94,10 @@ func expr(e *Expr) string {
 
 func TestEveryForm(t *testing.T) {
 	for src, want := range map[string]string{
-		`<p>@{hours port="north" compact=true /}</p>`:                        `"<p>" hours~1 port=north compact=?true "</p>"`,
-		`@{callout tone="calm"}a @{b /}@{/callout}`:                          `callout~1 tone=calm{"a " b~1}`,
-		`@{=title}@{=page.logo or logo}`:                                     `=title =page.logo|logo`,
+		`<p>@{hours port="north" compact=true /}</p>`: `"<p>" hours~1 port=north compact=?true "</p>"`,
+		`@{callout tone="calm"}a @{b /}@{/callout}`:   `callout~1 tone=calm{"a " b~1}`,
+		`@{=title}@{=page.logo or logo}`:              `=title =page.logo|logo`,
+		"@{b a=`x&nbsp;<b>\\`` /}@{b a=`&lt;` /}":     "b~1 a=x&nbsp;<b>` b~2 a=<",
 		`@{="@"}`:                                                            `='@'`,
 		`@{when links}x@{else}y@{/when}`:                                     `when links{"x" else "y"}`,
 		`@{when not page.a or b}x@{/when}`:                                   `when !page.a|b{"x"}`,

@@ -129,7 +129,7 @@ type ArgKind uint8
 
 // The ways to write an argument's value.
 const (
-	ArgText ArgKind = iota // "…", '…' or a bare word
+	ArgText ArgKind = iota // "…", '…', a bare word, or HTML in backquotes
 	ArgNumber
 	ArgBool
 	ArgJSON // a JSON list or object
@@ -141,9 +141,12 @@ const (
 type ArgValue struct {
 	Kind ArgKind
 	Text string
-	JSON any
-	Expr *Expr
-	Span Span
+	// Written is how HTML spells a text that is written in backquotes, and is shown so: with its references
+	// and quotes, and with its tags, if it has any.
+	Written string
+	JSON    any
+	Expr    *Expr
+	Span    Span
 }
 
 // Expr is an expression: terms joined by "or", perhaps negated, perhaps

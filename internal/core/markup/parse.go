@@ -331,12 +331,17 @@ func (n *Node) plain() bool {
 }
 
 // Quote writes s as an argument value in double quotes.
-func Quote(s string) string {
+func Quote(s string) string { return quote(s, '"') }
+
+// QuoteWritten writes HTML as an argument value that is shown as it is spelled.
+func QuoteWritten(s string) string { return quote(s, '`') }
+
+func quote(s string, q byte) string {
 	var b strings.Builder
-	b.WriteByte('"')
+	b.WriteByte(q)
 	for i := 0; i < len(s); i++ {
 		switch s[i] {
-		case '"', '\\':
+		case q, '\\':
 			b.WriteByte('\\')
 			b.WriteByte(s[i])
 		case '\n':
@@ -349,6 +354,6 @@ func Quote(s string) string {
 			b.WriteByte(s[i])
 		}
 	}
-	b.WriteByte('"')
+	b.WriteByte(q)
 	return b.String()
 }

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"html"
 	"strings"
 )
 
@@ -252,6 +253,13 @@ func (s *scanner) value(name string) (ArgValue, *Error) {
 	case c == '"' || c == '\'':
 		t, err := s.quoted()
 		return ArgValue{Kind: ArgText, Text: t, Span: Span{at, s.pos}}, err
+	case c == '`':
+		t, err := s.quoted()
+		v := ArgValue{Kind: ArgText, Text: t, Written: t, Span: Span{at, s.pos}}
+		if strings.IndexByte(t, '<') < 0 {
+			v.Text = html.UnescapeString(t)
+		}
+		return v, err
 	case c == '(':
 		s.pos++
 		e, err := s.expr()

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"golang.org/x/text/encoding"
+
 	"brickshelf/internal/core/block"
 	"brickshelf/internal/core/markup"
 	"brickshelf/internal/core/site"
@@ -27,6 +29,8 @@ type Page struct {
 	Redirect  string // the address to which it leads on, "" for a page of its own
 	Split     site.Split
 	Text      *markup.Text
+	// Encoding is that of a page that is its text alone and calls something, where it is not UTF-8; else nil.
+	Encoding encoding.Encoding
 
 	// Fills is what the page puts into each region.
 	Fills Fills
@@ -110,6 +114,9 @@ func (g *Page) read(h *block.Head, t *markup.Text) site.Problems {
 	g.Text = t
 	if g.untitled {
 		g.Title = titleIn(t.Src)
+	}
+	if g.Layout == "" && len(t.Nodes) > 1 {
+		g.Encoding = site.ForeignEncoding(t.Src)
 	}
 	for _, e := range g.Text.Errors {
 		h.Problems = append(h.Problems, site.At(g.Split, g.Path, e.At, site.Invalid, e.Code, "%s", e.Message))

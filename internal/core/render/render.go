@@ -143,7 +143,12 @@ func (r *renderer) page() {
 		if g.Split.Marked && r.only == nil { // it tells browsers of the encoding
 			r.buf = append(r.buf, site.ByteOrderMark...)
 		}
-		r.nodes(g.Text.Nodes, sc)
+		show := func() { r.nodes(g.Text.Nodes, sc) }
+		if g.Encoding == nil && r.only == nil && len(g.Text.Nodes) > 1 && ascii(g.Text.Src) {
+			r.asDeclared(show)
+		} else {
+			show()
+		}
 	} else {
 		for _, name := range r.info.Lost {
 			r.fault(Fault{Code: "missing-region", Address: name, Message: "this page fills the region " +
@@ -200,11 +205,18 @@ func (r *renderer) node(n *markup.Node, sc *scope) {
 			r.buf = append(r.buf, "@{"...)
 		}
 	case markup.Value:
+		if r.foreign(sc) {
+			r.inEncoding(func() { r.value(n, sc) })
+			return
+		}
 		r.value(n, sc)
 	case markup.Call:
-		if r.only != nil {
+		switch {
+		case r.only != nil:
 			r.sparseCall(n, sc)
-		} else {
+		case r.foreign(sc):
+			r.inEncoding(func() { r.call(n, sc) })
+		default:
 			r.call(n, sc)
 		}
 	case markup.When:
@@ -272,8 +284,12 @@ func Within(v block.Value, n *markup.Node) block.Value {
 
 // enclosed shows enclosed content at a place: its text, where that holds no tags.
 func (r *renderer) enclosed(nodes []*markup.Node, sc *scope, ctx markup.Context) {
+	show := func() { r.nodes(nodes, sc) }
+	if r.foreign(sc) {
+		show = func() { r.fromEncoding(func() { r.nodes(nodes, sc) }) }
+	}
 	if ctx == markup.InText || r.only != nil {
-		r.nodes(nodes, sc)
+		show()
 		return
 	}
 	from, traced, literals := len(r.buf), 0, len(r.literals)
@@ -281,7 +297,7 @@ func (r *renderer) enclosed(nodes []*markup.Node, sc *scope, ctx markup.Context)
 		traced = len(*r.trace)
 	}
 	r.unmarked++
-	r.nodes(nodes, sc)
+	show()
 	r.unmarked--
 	out := append([]byte(nil), r.buf[from:]...)
 	r.buf = block.AppendOutput(r.buf[:from], block.TextOf(out), ctx)

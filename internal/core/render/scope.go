@@ -108,7 +108,7 @@ func (r *renderer) root(path []string, sc *scope) block.Value {
 func (r *renderer) pageValue(name string) block.Value {
 	g := r.info.Page
 	switch name {
-	case "title", "url", "root":
+	case "title", "url", "root", "to-top":
 		r.alone = true
 	}
 	switch name {
@@ -118,6 +118,8 @@ func (r *renderer) pageValue(name string) block.Value {
 		return block.Value{Type: block.Link, Text: g.URL}
 	case "root":
 		return block.Value{Type: block.Link, Text: site.RootOf(g.URL)}
+	case "to-top":
+		return block.Value{Type: block.Link, Text: site.UpOf(g.URL)}
 	case "layout":
 		return block.Value{Type: block.Text, Text: g.Layout}
 	}
@@ -276,6 +278,9 @@ func (r *renderer) from(f *block.Field) block.Value {
 func (r *renderer) argument(f *block.Field, a markup.ArgValue, sc *scope) (block.Value, error) {
 	if a.Kind == markup.ArgExpr {
 		return r.s.Reader().Fit(f, r.eval(a.Expr, sc))
+	}
+	if r.foreign(sc) {
+		a = r.argumentIn(a)
 	}
 	return r.s.Reader().Argument(f, a)
 }

@@ -50,6 +50,32 @@ func named(name string) (enc encoding.Encoding, isUTF8 bool) {
 	return enc, name == "utf-8"
 }
 
+// ForeignEncoding is the encoding of a text, where it is another one than UTF-8 in which each character
+// stands for itself; nil for UTF-8, and where the text cannot be written again as it is.
+func ForeignEncoding(text []byte) encoding.Encoding {
+	plain := plainASCII(text)
+	if !plain && utf8.Valid(text) || Wide(text) {
+		return nil
+	}
+	enc, isUTF8 := EncodingOf(text)
+	if isUTF8 || !plain && bytes.Equal(Readable(text), text) {
+		return nil
+	}
+	if both, err := enc.NewEncoder().Bytes([]byte("@{a}")); err != nil || string(both) != "@{a}" {
+		return nil
+	}
+	return enc
+}
+
+// Decoded is some of a text in an encoding, in UTF-8.
+func Decoded(enc encoding.Encoding, b []byte) []byte {
+	out, err := enc.NewDecoder().Bytes(b)
+	if err != nil {
+		return b
+	}
+	return out
+}
+
 // Readable is a document's text in UTF-8, from which Written makes the same bytes again; the document as it
 // is where it is UTF-8, or where that cannot be.
 func Readable(doc []byte) []byte {

@@ -240,6 +240,9 @@ func RootOf(url string) string {
 	return strings.Repeat("../", n)
 }
 
+// UpOf is RootOf for what goes on behind it: "" for a page at the top of the site.
+func UpOf(url string) string { return strings.TrimPrefix(RootOf(url), "./") }
+
 // Folders yields the folders in which a path stands, from the nearest on, whatever the path
 // is like: a, for a/b/ and a/b.
 func Folders(p string) iter.Seq[string] {
