@@ -20,6 +20,7 @@ var below = map[string]string{
 	"place":    "block markup site",
 	"sets":     "",
 	"merge":    "",
+	"repeat":   "",
 	"confine":  "",
 	"assets":   "confine site",
 	"shelf":    "assets block markup picture place script sets site",
@@ -37,6 +38,7 @@ var below = map[string]string{
 	"edit/values":    "block edit edit/outline explain markup patch place render shelf site",
 	"edit/placing":   "block edit edit/outline markup patch place render shelf site",
 	"edit/wording":   "edit markup patch shelf site",
+	"edit/adopting":  "block edit markup patch render repeat shelf site",
 	"edit/parts":     "block edit edit/documents edit/values markup merge patch place render shelf site",
 	"edit/documents": "block edit edit/copies edit/outline edit/values explain markup merge patch place refer render shelf site",
 }

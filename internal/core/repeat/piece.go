@@ -1,0 +1,393 @@
+package repeat
+
+import (
+	"bytes"
+	"cmp"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+)
+
+// Kind tells what a piece is for.
+type Kind string
+
+// The kinds of piece.
+const (
+	Frame   Kind = "frame"   // around the content of pages: header, navigation, footer
+	Content Kind = "content" // in it: notes, tables, cards
+)
+
+// Place is where a piece stands: a stretch of a page's document.
+type Place struct {
+	Page     int // its number among those that were looked through
+	Path     string
+	From, To int // byte offsets in the document
+}
+
+// FieldType is the type of a field, as fields of blocks have them.
+type FieldType string
+
+// The types of fields that are found.
+const (
+	Text   FieldType = "text"
+	Rich   FieldType = "rich"
+	Link   FieldType = "link"
+	Image  FieldType = "image"
+	Switch FieldType = "switch"
+	Choice FieldType = "choice"
+)
+
+// Field is something in which the places of a piece differ.
+type Field struct {
+	Name string
+	Type FieldType
+	// Values are those of the places, in their order, as they are written there; nil where a place has
+	// none.
+	Values [][]byte
+	// Spacing is set where the places differ in white space alone.
+	Spacing bool
+
+	quote byte
+}
+
+// Different is how many values there are, each counted once.
+func (f *Field) Different() int {
+	seen := map[string]bool{}
+	for _, v := range f.Values {
+		if v != nil {
+			seen[string(v)] = true
+		}
+	}
+	return len(seen)
+}
+
+// Optional reports whether some places have no value.
+func (f *Field) Optional() bool {
+	return slices.ContainsFunc(f.Values, func(v []byte) bool { return v == nil })
+}
+
+// Piece is what is repeated: a template with fields, and its places.
+type Piece struct {
+	ID     string
+	Title  string
+	Kind   Kind
+	Pages  int
+	Places []Place
+	Bytes  int // that would be saved
+	Fields []Field
+	// Odd are places that the template cannot give: what differs there is no value, such as a call.
+	Odd []Place
+	// Within names the piece in which this one stands, where most of it does.
+	Within string
+
+	parts  []part
+	spots  []spot
+	share  float64 // of its bytes that are the same everywhere
+	score  float64
+	layout bool // it is most of its pages
+}
+
+// classes are spots of which no two have the same bytes on pages that stand equally deep.
+func (f *finder) classes(spots []spot) []spot {
+	seen := map[string]bool{}
+	var out []spot
+	for _, s := range spots {
+		p := &f.pages[s.page]
+		if key := string(p.bytes(s)) + "\x00" + p.Up; !seen[key] {
+			seen[key] = true
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// bytes are those of a spot.
+func (p *page) bytes(s spot) []byte { return p.Text[p.tokens[s.first].from:p.tokens[s.last].to] }
+
+// readable reports whether what all places share is UTF-8.
+func readable(parts []part) bool {
+	ok := true
+	visit(parts, func(p *part) { ok = ok && utf8.Valid(p.bytes) })
+	return ok
+}
+
+// mostFields is how many fields a piece has, where fewer can hold what differs.
+const mostFields = 12
+
+// lay lays some spots of a proposal over one another and makes a piece of all of them; nil where nothing that
+// is worth it is the same.
+func (f *finder) lay(p *proposal) *Piece {
+	classes := f.classes(thinned(p.spots))
+	lists := f.lists(classes)
+	var a *aligner
+	var parts []part
+	for _, price := range []int{16, 40, 120} {
+		a = &aligner{n: len(classes), price: price}
+		cols, ok := a.columns(lists, a.all())
+		if !ok {
+			return nil
+		}
+		if parts, ok = a.rows(cols, a.all(), nil); !ok {
+			return nil
+		}
+		f.rooted(a, parts, classes)
+		if parts = a.merged(parts); len(a.holes) <= mostFields {
+			break
+		}
+	}
+	if !readable(parts) {
+		return nil // a block is UTF-8, whatever its pages are
+	}
+	out := &Piece{parts: parts, spots: p.spots}
+	f.fill(out, a)
+	out.weigh(f, p)
+	return out
+}
+
+// rooted makes page.up of what leads to the top of the site everywhere.
+func (f *finder) rooted(a *aligner, parts []part, spots []spot) {
+	for i := range parts {
+		p := &parts[i]
+		if p.kind == when {
+			f.rooted(a, p.body, spots)
+		}
+		if p.kind != value || a.holes[p.hole].place != inAddress || a.holes[p.hole].attr != "" {
+			continue
+		}
+		all := true
+		for c, v := range a.holes[p.hole].values {
+			all = all && (v == nil || string(v) == f.pages[spots[c].page].Up)
+		}
+		if all {
+			p.kind = up
+		}
+	}
+}
+
+// merged are the parts with each field once: holes that nothing stands for any more are left out, those
+// with equal values are one, and marks of which each place has one at most are one as well.
+func (a *aligner) merged(parts []part) []part {
+	used := make([]bool, len(a.holes))
+	visit(parts, func(p *part) {
+		if p.kind == value || p.kind == when {
+			used[p.hole] = true
+		}
+	})
+	to, is := make([]int, len(a.holes)), make([]string, len(a.holes))
+	var kept []hole
+	marks := map[string][]int{}
+	var order []string
+	for h := range a.holes {
+		o := &a.holes[h]
+		to[h] = -1
+		switch {
+		case !used[h]:
+		case o.place == isFlag && o.mark != "":
+			if marks[o.mark] == nil {
+				order = append(order, o.mark)
+			}
+			marks[o.mark] = append(marks[o.mark], h)
+		default:
+			to[h] = slices.IndexFunc(kept, func(k hole) bool { return k.equals(o) })
+			if to[h] < 0 {
+				to[h] = len(kept)
+				kept = append(kept, *o)
+			} else if k := &kept[to[h]]; k.quote == 0 && o.quote != 0 {
+				k.quote = o.quote
+			}
+		}
+	}
+	for _, m := range order {
+		for _, group := range a.exclusive(marks[m]) {
+			choice := a.holes[group[0]]
+			if len(group) > 1 {
+				choice = a.choice(group, is)
+			}
+			at := slices.IndexFunc(kept, func(k hole) bool { return k.equals(&choice) })
+			if at < 0 {
+				at = len(kept)
+				kept = append(kept, choice)
+			}
+			for _, h := range group {
+				to[h] = at
+			}
+		}
+	}
+	visit(parts, func(p *part) {
+		if p.kind == value || p.kind == when {
+			p.is = is[p.hole]
+			p.hole = to[p.hole]
+		}
+	})
+	a.holes = kept
+	return parts
+}
+
+// exclusive puts flags together of which no place has two.
+func (a *aligner) exclusive(flags []int) [][]int {
+	var out [][]int
+	for _, h := range flags {
+		at := slices.IndexFunc(out, func(group []int) bool {
+			for _, g := range group {
+				for i, v := range a.holes[g].values {
+					if v != nil && a.holes[h].values[i] != nil {
+						return false
+					}
+				}
+			}
+			return true
+		})
+		if at < 0 {
+			out = append(out, []int{h})
+		} else {
+			out[at] = append(out[at], h)
+		}
+	}
+	return out
+}
+
+// choice makes one hole of flags: its value says which of them is set.
+func (a *aligner) choice(group []int, is []string) hole {
+	out := hole{place: isFlag, mark: a.holes[group[0]].mark, hints: a.holes[group[0]].hints,
+		values: make([][]byte, a.n)}
+	taken := map[string]bool{}
+	for n, h := range group {
+		word := NameOf(a.holes[h].tag)
+		if word == "" || taken[word] {
+			word = strings.Trim(word+"-"+strconv.Itoa(n+1), "-")
+		}
+		taken[word], is[h] = true, word
+		for i, v := range a.holes[h].values {
+			if v != nil {
+				out.values[i] = []byte(word)
+			}
+		}
+	}
+	return out
+}
+
+// equals reports whether two holes always have the same value, and can be one field.
+func (h *hole) equals(o *hole) bool {
+	words := h.place != o.place && max(h.place, o.place) == inAttr && min(h.place, o.place) == inText
+	if h.place != o.place && !words || h.quote != 0 && o.quote != 0 && h.quote != o.quote {
+		return false
+	}
+	for i, v := range h.values {
+		if (v == nil) != (o.values[i] == nil) || !bytes.Equal(v, o.values[i]) {
+			return false
+		}
+	}
+	return true
+}
+
+func visit(parts []part, do func(*part)) {
+	for i := range parts {
+		do(&parts[i])
+		visit(parts[i].body, do)
+	}
+}
+
+// fill gives a piece its fields and places: the values of each are read off its bytes.
+func (f *finder) fill(out *Piece, a *aligner) {
+	taken := map[string]bool{}
+	for h := range a.holes {
+		o := &a.holes[h]
+		field := Field{Name: name(o, taken), Type: o.typeOf(), Spacing: o.blank(), quote: o.quote}
+		out.Fields = append(out.Fields, field)
+	}
+	type read struct {
+		values [][]byte
+		ok     bool
+	}
+	known := map[string]read{}
+	for _, s := range out.spots {
+		p := &f.pages[s.page]
+		text := p.bytes(s)
+		from, to := int(p.tokens[s.first].from), int(p.tokens[s.last].to)
+		place := Place{int(s.page), p.Path, p.Offset(from), p.Offset(to)}
+		r, ok := known[string(text)+"\x00"+p.Up]
+		if !ok {
+			r.values, r.ok = a.match(out.parts, text, p.Up)
+			r.ok = r.ok && !calls(r.values)
+			known[string(text)+"\x00"+p.Up] = r
+		}
+		if !r.ok {
+			out.Odd = append(out.Odd, place)
+			continue
+		}
+		if len(out.Places) == 0 || out.Places[len(out.Places)-1].Page != place.Page {
+			out.Pages++
+		}
+		out.Places = append(out.Places, place)
+		for h, v := range r.values {
+			out.Fields[h].Values = append(out.Fields[h].Values, v)
+		}
+	}
+}
+
+// calls reports whether values hold tags of the shelf language, which no value can.
+func calls(values [][]byte) bool {
+	return slices.ContainsFunc(values, func(v []byte) bool {
+		return bytes.Count(v, []byte("@{")) != bytes.Count(v, []byte("@@{"))
+	})
+}
+
+// blank reports whether a hole holds nothing but white space.
+func (h *hole) blank() bool {
+	return h.place != isFlag && !slices.ContainsFunc(h.values, func(v []byte) bool {
+		return len(bytes.Trim(v, blanks)) > 0
+	})
+}
+
+func (h *hole) typeOf() FieldType {
+	switch {
+	case h.place == isFlag && slices.ContainsFunc(h.values, func(v []byte) bool {
+		return v != nil && string(v) != string(yes)
+	}):
+		return Choice
+	case h.place == isFlag:
+		return Switch
+	case h.place == inMarkup, h.blank():
+		return Rich
+	case h.place == inAddress && (h.attr == "src" || h.attr == "poster" || h.attr == "background"):
+		return Image
+	case h.place == inAddress:
+		return Link
+	}
+	return Text
+}
+
+// weigh works out what a piece would save, how much of it is the same everywhere, and what it is.
+func (p *Piece) weigh(f *finder, from *proposal) {
+	total, calls, values := 0, 0, 0
+	for _, at := range p.Places {
+		total += at.To - at.From
+	}
+	for i := range p.Fields {
+		for _, v := range p.Fields[i].Values {
+			if v != nil {
+				values += len(v)
+				calls += len(v) + len(p.Fields[i].Name) + 4
+			}
+		}
+	}
+	if total == 0 {
+		return
+	}
+	kept, _ := weigh(p.parts)
+	p.Title, p.Kind = f.called(p), f.kindOf(p)
+	calls += len(p.Places) * (len(p.Title) + 6)
+	p.Bytes = total - calls - kept
+	p.share = 1 - float64(values)/float64(total)
+	p.ID = fmt.Sprintf("%s-%04x", cmp.Or(NameOf(p.Title), "piece"), uint16(p.hash()))
+	p.score = f.score(p, from, total)
+}
+
+// hash is of what the places share.
+func (p *Piece) hash() uint32 {
+	h := uint32(7)
+	visit(p.parts, func(x *part) { h = mix(mix(h, uint32(x.kind)), hash(x.bytes)) })
+	return mix(h, uint32(len(p.Fields)))
+}
