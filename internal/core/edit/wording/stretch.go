@@ -247,6 +247,9 @@ func argument(src []byte, n *markup.Node, a *markup.Arg) []stretch {
 	switch a.Value.Kind {
 	case markup.ArgText, markup.ArgNumber:
 		write := markup.Quote
+		if strings.IndexByte(a.Value.Written, '<') >= 0 {
+			write = markup.QuoteWritten // of which tags stay tags
+		}
 		if a.Value.Kind == markup.ArgNumber {
 			write = numberOr
 		}
