@@ -118,7 +118,8 @@ func (a *app) root() *cobra.Command {
 	root.PersistentFlags().BoolVar(&a.verbose, "verbose", false, "log every request")
 	root.AddCommand(a.demo(), a.serve(), a.newSite(), a.sites(), a.imports(), a.convert(),
 		a.export(), a.part(),
-		a.publish(), a.impact(), a.check(), a.explain(), a.copies(), a.man(), a.generate(),
+		a.publish(), a.impact(), a.check(), a.explain(), a.copies(), a.repeats(), a.adopt(), a.man(),
+		a.generate(),
 		a.scriptWorker())
 	return root
 }

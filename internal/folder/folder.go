@@ -307,6 +307,40 @@ func Tree(dir string, files site.Files, progress Progress) error {
 	return nil
 }
 
+// Change gives documents of a folder other bytes. All are written beside the old ones first, so that
+// what goes wrong while writing leaves the folder as it was; then each takes its place, in the order of
+// the paths.
+func Change(dir string, after site.Files) (err error) {
+	paths := after.Paths()
+	if err := MakeFor(dir, paths); err != nil {
+		return err
+	}
+	var staged []string
+	defer func() {
+		for _, s := range staged {
+			_ = os.Remove(s) // gone where it took its place
+		}
+	}()
+	for _, p := range paths {
+		at := filepath.Join(dir, filepath.FromSlash(p))
+		tmp, err := os.CreateTemp(filepath.Dir(at), ".change-*")
+		if err != nil {
+			return err
+		}
+		staged = append(staged, tmp.Name())
+		_, err = tmp.Write(after[p])
+		if err = errors.Join(err, tmp.Chmod(0o644), tmp.Sync(), tmp.Close()); err != nil {
+			return fmt.Errorf("writing %s: %w", p, err)
+		}
+	}
+	for i, p := range paths {
+		if err := os.Rename(staged[i], filepath.Join(dir, filepath.FromSlash(p))); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 // MakeFor makes the folders that files of some paths below a folder need.
 func MakeFor(dir string, paths []string) error {
 	made := map[string]bool{}

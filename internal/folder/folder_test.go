@@ -233,3 +233,28 @@ func TestAZipThatIsOneByteOff(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, files["assets/x"], folder.MaxFile)
 }
+
+// Documents of a folder take the place of the old ones whole, or all of them stay.
+func TestDocumentsAreChangedTogether(t *testing.T) {
+	dir := t.TempDir()
+	require.NoError(t, folder.Change(dir, site.Files{"a/b.html": []byte("1"), "c.html": []byte("2")}))
+	require.NoError(t, folder.Change(dir, site.Files{"a/b.html": []byte("3")}))
+	read := func(p string) string {
+		b, err := os.ReadFile(filepath.Join(dir, p))
+		require.NoError(t, err)
+		return string(b)
+	}
+	require.Equal(t, "3", read("a/b.html"))
+	require.Equal(t, "2", read("c.html"))
+	info, err := os.Stat(filepath.Join(dir, "c.html"))
+	require.NoError(t, err)
+	require.Equal(t, os.FileMode(0o644), info.Mode().Perm())
+
+	// One that cannot be written leaves all as they were.
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "file"), nil, 0o600))
+	require.Error(t, folder.Change(dir, site.Files{"a/b.html": []byte("4"), "file/x.html": []byte("5")}))
+	require.Equal(t, "3", read("a/b.html"))
+	left, err := filepath.Glob(filepath.Join(dir, "*", ".change-*"))
+	require.NoError(t, err)
+	require.Empty(t, left)
+}
