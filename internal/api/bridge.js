@@ -12,13 +12,23 @@
     }
   };
 
-  const light = ({ address, block, scroll }) => {
+  /** The elements of the page's own text that begin in a stretch of its document. */
+  const within = ([from, to]) =>
+    [...document.querySelectorAll("[data-shelf-own]")].filter((e) => {
+      const at = Number(e.getAttribute("data-shelf-own"));
+      return at >= from && at < to && !["html", "head", "body"].includes(e.localName);
+    });
+
+  const light = ({ address, block, own, scroll }) => {
     unlight();
-    if (!address && !block) return;
+    if (!address && !block && !own) return;
     const meant = address
       ? (e) => words(e, "data-shelf-at").includes(address)
       : (e) => words(e, "data-shelf-block").some((b) => b.split(":")[0] === block);
-    const all = [...document.querySelectorAll("[data-shelf-at]")].filter(meant);
+    const every = own
+      ? within(own)
+      : [...document.querySelectorAll("[data-shelf-at]")].filter(meant);
+    const all = own ? every.filter((e) => !every.some((o) => o !== e && o.contains(e))) : every;
     for (const e of all) e.setAttribute("data-shelf-lit", "");
     const [first] = all;
     if (!first) return;

@@ -719,6 +719,36 @@ func (e LoadKind) Valid() bool {
 	}
 }
 
+// Defines values for MadeBlocksAnswer.
+const (
+	Made MadeBlocksAnswer = "made"
+)
+
+// Valid indicates whether the value is a known member of the MadeBlocksAnswer enum.
+func (e MadeBlocksAnswer) Valid() bool {
+	switch e {
+	case Made:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MakeBlocksOperationOperation.
+const (
+	MakeBlocks MakeBlocksOperationOperation = "make-blocks"
+)
+
+// Valid indicates whether the value is a known member of the MakeBlocksOperationOperation enum.
+func (e MakeBlocksOperationOperation) Valid() bool {
+	switch e {
+	case MakeBlocks:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for MakeDefaultOperationOperation.
 const (
 	MakeDefault MakeDefaultOperationOperation = "make-default"
@@ -728,6 +758,21 @@ const (
 func (e MakeDefaultOperationOperation) Valid() bool {
 	switch e {
 	case MakeDefault:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MakeLayoutOperationOperation.
+const (
+	MakeLayout MakeLayoutOperationOperation = "make-layout"
+)
+
+// Valid indicates whether the value is a known member of the MakeLayoutOperationOperation enum.
+func (e MakeLayoutOperationOperation) Valid() bool {
+	switch e {
+	case MakeLayout:
 		return true
 	default:
 		return false
@@ -1109,6 +1154,54 @@ const (
 func (e RenameFieldOperationOperation) Valid() bool {
 	switch e {
 	case RenameField:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RepeatKind.
+const (
+	RepeatKindContent RepeatKind = "content"
+	RepeatKindFrame   RepeatKind = "frame"
+)
+
+// Valid indicates whether the value is a known member of the RepeatKind enum.
+func (e RepeatKind) Valid() bool {
+	switch e {
+	case RepeatKindContent:
+		return true
+	case RepeatKindFrame:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RepeatFieldType.
+const (
+	RepeatFieldTypeChoice RepeatFieldType = "choice"
+	RepeatFieldTypeImage  RepeatFieldType = "image"
+	RepeatFieldTypeLink   RepeatFieldType = "link"
+	RepeatFieldTypeRich   RepeatFieldType = "rich"
+	RepeatFieldTypeSwitch RepeatFieldType = "switch"
+	RepeatFieldTypeText   RepeatFieldType = "text"
+)
+
+// Valid indicates whether the value is a known member of the RepeatFieldType enum.
+func (e RepeatFieldType) Valid() bool {
+	switch e {
+	case RepeatFieldTypeChoice:
+		return true
+	case RepeatFieldTypeImage:
+		return true
+	case RepeatFieldTypeLink:
+		return true
+	case RepeatFieldTypeRich:
+		return true
+	case RepeatFieldTypeSwitch:
+		return true
+	case RepeatFieldTypeText:
 		return true
 	default:
 		return false
@@ -2706,6 +2799,41 @@ type Load struct {
 // LoadKind defines model for LoadKind.
 type LoadKind string
 
+// MadeBlock Of make-layout: the layout, and its pages.
+type MadeBlock struct {
+	Block string `json:"block"`
+
+	// Id Of the piece.
+	Id string `json:"id"`
+
+	// Left Documents of the places that keep their own markup: what differs there is no value, another block has the place, or it was left out.
+	Left   []string `json:"left"`
+	Places int      `json:"places"`
+	Title  string   `json:"title"`
+}
+
+// MadeBlocks defines model for MadeBlocks.
+type MadeBlocks struct {
+	Answer    MadeBlocksAnswer `json:"answer"`
+	ChangeSet ChangeSet        `json:"change_set"`
+	Made      []MadeBlock      `json:"made"`
+	Proposal  Proposal         `json:"proposal"`
+}
+
+// MadeBlocksAnswer defines model for MadeBlocks.Answer.
+type MadeBlocksAnswer string
+
+// MakeBlocksOperation Repeated pieces become blocks: each place becomes a call with the values that stand there. No byte of any page changes.
+type MakeBlocksOperation struct {
+	Operation MakeBlocksOperationOperation `json:"operation"`
+
+	// Pieces Where two overlap the first one takes the place.
+	Pieces []WantedPiece `json:"pieces"`
+}
+
+// MakeBlocksOperationOperation defines model for MakeBlocksOperation.Operation.
+type MakeBlocksOperationOperation string
+
 // MakeDefaultOperation A field gets another default.
 type MakeDefaultOperation struct {
 	// Block The name of the block.
@@ -2724,6 +2852,19 @@ type MakeDefaultOperation struct {
 
 // MakeDefaultOperationOperation defines model for MakeDefaultOperation.Operation.
 type MakeDefaultOperationOperation string
+
+// MakeLayoutOperation The pieces with which pages begin and end become a layout; what stands between is the content of these pages. No byte of any page changes.
+type MakeLayoutOperation struct {
+	Bottom    string                       `json:"bottom"`
+	Operation MakeLayoutOperationOperation `json:"operation"`
+	Title     *string                      `json:"title,omitempty"`
+
+	// Top The id of a piece.
+	Top string `json:"top"`
+}
+
+// MakeLayoutOperationOperation defines model for MakeLayoutOperation.Operation.
+type MakeLayoutOperationOperation string
 
 // Mention A spot where a document gives a field of a block a value.
 type Mention struct {
@@ -3423,6 +3564,75 @@ type RenameFieldOperation struct {
 // RenameFieldOperationOperation defines model for RenameFieldOperation.Operation.
 type RenameFieldOperationOperation string
 
+// Repeat defines model for Repeat.
+type Repeat struct {
+	// Bytes That would be saved.
+	Bytes   int           `json:"bytes"`
+	Example RepeatPlace   `json:"example"`
+	Fields  []RepeatField `json:"fields"`
+	Id      string        `json:"id"`
+
+	// Kind Around the content of pages, or in it.
+	Kind   RepeatKind `json:"kind"`
+	Pages  int        `json:"pages"`
+	Places int        `json:"places"`
+	Title  string     `json:"title"`
+
+	// Within The id of the piece in which most of it stands; empty where there is none.
+	Within string `json:"within"`
+}
+
+// RepeatKind Around the content of pages, or in it.
+type RepeatKind string
+
+// RepeatField defines model for RepeatField.
+type RepeatField struct {
+	Name string `json:"name"`
+
+	// Optional Some places have none.
+	Optional bool `json:"optional"`
+
+	// Spacing The places differ in white space alone.
+	Spacing bool            `json:"spacing"`
+	Type    RepeatFieldType `json:"type"`
+
+	// Values How many different ones.
+	Values int `json:"values"`
+}
+
+// RepeatFieldType defines model for RepeatField.Type.
+type RepeatFieldType string
+
+// RepeatPlace defines model for RepeatPlace.
+type RepeatPlace struct {
+	Doc string `json:"doc"`
+
+	// From Byte offset in the document.
+	From int `json:"from"`
+	To   int `json:"to"`
+
+	// Values One for each field, as it is written there, the first 400 bytes of it; null where there is none. Absent in an example.
+	Values *[]*string `json:"values,omitempty"`
+}
+
+// RepeatedPiece defines model for RepeatedPiece.
+type RepeatedPiece struct {
+	// Markup Of the block that it would be.
+	Markup string `json:"markup"`
+
+	// Odd Places where what differs is no value.
+	Odd    []RepeatPlace `json:"odd"`
+	Piece  Repeat        `json:"piece"`
+	Places []RepeatPlace `json:"places"`
+}
+
+// Repeats defines model for Repeats.
+type Repeats struct {
+	// Looked How many pages were looked through.
+	Looked int      `json:"looked"`
+	Pieces []Repeat `json:"pieces"`
+}
+
 // ReplaceOperation Another block comes into the place of one. Its values follow to the fields that they are given to.
 type ReplaceOperation struct {
 	// Block The name of the block.
@@ -4101,6 +4311,22 @@ type WantedCopy struct {
 	Seen *string `json:"seen,omitempty"`
 }
 
+// WantedPiece defines model for WantedPiece.
+type WantedPiece struct {
+	// Block The name of the block; made of the title where it is not said.
+	Block *string `json:"block,omitempty"`
+	Id    string  `json:"id"`
+
+	// Leave Documents of pages that keep their own markup.
+	Leave *[]string `json:"leave,omitempty"`
+
+	// Rename Other names of fields, by those that were found.
+	Rename *map[string]string `json:"rename,omitempty"`
+
+	// Title That of the piece where it is not said.
+	Title *string `json:"title,omitempty"`
+}
+
 // Winners defines model for Winners.
 type Winners struct {
 	Groups []WinningGroup `json:"groups"`
@@ -4708,6 +4934,40 @@ func (t *Operated) MergeMerged(v Merged) error {
 	return err
 }
 
+// AsMadeBlocks returns the union data inside the Operated as a MadeBlocks
+func (t Operated) AsMadeBlocks() (MadeBlocks, error) {
+	var body MadeBlocks
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromMadeBlocks overwrites any union data inside the Operated as the provided MadeBlocks
+func (t *Operated) FromMadeBlocks(v MadeBlocks) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"made"}`))
+	t.union = b
+	return err
+}
+
+// MergeMadeBlocks performs a merge with any union data inside the Operated, using the provided MadeBlocks
+func (t *Operated) MergeMadeBlocks(v MadeBlocks) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"answer":"made"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 // AsArrived returns the union data inside the Operated as a Arrived
 func (t Operated) AsArrived() (Arrived, error) {
 	var body Arrived
@@ -4762,6 +5022,8 @@ func (t Operated) ValueByDiscriminator() (interface{}, error) {
 		return t.AsChanged()
 	case "linked":
 		return t.AsLinkedAgain()
+	case "made":
+		return t.AsMadeBlocks()
 	case "merged":
 		return t.AsMerged()
 	case "replaced":
@@ -4982,6 +5244,74 @@ func (t *Operation) MergeReplaceWordsOperation(v ReplaceWordsOperation) error {
 		return err
 	}
 	b, err = runtime.JSONMerge(b, []byte(`{"operation":"replace-words"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsMakeBlocksOperation returns the union data inside the Operation as a MakeBlocksOperation
+func (t Operation) AsMakeBlocksOperation() (MakeBlocksOperation, error) {
+	var body MakeBlocksOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromMakeBlocksOperation overwrites any union data inside the Operation as the provided MakeBlocksOperation
+func (t *Operation) FromMakeBlocksOperation(v MakeBlocksOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"make-blocks"}`))
+	t.union = b
+	return err
+}
+
+// MergeMakeBlocksOperation performs a merge with any union data inside the Operation, using the provided MakeBlocksOperation
+func (t *Operation) MergeMakeBlocksOperation(v MakeBlocksOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"make-blocks"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsMakeLayoutOperation returns the union data inside the Operation as a MakeLayoutOperation
+func (t Operation) AsMakeLayoutOperation() (MakeLayoutOperation, error) {
+	var body MakeLayoutOperation
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromMakeLayoutOperation overwrites any union data inside the Operation as the provided MakeLayoutOperation
+func (t *Operation) FromMakeLayoutOperation(v MakeLayoutOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"make-layout"}`))
+	t.union = b
+	return err
+}
+
+// MergeMakeLayoutOperation performs a merge with any union data inside the Operation, using the provided MakeLayoutOperation
+func (t *Operation) MergeMakeLayoutOperation(v MakeLayoutOperation) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"operation":"make-layout"}`))
 	if err != nil {
 		return err
 	}
@@ -6403,8 +6733,12 @@ func (t Operation) ValueByDiscriminator() (interface{}, error) {
 		return t.AsHostOverlayOperation()
 	case "link":
 		return t.AsLinkOperation()
+	case "make-blocks":
+		return t.AsMakeBlocksOperation()
 	case "make-default":
 		return t.AsMakeDefaultOperation()
+	case "make-layout":
+		return t.AsMakeLayoutOperation()
 	case "merge-blocks":
 		return t.AsMergeBlocksOperation()
 	case "move-file":
@@ -6642,6 +6976,12 @@ type ServerInterface interface {
 	// Restore Make the draft what a release was, as an edit that can be undone.
 	// (POST /sites/{site}/releases/{number}/restore)
 	Restore(c *gin.Context, site SiteName, number int)
+	// FindRepeats Pieces that are repeated on the pages of the draft, those first that would save most.
+	// (GET /sites/{site}/repeats)
+	FindRepeats(c *gin.Context, site SiteName)
+	// GetRepeat A repeated piece with its places and what they say.
+	// (GET /sites/{site}/repeats/{piece})
+	GetRepeat(c *gin.Context, site SiteName, piece string)
 	// Review The edits since the last release and the pages that differ from the published site.
 	// (GET /sites/{site}/review)
 	Review(c *gin.Context, site SiteName)
@@ -8481,6 +8821,65 @@ func (siw *ServerInterfaceWrapper) Restore(c *gin.Context) {
 	siw.Handler.Restore(c, site, number)
 }
 
+// FindRepeats operation middleware
+func (siw *ServerInterfaceWrapper) FindRepeats(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindRepeats(c, site)
+}
+
+// GetRepeat operation middleware
+func (siw *ServerInterfaceWrapper) GetRepeat(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "site" -------------
+	var site SiteName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "site", c.Param("site"), &site, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter site: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "piece" -------------
+	var piece string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "piece", c.Param("piece"), &piece, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter piece: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRepeat(c, site, piece)
+}
+
 // Review operation middleware
 func (siw *ServerInterfaceWrapper) Review(c *gin.Context) {
 
@@ -9038,6 +9437,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/sites/:site/pieces", wrapper.CutPiece)
 	router.POST(options.BaseURL+"/sites/:site/elements", wrapper.FindElement)
 	router.POST(options.BaseURL+"/sites/:site/words", wrapper.FindWords)
+	router.GET(options.BaseURL+"/sites/:site/repeats", wrapper.FindRepeats)
+	router.GET(options.BaseURL+"/sites/:site/repeats/:piece", wrapper.GetRepeat)
 	router.GET(options.BaseURL+"/sites/:site/reference", wrapper.GetReference)
 	router.GET(options.BaseURL+"/sites/:site/callers", wrapper.ListCallers)
 	router.POST(options.BaseURL+"/sites/:site/script-trials", wrapper.TryScript)

@@ -18,7 +18,7 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 		problem(c, http.StatusBadRequest, "The request does not fit the contract", err.Error())
 		return
 	}
-	out, err := chosen.(operation).changes(desk{w, w.State().Draft, h.Server})
+	out, err := chosen.(operation).changes(desk{w, w.State().Draft, h.Server, c.Request.Context()})
 	if err != nil {
 		h.fail(c, err)
 		return
@@ -36,6 +36,9 @@ func (h *handlers) Operate(c *gin.Context, name SiteName) {
 	case out.pairs != nil:
 		c.JSON(http.StatusOK, Replaced{Answer: ReplacedAnswerReplaced, ChangeSet: changes, Proposal: proposal,
 			Fields: out.pairs, Without: mentions(out.without)})
+	case out.made != nil:
+		c.JSON(http.StatusOK, MadeBlocks{Answer: Made, ChangeSet: changes, Proposal: proposal,
+			Made: out.made})
 	case out.fields != nil:
 		c.JSON(http.StatusOK, Merged{Answer: MergedAnswerMerged, ChangeSet: changes, Proposal: proposal,
 			Fields: out.fields})

@@ -2,8 +2,10 @@ package api
 
 import (
 	"cmp"
+	"context"
 
 	"brickshelf/internal/core/block"
+	"brickshelf/internal/core/edit/adopting"
 	"brickshelf/internal/core/edit/copies"
 	"brickshelf/internal/core/edit/documents"
 	"brickshelf/internal/core/edit/outline"
@@ -28,6 +30,7 @@ type desk struct {
 	space  *workspace.Workspace
 	draft  *shelf.Shelf
 	server *Server // with the other sites
+	ctx    context.Context
 }
 
 // outcome is what an operation gives: a change set, and for some what became of each page,
@@ -41,6 +44,7 @@ type outcome struct {
 	arrivals []parts.Arrival
 	pairs    map[string]string // of fields, where a block is replaced
 	fields   []string          // that come about by a merge
+	made     []MadeBlock       // of repeated pieces
 }
 
 func changed(set site.ChangeSet, err error) (outcome, error) { return outcome{set: set}, err }
@@ -127,6 +131,52 @@ func (o ReplaceWordsOperation) changes(at desk) (outcome, error) {
 		without = append(without, wording.Name{Path: n.Doc, N: n.N})
 	}
 	return changed(wording.Replace(at.draft, query(o.Words), o.With, without, site.Hash(given(o.Seen))))
+}
+
+func (o MakeBlocksOperation) changes(at desk) (outcome, error) {
+	pages, found, err := at.server.repeats(at.ctx, at.space)
+	if err != nil {
+		return outcome{}, err
+	}
+	var wanted []adopting.Wanted
+	for _, w := range o.Pieces {
+		p := found.Piece(w.Id)
+		if p == nil {
+			return outcome{}, site.Missing("the pages have changed, and %s is not repeated on them any more; look for repeated pieces anew",
+				cmp.Or(given(w.Title), w.Id))
+		}
+		one := adopting.Wanted{Piece: p, Name: given(w.Block), Title: given(w.Title), Rename: given(w.Rename),
+			Leave: map[string]bool{}}
+		for _, doc := range given(w.Leave) {
+			one.Leave[doc] = true
+		}
+		wanted = append(wanted, one)
+	}
+	set, list, err := adopting.Adopt(at.draft, pages, wanted)
+	out := outcome{set: set, made: []MadeBlock{}}
+	for i, m := range list {
+		made := MadeBlock{Id: o.Pieces[i].Id, Block: m.Name, Title: m.Title, Places: m.Places,
+			Left: []string{}}
+		for _, l := range m.Left {
+			made.Left = append(made.Left, l.Path)
+		}
+		out.made = append(out.made, made)
+	}
+	return out, err
+}
+
+func (o MakeLayoutOperation) changes(at desk) (outcome, error) {
+	pages, found, err := at.server.repeats(at.ctx, at.space)
+	if err != nil {
+		return outcome{}, err
+	}
+	w := adopting.WantedLayout{Top: found.Piece(o.Top), Bottom: found.Piece(o.Bottom), Title: given(o.Title)}
+	if w.Top == nil || w.Bottom == nil {
+		return outcome{}, site.Missing("the pages have changed, and these pieces are not repeated on them any more; look for repeated pieces anew")
+	}
+	set, m, err := adopting.Layout(at.draft, pages, w)
+	return outcome{set: set, made: []MadeBlock{{Id: o.Top, Block: m.Name, Title: m.Title, Places: m.Pages,
+		Left: append([]string{}, m.Left...)}}}, err
 }
 
 // paired tells to which field of another block each of a block's goes: as was asked, or as they

@@ -64,7 +64,8 @@ type Server struct {
 	writing  sync.Mutex // one site at a time is written
 	outcomes sync.Map   // by name of site: how writing it ended last, an *Outcome
 
-	handed handed // parts that were handed in
+	handed handed   // parts that were handed in
+	looked sync.Map // by name of site: what is repeated on its pages, a *lookedThrough
 
 	mu        sync.Mutex
 	done      chan struct{}

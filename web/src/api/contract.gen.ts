@@ -773,6 +773,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sites/{site}/repeats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        /** Pieces that are repeated on the pages of the draft, those first that would save most. */
+        get: operations["findRepeats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sites/{site}/repeats/{piece}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+                /** @description The id of a piece. */
+                piece: string;
+            };
+            cookie?: never;
+        };
+        /** A repeated piece with its places and what they say. */
+        get: operations["getRepeat"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sites/{site}/reference": {
         parameters: {
             query?: never;
@@ -1663,7 +1703,7 @@ export interface components {
             placements: components["schemas"]["PlacementEffect"][];
             breaks: components["schemas"]["Break"][];
         };
-        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["AdoptOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["ReplaceWordsOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["HostOverlayOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["MoveFileOperation"] | components["schemas"]["DeleteFileOperation"] | components["schemas"]["ArriveOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
+        Operation: components["schemas"]["DetachOperation"] | components["schemas"]["LinkOperation"] | components["schemas"]["UpdateOperation"] | components["schemas"]["AdoptOperation"] | components["schemas"]["ReplaceOperation"] | components["schemas"]["ReplaceWordsOperation"] | components["schemas"]["MakeBlocksOperation"] | components["schemas"]["MakeLayoutOperation"] | components["schemas"]["BringBackOperation"] | components["schemas"]["TakeBackOperation"] | components["schemas"]["MergeBlocksOperation"] | components["schemas"]["NewBlockOperation"] | components["schemas"]["DuplicateBlockOperation"] | components["schemas"]["RenameBlockOperation"] | components["schemas"]["DeleteBlockOperation"] | components["schemas"]["BlockFromPieceOperation"] | components["schemas"]["MovePageOperation"] | components["schemas"]["SwitchSetOperation"] | components["schemas"]["NewPageOperation"] | components["schemas"]["DuplicatePageOperation"] | components["schemas"]["DeletePageOperation"] | components["schemas"]["SetLayoutOperation"] | components["schemas"]["SendPartOperation"] | components["schemas"]["NewLayoutOperation"] | components["schemas"]["DeleteLayoutOperation"] | components["schemas"]["NewRuleOperation"] | components["schemas"]["HostOverlayOperation"] | components["schemas"]["DeleteRuleOperation"] | components["schemas"]["OrderRulesOperation"] | components["schemas"]["NewMenuOperation"] | components["schemas"]["DeleteMenuOperation"] | components["schemas"]["MoveFileOperation"] | components["schemas"]["DeleteFileOperation"] | components["schemas"]["ArriveOperation"] | components["schemas"]["SetValuesOperation"] | components["schemas"]["RenameFieldOperation"] | components["schemas"]["RetypeFieldOperation"] | components["schemas"]["RemoveFieldOperation"] | components["schemas"]["AddFieldOperation"] | components["schemas"]["BringBackFieldOperation"] | components["schemas"]["DropOrphansOperation"] | components["schemas"]["FieldFromTextOperation"] | components["schemas"]["MakeDefaultOperation"] | components["schemas"]["RaiseToRuleOperation"] | components["schemas"]["RaiseToPageOperation"] | components["schemas"]["RetargetOperation"] | components["schemas"]["RollOutOperation"] | components["schemas"]["TakeOffOperation"];
         /** @description Placements become copies that follow the block no more. */
         DetachOperation: {
             /**
@@ -1731,6 +1771,110 @@ export interface components {
             without?: components["schemas"]["WordsSpotName"][];
             /** @description Of the list that was looked at. Where the site has other spots by now, the operation is refused. */
             seen?: string;
+        };
+        /** @description Repeated pieces become blocks: each place becomes a call with the values that stand there. No byte of any page changes. */
+        MakeBlocksOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "make-blocks";
+            /** @description Where two overlap the first one takes the place. */
+            pieces: components["schemas"]["WantedPiece"][];
+        };
+        /** @description The pieces with which pages begin and end become a layout; what stands between is the content of these pages. No byte of any page changes. */
+        MakeLayoutOperation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "make-layout";
+            /** @description The id of a piece. */
+            top: string;
+            bottom: string;
+            title?: string;
+        };
+        WantedPiece: {
+            id: string;
+            /** @description The name of the block; made of the title where it is not said. */
+            block?: string;
+            /** @description That of the piece where it is not said. */
+            title?: string;
+            /** @description Documents of pages that keep their own markup. */
+            leave?: string[];
+            /** @description Other names of fields, by those that were found. */
+            rename?: {
+                [key: string]: string;
+            };
+        };
+        MadeBlocks: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            answer: "made";
+            change_set: components["schemas"]["ChangeSet"];
+            proposal: components["schemas"]["Proposal"];
+            made: components["schemas"]["MadeBlock"][];
+        };
+        /** @description Of make-layout: the layout, and its pages. */
+        MadeBlock: {
+            /** @description Of the piece. */
+            id: string;
+            block: string;
+            title: string;
+            places: number;
+            /** @description Documents of the places that keep their own markup: what differs there is no value, another block has the place, or it was left out. */
+            left: string[];
+        };
+        Repeats: {
+            /** @description How many pages were looked through. */
+            looked: number;
+            pieces: components["schemas"]["Repeat"][];
+        };
+        Repeat: {
+            id: string;
+            title: string;
+            /**
+             * @description Around the content of pages, or in it.
+             * @enum {string}
+             */
+            kind: "frame" | "content";
+            pages: number;
+            places: number;
+            /** @description That would be saved. */
+            bytes: number;
+            /** @description The id of the piece in which most of it stands; empty where there is none. */
+            within: string;
+            fields: components["schemas"]["RepeatField"][];
+            example: components["schemas"]["RepeatPlace"];
+        };
+        RepeatField: {
+            name: string;
+            /** @enum {string} */
+            type: "text" | "rich" | "link" | "image" | "switch" | "choice";
+            /** @description How many different ones. */
+            values: number;
+            /** @description Some places have none. */
+            optional: boolean;
+            /** @description The places differ in white space alone. */
+            spacing: boolean;
+        };
+        RepeatPlace: {
+            doc: string;
+            /** @description Byte offset in the document. */
+            from: number;
+            to: number;
+            /** @description One for each field, as it is written there, the first 400 bytes of it; null where there is none. Absent in an example. */
+            values?: (string | null)[];
+        };
+        RepeatedPiece: {
+            piece: components["schemas"]["Repeat"];
+            /** @description Of the block that it would be. */
+            markup: string;
+            places: components["schemas"]["RepeatPlace"][];
+            /** @description Places where what differs is no value. */
+            odd: components["schemas"]["RepeatPlace"][];
         };
         Words: {
             text: string;
@@ -2380,7 +2524,7 @@ export interface components {
             /** @description The name of the block. */
             block: string;
         };
-        Operated: components["schemas"]["Changed"] | components["schemas"]["RolledOut"] | components["schemas"]["FieldChanged"] | components["schemas"]["LinkedAgain"] | components["schemas"]["Updated"] | components["schemas"]["Replaced"] | components["schemas"]["Merged"] | components["schemas"]["Arrived"];
+        Operated: components["schemas"]["Changed"] | components["schemas"]["RolledOut"] | components["schemas"]["FieldChanged"] | components["schemas"]["LinkedAgain"] | components["schemas"]["Updated"] | components["schemas"]["Replaced"] | components["schemas"]["Merged"] | components["schemas"]["MadeBlocks"] | components["schemas"]["Arrived"];
         /** @description Of arrive. */
         Arrived: {
             /**
@@ -4475,6 +4619,54 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    findRepeats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The pieces. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Repeats"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRepeat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site: components["parameters"]["siteName"];
+                /** @description The id of a piece. */
+                piece: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The piece. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RepeatedPiece"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getReference: {
         parameters: {
             query?: never;
@@ -5240,6 +5432,11 @@ export const restValues: ReadonlyArray<FlattenedDeepRequired<components>["schema
 export const updateOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["UpdateOperation"]["operation"]> = ["update"];
 export const replaceOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["ReplaceOperation"]["operation"]> = ["replace"];
 export const replaceWordsOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["ReplaceWordsOperation"]["operation"]> = ["replace-words"];
+export const makeBlocksOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MakeBlocksOperation"]["operation"]> = ["make-blocks"];
+export const makeLayoutOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MakeLayoutOperation"]["operation"]> = ["make-layout"];
+export const madeBlocksAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MadeBlocks"]["answer"]> = ["made"];
+export const repeatKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Repeat"]["kind"]> = ["frame", "content"];
+export const repeatFieldTypeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RepeatField"]["type"]> = ["text", "rich", "link", "image", "switch", "choice"];
 export const documentClassValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DocumentClass"]> = ["site", "layout", "block", "style", "behaviour", "shortcode", "rule", "menu", "page", "asset", "file"];
 export const wordsSpotKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["WordsSpot"]["kind"]> = ["text", "attribute", "value", "written"];
 export const adoptOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["AdoptOperation"]["operation"]> = ["adopt"];

@@ -17,6 +17,7 @@ const asks: Record<string, string> = {
   words: "Searching every page",
   placements: "Looking where it stands",
   pieces: "Looking for what repeats",
+  repeats: "Comparing all pages",
   values: "Reading every value",
 };
 const writes: Record<string, string> = {

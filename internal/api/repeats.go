@@ -1,0 +1,116 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"net/http"
+	"slices"
+	"sync"
+
+	"github.com/gin-gonic/gin"
+
+	"brickshelf/internal/core/edit/adopting"
+	"brickshelf/internal/core/repeat"
+	"brickshelf/internal/workspace"
+)
+
+// lookedThrough is what is repeated on the pages of a site, as long as these stay what they were.
+type lookedThrough struct {
+	mu    sync.Mutex // one at a time looks
+	pages []repeat.Page
+	found *repeat.Found
+}
+
+// repeats are the pages of a site's draft and what is repeated on them, looked for where they have changed
+// since. The error is that of the context.
+func (s *Server) repeats(ctx context.Context, w *workspace.Workspace) ([]repeat.Page, *repeat.Found, error) {
+	known, _ := s.looked.LoadOrStore(w.Site.Name, &lookedThrough{})
+	l := known.(*lookedThrough)
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	if err := ctx.Err(); err != nil {
+		return nil, nil, err // while another one looked
+	}
+	pages := adopting.Pages(w.State().Draft)
+	if l.found == nil || !slices.EqualFunc(pages, l.pages, samePage) {
+		found, err := repeat.Find(ctx, pages, nil)
+		if err != nil {
+			return nil, nil, err
+		}
+		l.pages, l.found = pages, found
+	}
+	return l.pages, l.found, nil
+}
+
+func samePage(a, b repeat.Page) bool {
+	return a.Path == b.Path && a.At == b.At && a.Title == b.Title && a.Up == b.Up &&
+		bytes.Equal(a.Text, b.Text)
+}
+
+// mostShown is how many bytes of a value are told: as many as anybody reads in a table.
+const mostShown = 400
+
+// FindRepeats answers with the pieces that are repeated on the pages of the draft.
+func (h *handlers) FindRepeats(c *gin.Context, name SiteName) {
+	h.onRepeats(c, name, func(found *repeat.Found) {
+		out := Repeats{Looked: found.Looked, Pieces: []Repeat{}}
+		for _, p := range found.Pieces {
+			out.Pieces = append(out.Pieces, toldRepeat(p))
+		}
+		c.JSON(http.StatusOK, out)
+	})
+}
+
+// GetRepeat answers with a repeated piece, its places and what they say.
+func (h *handlers) GetRepeat(c *gin.Context, name SiteName, id string) {
+	h.onRepeats(c, name, func(found *repeat.Found) {
+		p := found.Piece(id)
+		if p == nil {
+			problem(c, http.StatusNotFound, "No such piece",
+				"The pages have changed, and this piece is not repeated on them any more.")
+			return
+		}
+		out := RepeatedPiece{Piece: toldRepeat(p), Markup: string(p.Markup()), Places: []RepeatPlace{},
+			Odd: []RepeatPlace{}}
+		for i, at := range p.Places {
+			values := make([]*string, len(p.Fields))
+			for f := range p.Fields {
+				if v := p.Fields[f].Values[i]; v != nil {
+					s := string(v[:min(len(v), mostShown)])
+					values[f] = &s
+				}
+			}
+			out.Places = append(out.Places, RepeatPlace{Doc: at.Path, From: at.From, To: at.To,
+				Values: &values})
+		}
+		for _, at := range p.Odd {
+			out.Odd = append(out.Odd, RepeatPlace{Doc: at.Path, From: at.From, To: at.To})
+		}
+		c.JSON(http.StatusOK, out)
+	})
+}
+
+func (h *handlers) onRepeats(c *gin.Context, name string, answer func(*repeat.Found)) {
+	w := h.open(c, name)
+	if w == nil {
+		return
+	}
+	_, found, err := h.repeats(c.Request.Context(), w)
+	if err != nil {
+		h.fail(c, err)
+		return
+	}
+	answer(found)
+}
+
+func toldRepeat(p *repeat.Piece) Repeat {
+	out := Repeat{Id: p.ID, Title: p.Title, Kind: RepeatKind(p.Kind), Pages: p.Pages, Places: len(p.Places),
+		Bytes: p.Bytes, Within: p.Within, Fields: []RepeatField{},
+		Example: RepeatPlace{Doc: p.Places[0].Path, From: p.Places[0].From, To: p.Places[0].To}}
+	for i := range p.Fields {
+		f := &p.Fields[i]
+		out.Fields = append(out.Fields, RepeatField{Name: f.Name, Type: RepeatFieldType(f.Type),
+			Values: f.Different(), Optional: f.Optional(), Spacing: f.Spacing})
+	}
+	return out
+}

@@ -1,0 +1,107 @@
+package api_test
+
+import (
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"brickshelf/internal/api"
+)
+
+// noticed are pages with one notice, in which a name differs; the last one has a call where the name is.
+func noticed(b *bench) {
+	var changes []api.Change
+	for i, name := range []string{"Ida", "Ole", "Per", "@{year /}"} {
+		text := fmt.Sprintf("<!doctype html><h1>%s</h1>\n<div class=\"notice\"><b>Beware of the swans on the quay</b> "+
+			"<p>They are fed by <i>%s</i>, who asks you to keep a distance of ten metres at least.</p></div>\n",
+			strings.Repeat(string(rune('a'+i)), 30), name)
+		changes = append(changes, api.Change{Path: fmt.Sprintf("pages/swans/n%d.html", i), Text: &text})
+	}
+	b.send("POST", "/sites/small/change-sets", api.ChangeSet{Title: "Notices", Changes: changes}, &api.Saved{})
+}
+
+func TestRepeatedPiecesBecomeABlock(t *testing.T) {
+	b := start(t)
+	noticed(b)
+	var list api.Repeats
+	b.send("GET", "/sites/small/repeats", nil, &list)
+	require.NotEmpty(t, list.Pieces)
+	p := list.Pieces[0]
+	require.Equal(t, "Notice", p.Title)
+	require.Equal(t, 3, p.Pages, "the fourth calls something where the others have a name")
+	var whole api.RepeatedPiece
+	b.send("GET", "/sites/small/repeats/"+p.Id, nil, &whole)
+	require.Equal(t, p, whole.Piece)
+	require.Len(t, whole.Places, 3)
+	require.Equal(t, "Ida", *(*whole.Places[0].Values)[0])
+	require.Len(t, whole.Odd, 1)
+	require.Equal(t, "pages/swans/n3.html", whole.Odd[0].Doc)
+	require.Contains(t, whole.Markup, "<i>@{=")
+
+	wanted := api.WantedPiece{Id: p.Id, Block: ptr("swans"), Title: ptr("Swans"), Leave: &[]string{"pages/swans/n1.html"},
+		Rename: &map[string]string{p.Fields[0].Name: "keeper"}}
+	o := b.operate(api.MakeBlocksOperation{Operation: "make-blocks", Pieces: []api.WantedPiece{wanted}})
+	require.Equal(t, "Made a block of Swans", o.ChangeSet.Title)
+	require.Contains(t, b.page("/_draft/swans/n0/"), "fed by <i>Ida</i>")
+	var doc strings.Builder
+	for _, c := range o.ChangeSet.Changes {
+		fmt.Fprintln(&doc, c.Path, *c.Text)
+	}
+	require.Contains(t, doc.String(), `@{swans keeper="Ida" /}`)
+	require.NotContains(t, doc.String(), "pages/swans/n1.html")
+
+	require.Contains(t, b.refused(api.MakeBlocksOperation{Operation: "make-blocks", Pieces: []api.WantedPiece{wanted}}),
+		"is not repeated on them any more", "its pages have changed")
+	var problem api.Problem
+	require.Equal(t, http.StatusNotFound, b.send("GET", "/sites/small/repeats/"+p.Id, nil, &problem).StatusCode)
+	require.Contains(t, problem.Detail, "not repeated on them any more")
+}
+
+// The pieces with which pages begin and end become a layout, and the pages content.
+func TestFramesBecomeALayout(t *testing.T) {
+	b := start(t)
+	var changes []api.Change
+	for i := range 4 {
+		text := fmt.Sprintf("<!doctype html><html><head><title>Part %d</title></head><body><div class=\"head\">The handbook of the quay, "+
+			"for all who come by sea</div>\n%s<div class=\"foot\">Kept by the keepers of the quay, who live in the tower</div></body></html>",
+			i, strings.Repeat("<p>"+strings.Repeat(string(rune('a'+i)), 60)+"</p>", 20+i))
+		changes = append(changes, api.Change{Path: fmt.Sprintf("pages/book/n%d.html", i), Text: &text})
+	}
+	b.send("POST", "/sites/small/change-sets", api.ChangeSet{Title: "Book", Changes: changes}, &api.Saved{})
+	var list api.Repeats
+	b.send("GET", "/sites/small/repeats", nil, &list)
+	op := api.MakeLayoutOperation{Operation: "make-layout", Title: ptr("Book")}
+	for _, p := range list.Pieces {
+		switch {
+		case p.Pages == 4 && p.Example.From < 100 && op.Top == "":
+			op.Top = p.Id
+		case p.Pages == 4 && p.Example.From > 1000 && op.Bottom == "":
+			op.Bottom = p.Id
+		}
+	}
+	before := b.page("/_draft/book/n2/")
+	o := b.operate(op)
+	require.Equal(t, "made", o.Answer)
+	require.Len(t, o.ChangeSet.Changes, 5)
+	require.Contains(t, b.page("/_draft/book/n2/"), "for all who come by sea")
+	require.Equal(t, strings.Count(before, "cccc"), strings.Count(b.page("/_draft/book/n2/"), "cccc"))
+	require.Contains(t, b.refused(op), "not repeated on them any more")
+}
+
+// What was found holds until a page changes, whatever else does.
+func TestPagesAreLookedThroughOnce(t *testing.T) {
+	b := start(t)
+	noticed(b)
+	var list, again api.Repeats
+	b.send("GET", "/sites/small/repeats", nil, &list)
+	b.send("POST", "/sites/small/change-sets", change("assets/a.css", "", "p{}"), &api.Saved{})
+	b.send("GET", "/sites/small/repeats", nil, &again)
+	require.Equal(t, list, again)
+	text := "<p>Nothing of it.</p>"
+	b.send("POST", "/sites/small/change-sets", change("pages/swans/other.html", "", text), &api.Saved{})
+	b.send("GET", "/sites/small/repeats", nil, &again)
+	require.Equal(t, list.Looked+1, again.Looked)
+}
