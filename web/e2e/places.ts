@@ -23,6 +23,7 @@ export const places = [
   "checks",
   "review",
   "parts",
+  "repeats",
 ];
 
 /** What is wrong with how a place stands in its window. */

@@ -10,6 +10,7 @@ import "./shared/styles/values.css";
 import "./shared/styles/parts.css";
 import "./shared/styles/sites.css";
 import "./shared/styles/words.css";
+import "./shared/styles/repeats.css";
 import "./shared/styles/help.css";
 import "./shared/styles/narrow.css";
 import "./shared/styles/seeing.css";

@@ -231,6 +231,7 @@ function Frame({ overview }: { overview: Overview }) {
       { name: overview.undo ? `Undo: ${overview.undo}` : "Undo", key: "Ctrl Z", act: back },
       { name: overview.redo ? `Redo: ${overview.redo}` : "Redo", key: "Ctrl Shift Z", act: redo },
       { name: "Go to the wall", key: "W", act: focusWall },
+      { name: "Repeated pieces of pages", key: "", act: () => void go(`/${site}/repeats`) },
       { name: "Next page in question", key: "]", act: () => step(1) },
       { name: "Previous page in question", key: "[", act: () => step(-1) },
       { name: "All keys", key: "?", act: () => setSheet("keys") },
@@ -238,7 +239,7 @@ function Frame({ overview }: { overview: Overview }) {
       { name: "Tour of four steps", act: () => setTour(true) },
       { name: dark ? "Light scheme" : "Dark scheme", act: toggle },
     ],
-    [overview.undo, overview.redo, back, redo, step, dark, toggle],
+    [overview.undo, overview.redo, back, redo, step, dark, toggle, go, site],
   );
   const at = inQuestion.indexOf(peek);
   const blocks = (
@@ -331,10 +332,10 @@ function SkipLinks() {
   return (
     <nav className="skip" aria-label="Past the bar">
       <a href="#place" onClick={to("#place")}>
-        To what stands here
+        Skip to the content
       </a>
       <a href="#editor" onClick={to("#place .cm-content, #place form input, #place input")}>
-        To what can be edited
+        Skip to the editor
       </a>
       <a href="#wall" onClick={to(".brick-cursor, .course-name")}>
         To the wall

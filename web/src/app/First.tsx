@@ -1,6 +1,6 @@
 import Button from "@mui/material/Button";
 import { useState } from "react";
-import { Navigate } from "react-router";
+import { Link, Navigate } from "react-router";
 import type { BlockSummary } from "../api/client";
 import { useOverview, useSite } from "../api/queries";
 import { NewBlock } from "../shared/NewBlock";
@@ -17,6 +17,7 @@ export function FirstBlock() {
 
 /** A site without a block: the first one is made here. */
 function NoBlocks({ blocks }: { blocks: BlockSummary[] }) {
+  const site = useSite();
   const [making, setMaking] = useState(false);
   return (
     <div className="empty">
@@ -28,9 +29,14 @@ function NoBlocks({ blocks }: { blocks: BlockSummary[] }) {
       {making ? (
         <NewBlock blocks={blocks} close={() => setMaking(false)} />
       ) : (
-        <Button variant="contained" onClick={() => setMaking(true)}>
-          Make the first block
-        </Button>
+        <>
+          <Button variant="contained" onClick={() => setMaking(true)}>
+            Make the first block
+          </Button>{" "}
+          <Button component={Link} to={`/${site}/repeats`}>
+            Find what pages repeat
+          </Button>
+        </>
       )}
     </div>
   );

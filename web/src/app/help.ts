@@ -20,10 +20,10 @@ const table: Record<string, Help> = {
   },
   "blocks placements": {
     name: "Placements",
-    what: "Every spot where the block stands and how it came there: by a rule, by a layout, in a page's own text. Placements are detached, linked again, brought up to the block or replaced here, one or many.",
+    what: "Every spot where the block stands and how it came there: by a rule, by a layout, in a page's own text. Placements are detached, linked again, updated from the block or replaced here, one or many.",
     keys: [
       ["Space", "choose the row"],
-      ["D L R U", "detach it, link it again, replace it, bring it up to the block; Enter does it"],
+      ["D L R U", "detach it, link it again, replace it, update it from the block; Enter does it"],
     ],
     example:
       "Choose three placements and press “Detach 3”: no byte of the pages changes, but later edits of the block leave them alone.",
@@ -44,7 +44,7 @@ const table: Record<string, Help> = {
     name: "Manage a block",
     what: "Its name, a copy of it, its end; merged with another or put in the place of one; fields renamed and retyped with all that speaks of them.",
     keys: [],
-    example: "Give it another name: each call follows, and no page changes.",
+    example: "Rename it: each call follows, and no page changes.",
   },
   pages: {
     name: "A page",
@@ -125,6 +125,13 @@ const table: Record<string, Help> = {
     what: "A block put into a region of many pages, or taken off them: each page is listed with what happens to it.",
     keys: [["W", "choose pages on the wall: Enter takes the brick in or out"]],
     example: "Choose a branch in the tree, a block, and “Put it there”.",
+  },
+  repeats: {
+    name: "Repeated pieces",
+    what: "What stands on many pages alike, and what differs there. A piece becomes a block with fields; each of its places becomes a call, and no byte of any page changes.",
+    keys: [["↑ ↓", "from piece to piece"]],
+    example:
+      "Open the footer, look at what its pages say, and press “Make it a block”. From then on it is edited once.",
   },
   words: {
     name: "Find and replace",

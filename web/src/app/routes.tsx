@@ -89,6 +89,10 @@ function places(client: QueryClient, ahead: Ahead): RouteObject[] {
     },
     { path: "words", Component: WordsPlace }, // at once: what is typed behind its key goes into it
     {
+      path: "repeats",
+      lazy: async () => ({ Component: (await import("../repeats/RepeatsPlace")).RepeatsPlace }),
+    },
+    {
       path: "parts",
       lazy: async () => ({ Component: (await import("../parts/PartsPlace")).PartsPlace }),
     },

@@ -15,6 +15,7 @@ const named: Record<string, string> = {
   review: "Review",
   parts: "Parts",
   words: "Find and replace",
+  repeats: "Repeated pieces",
   "roll-out": "Put on pages",
 };
 

@@ -130,7 +130,7 @@ function Remove({ site, close }: { site: Site; close: () => void }) {
     },
     onSuccess: async () => {
       close();
-      tell(`${site.title} is deleted. It can be had back for 30 days.`);
+      tell(`${site.title} is deleted. It can be restored for 30 days.`);
       await queries.invalidateQueries({ queryKey: ["sites"] });
     },
   });
@@ -150,7 +150,7 @@ function Remove({ site, close }: { site: Site; close: () => void }) {
         error={remove.isError}
         helperText={
           remove.error?.message ??
-          `Takes away ${counted(site.pages, "page")}, all edits and releases. For 30 days it can be had back here.${site.folder ? ` What is written into ${site.folder} stays there.` : ""}`
+          `Takes away ${counted(site.pages, "page")}, all edits and releases. It can be restored here for 30 days.${site.folder ? ` What is written into ${site.folder} stays there.` : ""}`
         }
       />
       <Button

@@ -172,7 +172,7 @@ function useBring(taken: string[]) {
         );
       if (left.length > 0) tell(`Left alone, since it is none of the site: ${left.join(", ")}.`);
       await queries.invalidateQueries({ queryKey: ["sites"] });
-      void go(plain ? `/${name}/pages` : `/${name}`);
+      void go(plain ? `/${name}/repeats` : `/${name}`);
     },
   });
 }

@@ -53,7 +53,7 @@ export function complete(
   }
   const entry = known.entries.find((e) => e.name === /^[a-z0-9-]+/.exec(tag)?.[0]);
   if (!entry) return null;
-  const argument = /\s([a-z0-9-]+)=(["']?)([^"'\s]*)$/.exec(tag);
+  const argument = /\s([a-z0-9-]+)=(["'`]?)([^"'`\s]*)$/.exec(tag);
   if (argument) {
     const field = entry.fields.find((f) => f.name === argument[1]);
     if (!field) return null;
@@ -63,8 +63,8 @@ export function complete(
     };
   }
   const parameter = /\s([a-z0-9-]*)$/.exec(tag);
-  const quotes = tag.split('"').length - 1;
-  if (!parameter || quotes % 2 === 1) return null;
+  const within = ['"', "`"].some((q) => tag.split(q).length % 2 === 0);
+  if (!parameter || within) return null;
   const options = entry.fields
     .filter((f) => !new RegExp(`\\s${f.name}=`).test(tag))
     .map((f): Completion => ({

@@ -18,6 +18,13 @@ describe("the pieces of the shelf language", () => {
       "word:/when",
     ]);
   });
+  it("takes what stands in backquotes for a text", () => {
+    expect(read('@{top title=`a "b} /}` /}c')).toEqual([
+      'tag:@{top title=`a "b} /}` /}',
+      "word:top",
+      'text:`a "b} /}`',
+    ]);
+  });
   it("leaves a literal alone and knows a comment", () => {
     expect(read("@@{x} @{# note }")).toEqual(["note:@{# note }"]);
   });

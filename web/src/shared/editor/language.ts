@@ -46,7 +46,7 @@ export function pieces(source: string): Piece[] {
     at += head.length;
     while (at < source.length && source[at] !== "}") {
       const c = source[at];
-      if (c === '"' || c === "'") {
+      if (c === '"' || c === "'" || c === "`") {
         const from = at++;
         while (at < source.length && source[at] !== c) at += source[at] === "\\" ? 2 : 1;
         inner.push({ from, to: Math.min(at + 1, source.length), kind: "text" });

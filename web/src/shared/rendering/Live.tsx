@@ -11,6 +11,8 @@ export type Held = "" | "hover" | "focus" | "active" | "open";
 export interface Light {
   block?: string;
   address?: string;
+  /** Bytes of the page's document: what stands there in its own text. */
+  own?: readonly [number, number];
   scroll?: boolean;
   /** It says what is meant, and lights nothing up. */
   unlit?: boolean;
@@ -65,6 +67,7 @@ export function Live({
   zoom?: Zoom;
 }) {
   const box = useRef<HTMLDivElement>(null);
+  const entered = useRef(false); // by a key, so that a key comes back
   const frames = useRef<(HTMLIFrameElement | null)[]>([null, null]);
   const [size, setSize] = useState({ w: 0, h: 0 });
   const [slots, setSlots] = useState<{
@@ -166,6 +169,11 @@ export function Live({
             box.current.scrollLeft = sideways(m, scale, size.w, w);
           break;
         case "key":
+          if (m.key === "Escape" && entered.current) {
+            entered.current = false;
+            box.current?.focus();
+            break;
+          }
           dispatchEvent(new KeyboardEvent("keydown", { key: m.key, ctrlKey: m.ctrl }));
           break;
         case "point":
@@ -212,7 +220,18 @@ export function Live({
     <div
       className={wide ? "live wide" : "live"}
       ref={box}
-      tabIndex={wide ? 0 : undefined}
+      role="group"
+      aria-label={title}
+      aria-description="Enter goes into the page, Escape comes back."
+      tabIndex={0}
+      onFocus={(e) => {
+        if (e.target === e.currentTarget) entered.current = false;
+      }}
+      onKeyDown={(e) => {
+        if (e.key !== "Enter" || e.target !== e.currentTarget) return;
+        entered.current = true;
+        frames.current[slots.front]?.focus();
+      }}
       data-page={pageOf(url)}
     >
       {begun &&
@@ -230,7 +249,7 @@ export function Live({
                 className={i === slots.front ? "front" : "waiting"}
                 aria-hidden={i !== slots.front}
                 aria-busy={!slots.ready[i]}
-                tabIndex={i === slots.front ? 0 : -1}
+                tabIndex={-1} // one stop for the whole page, not one for each of its links
                 style={{
                   width: w,
                   height: size.h / scale,

@@ -1,0 +1,132 @@
+import Checkbox from "@mui/material/Checkbox";
+import TextField from "@mui/material/TextField";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useMemo, useRef } from "react";
+import { Link } from "react-router";
+import type { Overview } from "../api/client";
+import { useSite } from "../api/queries";
+import type { RepeatedPiece } from "../api/repeats";
+import { cellText, type Decided } from "./pieces";
+
+interface Props {
+  piece: RepeatedPiece;
+  overview: Overview;
+  decided: Decided;
+  decide: (d: Decided) => void;
+}
+
+const rowHeight = 30;
+
+/** What the places of a piece say: fields across, which can be called otherwise, and pages down, of which
+ *  some can be left out. */
+export function PieceValues({ piece, overview, decided, decide }: Props) {
+  const site = useSite();
+  const box = useRef<HTMLDivElement>(null);
+  const titles = useMemo(
+    () => new Map(overview.pages.map((p) => [p.doc, p.title])),
+    [overview.pages],
+  );
+  const leave = useMemo(() => new Set(decided.leave), [decided.leave]);
+  const columns = piece.piece.fields.flatMap((f, i) => (f.spacing ? [] : [{ ...f, at: i }]));
+  const rows = useMemo(
+    () => [
+      ...piece.odd.map((p) => ({ ...p, odd: true })),
+      ...piece.places.map((p) => ({ ...p, odd: false })),
+    ],
+    [piece],
+  );
+  const list = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+  });
+  const drawn = list.getVirtualItems();
+  const above = drawn[0]?.start ?? 0;
+  const below = list.getTotalSize() - (drawn.at(-1)?.end ?? 0);
+  const put = (doc: string, on: boolean) =>
+    decide({
+      ...decided,
+      leave: on ? decided.leave.filter((d) => d !== doc) : [...decided.leave, doc],
+    });
+  return (
+    <div className="scroll" ref={box} tabIndex={0} role="region" aria-label="Values of the places">
+      <table className="rows piece-values">
+        <thead>
+          <tr>
+            <th scope="col">Page</th>
+            {columns.map((f) => (
+              <th scope="col" key={f.name}>
+                <TextField
+                  value={decided.rename[f.name] ?? f.name}
+                  onChange={(e) =>
+                    decide({ ...decided, rename: { ...decided.rename, [f.name]: e.target.value } })
+                  }
+                  slotProps={{ htmlInput: { "aria-label": `Name of the field ${f.name}` } }}
+                />
+                <span className="soft">
+                  {f.type}, {f.values} {f.values === 1 ? "value" : "values"}
+                  {f.optional && ", some have none"}
+                </span>
+              </th>
+            ))}
+            {columns.length === 0 && (
+              <th scope="col" className="soft">
+                The same everywhere
+              </th>
+            )}
+          </tr>
+        </thead>
+        <tbody>
+          {above > 0 && (
+            <tr aria-hidden>
+              <td style={{ height: above }} />
+            </tr>
+          )}
+          {drawn.map((v) => {
+            const r = rows[v.index];
+            if (!r) return null;
+            const title = titles.get(r.doc) ?? r.doc;
+            return (
+              <tr key={v.key} style={{ height: rowHeight }} className={r.odd ? "odd-place" : ""}>
+                <th scope="row">
+                  <span className="piece-page">
+                    <Checkbox
+                      size="small"
+                      disabled={r.odd}
+                      checked={!r.odd && !leave.has(r.doc)}
+                      onChange={(e) => put(r.doc, e.target.checked)}
+                      slotProps={{ input: { "aria-label": `Take it on ${title}` } }}
+                    />
+                    <Link to={`/${site}/pages?doc=${encodeURIComponent(r.doc)}`} dir="auto">
+                      {title}
+                    </Link>
+                  </span>
+                </th>
+                {r.odd ? (
+                  <td colSpan={Math.max(columns.length, 1)} className="soft">
+                    differs in something that no field can hold; it keeps its own markup
+                  </td>
+                ) : (
+                  columns.map((f) => {
+                    const value = r.values?.[f.at];
+                    return (
+                      <td key={f.name} className="mono" title={value ?? undefined} dir="auto">
+                        {value == null ? <span className="soft">none</span> : cellText(value)}
+                      </td>
+                    );
+                  })
+                )}
+              </tr>
+            );
+          })}
+          {below > 0 && (
+            <tr aria-hidden>
+              <td style={{ height: below }} />
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </div>
+  );
+}
