@@ -81,12 +81,12 @@ test("lists and links have editors of their own, and the text follows", async ({
   await openBlock(page, running, "footer");
   await page.getByRole("tab", { name: /Fields/ }).click();
   const links = page.getByRole("group", { name: "Links" });
-  await links.getByRole("button", { name: "Take away Links 2" }).click();
+  await links.getByRole("button", { name: "Remove Links 2" }).click();
   await expect(legend(page, "change")).toHaveText("64");
   await links.getByRole("button", { name: "Add to links" }).click();
   await links.getByLabel("label").last().fill("Pets");
   await expect(rendering(page).getByRole("link", { name: "Pets" })).toBeVisible();
-  await links.getByRole("button", { name: "Move Links 1" }).focus();
+  await links.getByRole("button", { name: "Move Links 1", exact: true }).focus();
   const announced = page.locator("[id^=DndLiveRegion]");
   await page.keyboard.press("Space");
   await expect(announced).toContainText("would be 1 of");

@@ -10,7 +10,7 @@ test("every copy says how it stands, and stands beside what it came from", async
   await page.getByRole("tab", { name: /Placements/ }).click();
   const filter = page.getByLabel("Filter", { exact: true });
   for (const [port, stands] of [
-    ["harrow", "as it was cut loose"],
+    ["harrow", "as it was when detached"],
     ["inver", "behind its block"],
     ["lunna", "changed here"],
     ["kelsay", "changed here, and behind"],
@@ -47,11 +47,11 @@ test("what goes when a copy is linked again is shown before", async ({ page, run
     /Kelsay .*changed here, and behind/,
     /Inver .*behind its block/,
     /Lunna .*changed here/,
-    /Harrow .*as it was cut loose/,
+    /Harrow .*as it was when detached/,
   ]);
   for (const state of ["copy", "own", "change", "held"])
     await expect(legend(page, state)).toHaveText("1");
-  await page.getByRole("button", { name: "Bring all 2 up to the blocks" }).click();
+  await page.getByRole("button", { name: "Update all 2 from their blocks" }).click();
   await expect(page.getByText("Changes 2 pages.")).toBeVisible();
   await page.getByRole("button", { name: "Leave it" }).click();
   await page.getByRole("button", { name: "Compare on Inver" }).click();
@@ -153,10 +153,10 @@ test("four copies that fell behind are brought up, and keep what was written int
   const e = new Effort(page);
   await e.click(page.getByRole("link", { name: /^Port card/ }));
   await e.click(page.getByRole("tab", { name: /Placements/ }));
-  await e.click(page.getByRole("button", { name: "Bring 4 copies that fell behind" }));
+  await e.click(page.getByRole("button", { name: "Update 4 copies behind the block" }));
   await expect(page.getByText("Changes 4 pages.")).toBeVisible();
   await expect(legend(page, "change")).toHaveText("4");
-  await e.click(page.getByRole("button", { name: "Bring 4 up to the block" }));
+  await e.click(page.getByRole("button", { name: "Update 4 from the block" }));
   await expect(page.getByText("2 edits waiting")).toBeVisible();
   expect(e.count).toBeLessThanOrEqual(4);
   await page.getByLabel("Filter", { exact: true }).fill("kelsay");
@@ -193,11 +193,11 @@ test("where the page and the block say different things, one settles it", async 
   );
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/lunna.html`);
   await page.getByRole("button", { name: "More for Port card" }).click();
-  await page.getByRole("menuitem", { name: "Bring up to the block" }).click();
+  await page.getByRole("menuitem", { name: "Update from the block" }).click();
   const becomes = page.getByRole("region", { name: "What the copy becomes" });
   await expect(becomes).toContainText("1 of 1 place is to be settled");
   await expect(page.getByText("Something is to be settled first.")).toBeVisible();
-  await expect(page.getByRole("button", { name: "Bring up to the block" })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Update from the block" })).toHaveCount(0);
   for (const colorScheme of ["light", "dark"] as const) {
     await page.emulateMedia({ colorScheme });
     const found = await new AxeBuilder({ page })
@@ -225,7 +225,7 @@ test("where the page and the block say different things, one settles it", async 
   );
   await expect(becomes).toContainText("to be settled");
   await becomes.getByRole("radio", { name: /Both/ }).check();
-  await page.getByRole("button", { name: "Bring up to the block" }).click();
+  await page.getByRole("button", { name: "Update from the block" }).click();
   await expect(page.getByText("4 edits waiting")).toBeVisible();
   const lunna = await page.request.get(
     `${running.tool}/api/v1/sites/ternholm/documents?path=pages/ports/lunna.html`,
@@ -293,7 +293,7 @@ test("a call in a block is detached there, for all its pages, and linked again",
   await page.getByRole("button", { name: "Detach", exact: true }).click();
   await expect(page.getByText("1 edit waiting")).toBeVisible();
   await expect(differing(page, 0)).toBeVisible();
-  await expect(page.getByText("as it was cut loose").first()).toBeVisible();
+  await expect(page.getByText("as it was when detached").first()).toBeVisible();
   const footer = await page.request.get(
     `${running.tool}/api/v1/sites/ternholm/documents?path=blocks/footer.html`,
   );
@@ -301,10 +301,10 @@ test("a call in a block is detached there, for all its pages, and linked again",
   await page.getByRole("button", { name: "Link again on About us" }).first().click();
   await expect(page.getByText("No page changes.")).toBeVisible();
   await page.getByRole("button", { name: "Link again", exact: true }).click();
-  await expect(page.getByText("as it was cut loose")).toHaveCount(0);
+  await expect(page.getByText("as it was when detached")).toHaveCount(0);
 });
 
-test("a page is cut loose as a whole", async ({ page, running }) => {
+test("a page is detached as a whole", async ({ page, running }) => {
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html&tab=settings`);
   await page.getByRole("button", { name: "Detach everything" }).click();
   await page.getByRole("checkbox", { name: /Detach the blocks inside as well/ }).check();

@@ -30,7 +30,7 @@ test("a selection, and an element that is pointed at, are taken into a call", as
   await page.getByRole("button", { name: "Insert a call" }).click();
   await page.getByLabel("Find a call").fill("callout");
   await page.keyboard.press("Enter");
-  await expect(page.getByLabel("It takes in what is selected")).toHaveValue("<p>Bring a coat.</p>");
+  await expect(page.getByLabel("It encloses the selection")).toHaveValue("<p>Bring a coat.</p>");
   await page.getByRole("button", { name: "Insert it" }).click();
   await expect(page.locator(".cm-content")).toContainText(
     "@{callout}<p>Bring a coat.</p>@{/callout}",

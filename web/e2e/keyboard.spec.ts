@@ -69,6 +69,46 @@ test("pages before and after are leafed through as fast as one types", async ({
   await expect(peek, "leafing is one step of the way here").toHaveCount(0);
 });
 
+test("the rendering is one stop, which a key goes into and comes back from", async ({
+  page,
+  running,
+}) => {
+  await openBlock(page, running, "footer");
+  const live = page.getByRole("group", { name: /^Footer on / });
+  await expect(live.locator("iframe.front")).toHaveAttribute("aria-busy", "false");
+  const focused = () => page.evaluate(() => document.activeElement?.localName);
+  await live.focus();
+  await page.keyboard.press("Tab");
+  await expect(live).not.toBeFocused();
+  expect(await focused(), "no link of the page is a stop").not.toBe("iframe");
+  await page.keyboard.press("Shift+Tab");
+  await expect(live).toBeFocused();
+  const edge = await live.evaluate((e) => getComputedStyle(e, "::after").borderTopStyle);
+  expect(edge, "the focus is seen over the page").toBe("solid");
+  await page.keyboard.press("Enter");
+  expect(await focused()).toBe("iframe");
+  await page.keyboard.press("Tab");
+  expect(await focused(), "its links are stops within").toBe("iframe");
+  await page.keyboard.press("Escape");
+  await expect(live).toBeFocused();
+});
+
+test("both sides of a comparison show the same part of a wide page", async ({ page, running }) => {
+  await openBlock(page, running, "footer");
+  await typeBefore(page, "Ticket desk", "Our ");
+  await page.getByRole("button", { name: "Look at them" }).click();
+  const peek = page.getByRole("region", { name: "Before and after" });
+  await peek.getByRole("button", { name: "200 %" }).click();
+  const sides = peek.locator(".live.wide");
+  await expect(sides).toHaveCount(2);
+  await expect
+    .poll(async () => {
+      await sides.last().evaluate((e) => (e.scrollLeft = 77)); // pages that are still to come scroll themselves
+      return sides.first().evaluate((e) => e.scrollLeft);
+    })
+    .toBe(77);
+});
+
 test("find anything", async ({ page, running }) => {
   await openBlock(page, running, "footer");
   await page.keyboard.press("Control+k");
@@ -136,7 +176,7 @@ for (const scheme of ["light", "dark"] as const) {
     await expect(page.getByRole("table")).toBeVisible();
     await look("placements");
     await page.getByRole("tab", { name: "Manage" }).click();
-    await page.getByLabel("New name").fill("base");
+    await page.getByLabel("New name", { exact: true }).fill("base");
     await page.getByRole("button", { name: "New block" }).click();
     await look("manage and new block");
     await page.goto(`${running.tool}/ternholm/pages?doc=pages/about.html&tab=source`);

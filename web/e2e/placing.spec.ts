@@ -84,9 +84,9 @@ test("a rule that loses every page goes first, and the home page is meant or lef
   await expect(
     page.getByText(/Loses 1 to Footer at home, which comes first by name/),
   ).toBeVisible();
-  await page.getByRole("button", { name: "Let it go first" }).click();
+  await page.getByRole("button", { name: "Discard that edit first" }).click();
   await expect(page.getByText(/On 1 in place of Home footer by Footer at home/)).toBeVisible();
-  await expect(page.getByRole("button", { name: "Let it go first" })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Discard that edit first" })).toHaveCount(0);
   await page.getByRole("button", { name: "all pages except the home page instead" }).click();
   await expect(page.getByText(/On \d+ in place of Footer by Main footer/)).toBeVisible();
   await expect(page.getByText(/except the home page/)).toBeVisible();

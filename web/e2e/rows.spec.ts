@@ -8,7 +8,7 @@ test("a block that is a row of calls is put in order, added to and taken from as
   await page.getByRole("tab", { name: "As a list" }).click();
   const list = page.getByRole("region", { name: "Calls" });
   await expect(list.getByRole("listitem")).toHaveCount(3);
-  const handle = list.getByRole("button", { name: "Move Film button 3" });
+  const handle = list.getByRole("button", { name: "Move Film button 3", exact: true });
   const announced = page.locator("[aria-live='assertive']");
   await handle.focus();
   await page.keyboard.press("Space");
@@ -20,7 +20,7 @@ test("a block that is a row of calls is put in order, added to and taken from as
   await expect(list.getByRole("listitem").first()).toContainText("Film button");
   await expect(legend(page, "change")).not.toHaveText("0");
 
-  await list.getByRole("button", { name: "Take away Season badge 3" }).click();
+  await list.getByRole("button", { name: "Remove Season badge 3" }).click();
   await expect(list.getByRole("listitem")).toHaveCount(2);
   await list.getByRole("button", { name: "Add from the shelf" }).click();
   await page.getByLabel("Find a call").fill("year");

@@ -51,21 +51,21 @@ test("a field gets another name and another type, and is removed, with every val
     await page.getByRole("option", { name: option }).click();
   };
   await choose("Field", /^Phone/);
-  await form.getByLabel("Its name from now on").fill("line");
+  await form.getByLabel("New name").fill("line");
   await expect(form.getByRole("status")).toContainText("No page changes");
-  await form.getByLabel("Its name from now on").fill("links");
+  await form.getByLabel("New name").fill("links");
   await expect(form.getByRole("status")).toContainText("has a field links already");
-  await form.getByLabel("Its name from now on").fill("line");
+  await form.getByLabel("New name").fill("line");
   await expect(form.getByRole("status")).toContainText("No page changes");
   await form.getByRole("button", { name: "Change" }).click();
   await expect(page.getByText("Saved to the draft: Rename the field phone")).toBeVisible();
   await expect(differing(page, 0)).toBeVisible();
 
   await choose("Field", /^Phone/);
-  await choose("What becomes of it", "Give it another type");
-  await choose("Its type from now on", "colour");
+  await choose("What to do with it", "Change its type");
+  await choose("New type of the field", "colour");
   await expect(form.getByRole("status")).toContainText("cannot be converted");
-  await choose("What becomes of it", "Remove it");
+  await choose("What to do with it", "Remove it");
   await expect(form.getByRole("status")).toContainText("would stay without effect");
   await expect(form.getByRole("status")).toContainText("/contact/");
   await expect(legend(page, "break")).not.toHaveText("0");
@@ -133,7 +133,7 @@ test("what a page says of nothing is aimed at what stands there, and a change sa
   await page.keyboard.press("Control+s");
   await expect(differing(page, 1)).toBeVisible();
   await page.getByRole("tab", { name: "Outline" }).click();
-  const orphans = page.getByRole("region", { name: "Said of nothing" });
+  const orphans = page.getByRole("region", { name: "Settings without a placement" });
   await expect(orphans).toContainText("phone: 0900 44 10");
   await pick(orphans.getByRole("combobox"), "footer/rule:main-footer");
   await orphans.getByRole("button", { name: "Aim it there" }).click();

@@ -143,7 +143,7 @@ test("values out as CSV and in again, with what does not fit named, and words re
       .locator('input[type="file"]')
       .setInputFiles({ name: "cards.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
   await give(csv);
-  await expect(page.getByText("It says what stands there already.")).toBeVisible();
+  await expect(page.getByText("That value is there already.")).toBeVisible();
   await give("\ufeff(page),phone,colour\r\n/about/,0900 55 66,red\r\n/nowhere/,1,\r\n");
   await expect(page.locator(".misfits")).toContainText(
     "The column colour is no field of the block; it is left out.",

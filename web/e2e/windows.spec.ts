@@ -169,7 +169,7 @@ test("one comes past the bar and the shelf, and sees where the focus is", async 
   await openBlock(page, running, "footer");
   await page.keyboard.press("Tab");
   await page.keyboard.press("Tab");
-  await expect(page.getByRole("link", { name: "To what can be edited" })).toBeFocused();
+  await expect(page.getByRole("link", { name: "Skip to the editor" })).toBeFocused();
   await page.keyboard.press("Enter");
   await expect(page.locator(".cm-content")).toBeFocused();
   for (const name of ["Save to draft", "Keyboard", "Review"]) {

@@ -126,7 +126,7 @@ describe("copies that are linked again", () => {
     const going = within(screen.getByRole("list", { name: "What goes" }));
     expect(going.getAllByRole("listitem").map((l) => l.textContent)).toEqual([
       "Page /b/ 2 lines written into it go:<p>own\nwords</p>",
-      "Page /a/ keeps Tone: loud as values of its own. Nothing that was written into it goes.",
+      "Page /a/ keeps Tone: loud as values of its own. No value of it is lost.",
     ]);
     expect(screen.getByText(/These 2 pages follow the block again/)).toBeTruthy();
     expect(screen.getByRole("button", { name: "Link 2 again" })).toBeTruthy();

@@ -65,7 +65,7 @@ describe("what becomes of a field", () => {
   it("is asked about once it is said, and carried out when one has seen it", async () => {
     expect(button("Change").disabled).toBe(true);
     pick("Field", "size (text)");
-    fireEvent.change(screen.getByRole("textbox", { name: "Its name from now on" }), {
+    fireEvent.change(screen.getByRole("textbox", { name: "New name of the field" }), {
       target: { value: "width" },
     });
     const asking = await asked.next("POST /operations");
@@ -87,8 +87,8 @@ describe("what becomes of a field", () => {
 
   it("tells which values cannot be converted", async () => {
     pick("Field", "size (text)");
-    pick("What becomes of it", "Give it another type");
-    fireEvent.mouseDown(screen.getByRole("combobox", { name: "Its type from now on" }));
+    pick("What to do with it", "Change its type");
+    fireEvent.mouseDown(screen.getByRole("combobox", { name: "New type of the field" }));
     expect(screen.queryByRole("option", { name: "text" }), "it is that already").toBeNull();
     fireEvent.click(screen.getByRole("option", { name: "number" }));
     const asking = await asked.next("POST /operations");
@@ -108,7 +108,7 @@ describe("what becomes of a field", () => {
 
   it("tells of many values in few lines", async () => {
     pick("Field", "size (text)");
-    pick("What becomes of it", "Remove it");
+    pick("What to do with it", "Remove it");
     await (
       await asked.next("POST /operations")
     ).answer(operated("Changes 9 pages. No new errors.", lost(90)));
@@ -121,7 +121,7 @@ describe("what becomes of a field", () => {
 
   it("says that nothing is lost where that is so", async () => {
     pick("Field", "tone (colour)");
-    pick("What becomes of it", "Remove it");
+    pick("What to do with it", "Remove it");
     await (
       await asked.next("POST /operations")
     ).answer(operated("No page changes. No new errors."));
@@ -130,7 +130,7 @@ describe("what becomes of a field", () => {
 
   it("says why not where it is refused", async () => {
     pick("Field", "size (text)");
-    fireEvent.change(screen.getByRole("textbox", { name: "Its name from now on" }), {
+    fireEvent.change(screen.getByRole("textbox", { name: "New name of the field" }), {
       target: { value: "tone" },
     });
     await (

@@ -18,8 +18,8 @@ import { subjectOf, useWallSubject, type WallSubject } from "../shared/wall/subj
 const types = fieldTypes.filter((t) => t !== "list"); // which holds several values
 type Way = "rename-field" | "retype-field" | "remove-field";
 const ways: Record<Way, string> = {
-  "rename-field": "Give it another name",
-  "retype-field": "Give it another type",
+  "rename-field": "Rename it",
+  "retype-field": "Change its type",
   "remove-field": "Remove it",
 };
 const about: Record<Way, string> = {
@@ -92,7 +92,7 @@ export function ManageFields({
         </TextField>
         <TextField
           select
-          label="What becomes of it"
+          label="What to do with it"
           value={way}
           onChange={(e) => pick(e.target.value as Way)}
         >
@@ -104,7 +104,7 @@ export function ManageFields({
         </TextField>
         {way === "rename-field" && (
           <TextField
-            label="Its name from now on"
+            label="New name of the field"
             value={to}
             onChange={(e) => setTo(e.target.value)}
             error={live.error !== ""}
@@ -114,7 +114,7 @@ export function ManageFields({
         {way === "retype-field" && (
           <TextField
             select
-            label="Its type from now on"
+            label="New type of the field"
             value={to}
             onChange={(e) => setTo(e.target.value)}
           >

@@ -153,7 +153,7 @@ export function PlacementRow(props: Props) {
             {acts.includes("update") && (
               <Button
                 onClick={() => turn("update")}
-                aria-label={`Bring up to the block on ${p.title}`}
+                aria-label={`Update from the block on ${p.title}`}
               >
                 Bring up
               </Button>

@@ -77,12 +77,12 @@ describe("the placements of a block", () => {
 
     fireEvent.click(box(/all that are shown/));
     expect(screen.getAllByRole("tab").map((t) => t.textContent)).toEqual([
-      "Bring up to the block",
+      "Update from the block",
       "Detach 2",
       "Link again",
       "Replace 2",
     ]);
-    fireEvent.click(screen.getByRole("tab", { name: "Bring up to the block" }));
+    fireEvent.click(screen.getByRole("tab", { name: "Update from the block" }));
     const update = await asked.next("POST /operations", "update");
     expect(update.body).toEqual({
       operation: "update",
@@ -97,7 +97,7 @@ describe("the placements of a block", () => {
       ],
     });
     expect(screen.getByText("Something is to be settled first.")).toBeTruthy();
-    expect(screen.queryByRole("button", { name: "Bring up to the block" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Update from the block" })).toBeNull();
     await (
       await asked.next("GET /copies/texts")
     ).answer({

@@ -135,8 +135,7 @@ function Table({ block, placements, idle, look, done }: Props & { placements: Pl
         <span className="right">
           {behind.length > 0 && !wanted && (
             <Button onClick={() => askOf(new Set(behind.map(spotKey)), "update")}>
-              {behind.length === 1 ? "Bring the copy" : `Bring ${behind.length} copies`} that fell
-              behind up to the block
+              Update {behind.length === 1 ? "the copy" : `${behind.length} copies`} behind the block
             </Button>
           )}{" "}
           {rows.length} of {placements.length} placements
@@ -265,7 +264,7 @@ function ActTabs({
   return (
     <div className="bar">
       <span>{chosen.length} chosen</span>
-      <Tabs label="What is done to them" className="" value={act} choose={choose} tabs={open} />
+      <Tabs label="What to do with them" className="" value={act} choose={choose} tabs={open} />
     </div>
   );
 }

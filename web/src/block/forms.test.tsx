@@ -218,7 +218,7 @@ describe("a row of calls as a list", () => {
   });
 
   it("asks for the rest where one is taken away, and puts what comes back", async () => {
-    fireEvent.click(screen.getByRole("button", { name: "Take away Film button 2" }));
+    fireEvent.click(screen.getByRole("button", { name: "Remove Film button 2" }));
     const asking = await asked.next("POST /row-edits");
     expect(asking.body).toEqual({
       path: "blocks/group.html",
@@ -237,7 +237,7 @@ describe("a row of calls as a list", () => {
   });
 
   it("changes nothing where the server refuses", async () => {
-    fireEvent.click(screen.getByRole("button", { name: "Take away Opening hours 1" }));
+    fireEvent.click(screen.getByRole("button", { name: "Remove Opening hours 1" }));
     await (
       await asked.next("POST /row-edits")
     ).answer({ status: 422, detail: "the text is another one" }, 422);

@@ -125,8 +125,9 @@ function Copies({
             </span>
             <span className="right">
               <Button onClick={() => acting.want("update", behind)}>
-                Bring {behind.length === 1 ? "it" : `all ${behind.length}`} up to the{" "}
-                {behind.length === 1 ? "block" : "blocks"}
+                {behind.length === 1
+                  ? "Update it from its block"
+                  : `Update all ${behind.length} from their blocks`}
               </Button>
             </span>
           </div>

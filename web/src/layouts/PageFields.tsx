@@ -58,7 +58,7 @@ export function PageFields({
                 <button
                   type="button"
                   className="plain word"
-                  aria-label={`Take out ${f.name}`}
+                  aria-label={`Remove ${f.name}`}
                   onClick={() => set(["page_fields", f.name], null)}
                 >
                   Take out

@@ -69,7 +69,7 @@ export function Regions({ layout, set, edit, pages }: Props) {
                 <button
                   type="button"
                   className="plain word"
-                  aria-label={`Take out ${r.name}`}
+                  aria-label={`Remove ${r.name}`}
                   onClick={() => edit({ edit: "drop", region: r.name })}
                 >
                   Take out

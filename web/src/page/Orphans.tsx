@@ -17,8 +17,8 @@ export function Orphans({
   const [aims, setAims] = useState<Record<string, string>>({});
   if (story.orphans.length === 0) return null;
   return (
-    <section className="region orphans" aria-label="Said of nothing">
-      <h2>Said of nothing</h2>
+    <section className="region orphans" aria-label="Settings without a placement">
+      <h2>Settings without a placement</h2>
       <ul className="losers">
         {story.orphans.map((o) => {
           const to = aims[o.address] ?? (o.doubled ? "" : o.meant);
@@ -36,7 +36,7 @@ export function Orphans({
                 {o.could.length > 0 && (
                   <>
                     <Choice
-                      label={`Where ${o.address} should lead`}
+                      label={`New address for ${o.address}`}
                       value={to}
                       prompt="Another place…"
                       choose={(a) => setAims((all) => ({ ...all, [o.address]: a }))}

@@ -75,7 +75,7 @@ export function Outline({
       </Droppable>
       {story.homeless.length > 0 && (
         <section className="region">
-          <h2>Rules that find no place here</h2>
+          <h2>Rules for regions that this page lacks</h2>
           <ul className="losers">
             {story.homeless.map((c) => (
               <li key={c.rule}>

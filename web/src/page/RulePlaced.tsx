@@ -13,7 +13,7 @@ import type { Doing } from "./useDoing";
 const actLabels: Record<Act, (title: string) => string> = {
   detach: (title) => `Detach ${title}`,
   link: (title) => `Link ${title} again`,
-  update: (title) => `Bring ${title} up to the block`,
+  update: (title) => `Update ${title} from its block`,
   replace: (title) => `Replace ${title}`,
 };
 

@@ -69,7 +69,7 @@ export const ArrivalRow = memo(function ArrivalRow({
               size="small"
               label={a.kind === "file" || a.kind === "page" ? "Its path" : "Its name"}
               value={decided?.name ?? a.free}
-              helperText="What speaks of it follows."
+              helperText="Whatever names it is updated."
               onChange={(e) => decide({ id: a.id, take: "name", name: e.target.value.trim() })}
               slotProps={{ htmlInput: { spellCheck: false } }}
             />

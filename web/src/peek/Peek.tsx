@@ -1,5 +1,5 @@
 import Button from "@mui/material/Button";
-import { lazy, Suspense, useMemo, useState } from "react";
+import { lazy, Suspense, useMemo, useState, type UIEvent } from "react";
 import type { Effect } from "../api/client";
 import { useComparison, useOverview } from "../api/queries";
 import { effectWords, spotWords } from "./spotWords";
@@ -125,7 +125,10 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
       )}
       {data &&
         (as === "rendered" ? (
-          <div className={sight.whole ? "peek-sides whole" : "peek-sides"}>
+          <div
+            className={sight.whole ? "peek-sides whole" : "peek-sides"}
+            onScrollCapture={scrollTogether}
+          >
             <Side
               name={question === "differs" ? "Live" : "Before"}
               url={data.before_url}
@@ -158,6 +161,13 @@ export function Peek({ page, against, question, place, step, close, follow }: Pr
         ))}
     </section>
   );
+}
+
+/** Scrolls the other side as far sideways as the one that is scrolled: both show the same part. */
+function scrollTogether({ target, currentTarget }: UIEvent<HTMLElement>) {
+  if (!(target instanceof HTMLElement) || !target.classList.contains("live")) return;
+  for (const other of currentTarget.querySelectorAll(".live"))
+    if (other.scrollLeft !== target.scrollLeft) other.scrollLeft = target.scrollLeft;
 }
 
 function effectWord(effect: Effect, question: Question): string {

@@ -76,7 +76,7 @@ export function RuleEditor({
     );
   const before = ahead && (
     <Button size="small" variant="outlined" color="secondary" onClick={() => setAll(ahead)}>
-      Let it go first
+      Discard that edit first
     </Button>
   );
   const look = () =>

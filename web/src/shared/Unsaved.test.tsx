@@ -89,7 +89,7 @@ describe("what is not saved", () => {
     begin();
     await screen.findByText("Not saved when a tab was closed");
     expect(
-      screen.queryByRole("button", { name: "Let it go" }),
+      screen.queryByRole("button", { name: "Discard it" }),
       "not before it was seen",
     ).toBeNull();
     press("Type");
@@ -104,7 +104,7 @@ describe("what is not saved", () => {
     ).toBeTruthy();
     press("Look at it");
     expect(screen.getByText("typed there")).toBeTruthy();
-    press("Let it go");
+    press("Discard it");
     expect(screen.queryByText("Not saved when a tab was closed")).toBeNull();
     expect(localStorage.getItem("shelf-unsaved-gone")).toBeNull();
   });

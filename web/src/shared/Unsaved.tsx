@@ -68,7 +68,7 @@ function Left({ kept, overview }: { kept: Kept; overview: Overview }) {
             </Button>
             {seen && (
               <Button variant="outlined" color="error" onClick={() => letGo(kept)}>
-                Let it go
+                Discard it
               </Button>
             )}
             <Button variant="contained" onClick={() => takeUp(kept)}>

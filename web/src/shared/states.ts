@@ -79,6 +79,7 @@ const words: Record<
   | "loads"
   | "shows"
   | "says"
+  | "repeats"
   | "copies",
   Partial<Record<State, string>>
 > = {
@@ -126,12 +127,13 @@ const words: Record<
   menu: { linked: "show it", none: "others" },
   shows: { linked: "show it", none: "do not" },
   says: { linked: "say it", none: "do not" },
+  repeats: { linked: "have it", copy: "have something else there", none: "do not" },
   loads: { linked: "load it", none: "do not" },
   copies: {
     change: "behind",
     held: "changed here, and behind",
     own: "changed here",
-    copy: "as cut loose",
+    copy: "as when detached",
     hidden: "of unknown origin",
     none: "hold none",
   },

@@ -78,7 +78,7 @@ export function SiteValues({ reading, overview, text, change, keys, asked, ask, 
             more={
               <Button
                 size="small"
-                aria-label={`Take out ${f.name}`}
+                aria-label={`Remove ${f.name}`}
                 onClick={() => keys.set(["fields", f.name], null)}
               >
                 Take it out

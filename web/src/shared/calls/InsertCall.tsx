@@ -205,7 +205,7 @@ function Filled({
           fullWidth
           multiline
           maxRows={6}
-          label={selected ? "It takes in what is selected" : "What it encloses"}
+          label={selected ? "It encloses the selection" : "What it encloses"}
           value={enclosedIn(call)}
           onChange={(e) => setCall(withEnclosed(call, e.target.value))}
           slotProps={{ htmlInput: { className: "mono", spellCheck: false } }}

@@ -118,7 +118,7 @@ function Item({
           Set values
         </Button>
       )}
-      <IconButton size="small" aria-label={`Take away ${named}`} onClick={drop}>
+      <IconButton size="small" aria-label={`Remove ${named}`} onClick={drop}>
         <Close fontSize="small" />
       </IconButton>
     </li>

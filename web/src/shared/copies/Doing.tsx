@@ -261,7 +261,7 @@ function Going({ linked, spots }: { linked: Schemas["LinkedCopy"][]; spots: Titl
           )}
           {k.left && <b>stays a copy. </b>}
           {k.lost.length === 0 ? (
-            <span className="soft">Nothing that was written into it goes.</span>
+            <span className="soft">No value of it is lost.</span>
           ) : (
             <>
               <span className="bad-text">

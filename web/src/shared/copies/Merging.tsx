@@ -92,7 +92,7 @@ function Conflict({
         {p.base !== "" && (
           <span className="soft">
             {" "}
-            It was <code>{p.base}</code> when it was cut loose.
+            It was <code>{p.base}</code> when it was when detached.
           </span>
         )}
       </legend>

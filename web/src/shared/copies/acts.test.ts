@@ -25,7 +25,7 @@ describe("what can be done to a placement", () => {
   it("is named with how many it is done to", () => {
     expect([verbs.detach(1), verbs.detach(3)]).toEqual(["Detach", "Detach 3"]);
     expect([verbs.link(1), verbs.link(3)]).toEqual(["Link again", "Link 3 again"]);
-    expect(verbs.update(2)).toBe("Bring 2 up to the block");
+    expect(verbs.update(2)).toBe("Update 2 from the block");
   });
 });
 

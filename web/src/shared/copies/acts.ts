@@ -21,7 +21,7 @@ export const spotKey = (s: Spot) => `${s.doc} ${s.address}`;
 export const verbs: Record<Act, (n: number) => string> = {
   detach: (n) => (n === 1 ? "Detach" : `Detach ${n}`),
   link: (n) => (n === 1 ? "Link again" : `Link ${n} again`),
-  update: (n) => (n === 1 ? "Bring up to the block" : `Bring ${n} up to the block`),
+  update: (n) => (n === 1 ? "Update from the block" : `Update ${n} from the block`),
   replace: (n) => (n === 1 ? "Replace" : `Replace ${n}`),
 };
 

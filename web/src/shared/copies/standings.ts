@@ -6,7 +6,7 @@ export type Standing = Schemas["Standing"];
 
 /** What a copy is towards its block, in a word or two. */
 export const standingWords: Record<Standing, string> = {
-  unchanged: "as it was cut loose",
+  unchanged: "as it was when detached",
   behind: "behind its block",
   edited: "changed here",
   both: "changed here, and behind",

@@ -199,7 +199,7 @@ describe("the editor of a field", () => {
     fireEvent.click(screen.getAllByRole("switch")[0] as HTMLElement);
     fireEvent.click(screen.getByRole("button", { name: "Add to links" }));
     expect(boxes()).toHaveLength(3);
-    fireEvent.click(screen.getByRole("button", { name: "Take away Links 2" }));
+    fireEvent.click(screen.getByRole("button", { name: "Remove Links 2" }));
     expect(said.map((s) => JSON.parse(s) as unknown)).toEqual([
       [{ label: "A", more: 1 }, { label: "C" }],
       [{ label: "A", more: 1, on: true }, { label: "C" }],
@@ -233,7 +233,7 @@ describe("the editor of a field", () => {
     );
     fireEvent.click(screen.getByRole("button", { name: "C" }));
     expect(screen.getAllByRole("switch")).toHaveLength(2);
-    fireEvent.click(screen.getByRole("button", { name: "Take away Links 1" }));
+    fireEvent.click(screen.getByRole("button", { name: "Remove Links 1" }));
     expect(document.activeElement).toBe(screen.getByRole("button", { name: "Add to links" }));
     expect(heads(), "those that were open stay so").toEqual(["B", "D"]);
     fireEvent.click(screen.getByRole("button", { name: "Add to links" }));

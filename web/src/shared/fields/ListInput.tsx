@@ -138,7 +138,7 @@ function Item({ place, title, words, folded, fresh, fold, double, drop, children
         <IconButton size="small" aria-label={`Double ${title}`} onClick={double}>
           <ContentCopy fontSize="small" />
         </IconButton>
-        <IconButton size="small" aria-label={`Take away ${title}`} onClick={drop}>
+        <IconButton size="small" aria-label={`Remove ${title}`} onClick={drop}>
           <Close fontSize="small" />
         </IconButton>
       </span>

@@ -135,7 +135,7 @@ function Table({
     setEdits(got.edits);
     setMisfits(got.problems);
     if (got.problems.length === 0 && got.edits.size === edits.size)
-      tell("It says what stands there already.");
+      tell("That value is there already.");
   };
   const ofOneColumn = spots.every((s) => s.col === range.from.col);
   return (
