@@ -76,7 +76,7 @@ function Frame({ overview }: { overview: Overview }) {
   const { subject } = useWall();
   const drawer = useMediaQuery("(max-width: 999px)", { noSsr: true });
   const [shelf, setShelf] = useState(false);
-  const where = useLocation().pathname;
+  const { pathname: where, search } = useLocation();
   const [was, setWas] = useState(where);
   if (was !== where) {
     setWas(where);
@@ -285,7 +285,7 @@ function Frame({ overview }: { overview: Overview }) {
         <ServerGone />
         {!(peek && subject) && <KeptFolder />}
         {!(peek && subject) && <Unsaved overview={overview} />}
-        <div className={peek && subject ? "place away" : "place"}>
+        <div className={peek && subject ? "place away" : "place"} data-at={where + search}>
           <Place />
         </div>
       </main>

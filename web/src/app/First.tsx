@@ -1,8 +1,9 @@
 import Button from "@mui/material/Button";
 import { useState } from "react";
-import { Link, Navigate } from "react-router";
+import { Link } from "react-router";
 import type { BlockSummary } from "../api/client";
 import { useOverview, useSite } from "../api/queries";
+import { Onward } from "../shared/Onward";
 import { NewBlock } from "../shared/NewBlock";
 
 /** Without a block in the address, the footer, which most pages have, or else the first. */
@@ -12,7 +13,7 @@ export function FirstBlock() {
   if (!data) return null;
   const first = data.blocks.find((b) => b.name === "footer") ?? data.blocks[0];
   if (!first) return <NoBlocks blocks={data.blocks} />;
-  return <Navigate to={`/${site}/blocks/${first.name}`} replace />;
+  return <Onward to={`/${site}/blocks/${first.name}`} />;
 }
 
 /** A site without a block: the first one is made here. */

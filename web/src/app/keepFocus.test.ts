@@ -47,11 +47,37 @@ describe("the focus", () => {
     expect(document.activeElement, "somebody pressed beside it").toBe(document.body);
   });
 
-  it("goes to what a place begins with once that is there, else to the place", async () => {
-    focusPlace();
-    await frames(1);
-    at("panel").innerHTML = `<input id="i"><button data-first id="first">Publish</button>`;
+  const draw = (address: string) => {
+    at("panel").innerHTML = `<input id="i"><button data-first id="first">${address}</button>`;
+    at("panel").dataset.at = address;
+  };
+
+  it("goes to what a place begins with, and waits for it while the last one is still there", async () => {
+    draw("/site/blocks/footer?tab=make");
+    at("i").focus();
+    const old = at("first");
+    focusPlace("/site/rules/banner?as=guest");
+    await new Promise((done) => setTimeout(done, 1500)); // longer than anything stays of itself
+    expect(document.activeElement).not.toBe(old);
+    draw("/site/rules/banner?as=guest&on=day");
     await frames(3);
     expect(document.activeElement).toBe(at("first"));
+  });
+
+  it("has what stays where the address is that already", async () => {
+    draw("/site/blocks/footer?tab=make");
+    focusPlace("/site/blocks/footer?tab=values");
+    at("panel").dataset.at = "/site/blocks/footer?tab=values";
+    await vi.waitFor(() => expect(document.activeElement).toBe(at("first")), 3000);
+  });
+
+  it("leaves alone who pressed something meanwhile", async () => {
+    draw("/site/blocks/footer");
+    focusPlace("/site/rules");
+    at("i").focus();
+    at("i").dispatchEvent(new Event("pointerdown", { bubbles: true }));
+    draw("/site/rules");
+    await frames(3);
+    expect(document.activeElement).not.toBe(at("first"));
   });
 });

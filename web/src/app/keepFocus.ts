@@ -45,20 +45,48 @@ const first = ["#place [data-first]", "#place .cm-content", "#place [role=gridce
 const begins = () =>
   first.reduce<HTMLElement | null>((found, one) => found ?? document.querySelector(one), null);
 
-/** How long a place may be in coming, and how long the last one may stay, in ms. */
+/** How long the address of a place may be in coming, what one works in once that is drawn, and what the
+ *  last place had may stay in it, in ms. */
+const onTheWay = 30_000;
 const patience = 3000;
 const leaving = 1200;
 
-/** Moves the focus to where one works in the place that is being opened. */
-export function focusPlace() {
+/** Whether what is drawn is what stands at an address: the same path, and all that is asked for there. */
+function drawn(to: string): boolean {
+  const at = document.querySelector<HTMLElement>("[data-at]")?.dataset.at;
+  if (at === undefined) return false;
+  const is = new URL(at, window.location.origin);
+  const wants = new URL(to, window.location.origin);
+  return (
+    is.pathname === wants.pathname &&
+    [...wants.searchParams].every(([key, value]) => is.searchParams.get(key) === value)
+  );
+}
+
+/** Moves the focus to where one works in the place that is being opened at an address, however long
+ *  that takes to come: until then the last place is still drawn. Whoever points at anything meanwhile
+ *  has gone on, and is left alone. */
+export function focusPlace(to: string) {
   const old = begins();
-  const since = performance.now();
+  const began = performance.now();
+  let came = 0;
+  let ended = false;
+  const end = () => {
+    ended = true;
+    removeEventListener("pointerdown", end, true);
+  };
+  addEventListener("pointerdown", end, true);
   const look = () => {
-    const now = begins();
-    const waited = performance.now() - since;
-    if (now && (now !== old || waited > leaving)) now.focus();
-    else if (waited < patience) requestAnimationFrame(look);
-    else document.querySelector<HTMLElement>("#place")?.focus();
+    if (ended) return;
+    const time = performance.now();
+    if (came === 0 && drawn(to)) came = time;
+    const now = came === 0 ? null : begins();
+    if (now && (now !== old || time - came > leaving)) now.focus();
+    else if (came === 0 ? time - began < onTheWay : time - came < patience) {
+      requestAnimationFrame(look);
+      return;
+    } else if (came !== 0) document.querySelector<HTMLElement>("#place")?.focus();
+    end();
   };
   requestAnimationFrame(look);
 }

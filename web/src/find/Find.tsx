@@ -20,8 +20,8 @@ export function Find({
   overview: Overview;
   commands: Command[];
   close: () => void;
-  /** Told when one goes somewhere. */
-  gone?: () => void;
+  /** Told where one goes. */
+  gone?: (to: string) => void;
 }) {
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
@@ -65,7 +65,7 @@ export function Find({
     if (h.act) h.act();
     else if (h.to) {
       void go(h.to);
-      gone?.();
+      gone?.(h.to);
     }
   };
   const move = (to: number) => {

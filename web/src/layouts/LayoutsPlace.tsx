@@ -1,6 +1,7 @@
 import { Waiting } from "../shared/Waiting";
-import { Navigate, useParams } from "react-router";
+import { useParams } from "react-router";
 import { useLayouts, useOverview, useSite } from "../api/queries";
+import { Onward } from "../shared/Onward";
 import { LayoutBench } from "./LayoutBench";
 import { NewLayout } from "./NewLayout";
 
@@ -18,7 +19,7 @@ export function LayoutsPlace() {
     );
   if (!layouts.data || !overview.data) return <Waiting error={null}>Opening…</Waiting>;
   const most = [...layouts.data].sort((a, b) => b.pages - a.pages)[0];
-  if (!name && most) return <Navigate to={`/${site}/layouts/${most.name}`} replace />;
+  if (!name && most) return <Onward to={`/${site}/layouts/${most.name}`} />;
   const layout = layouts.data.find((l) => l.name === name);
   if (layout)
     return (

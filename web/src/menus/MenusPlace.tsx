@@ -1,6 +1,7 @@
 import { Waiting } from "../shared/Waiting";
-import { Navigate, useParams } from "react-router";
+import { useParams } from "react-router";
 import { useMenus, useOverview, useSite } from "../api/queries";
+import { Onward } from "../shared/Onward";
 import { MenuBench } from "./MenuBench";
 import { NewMenu } from "./NewMenu";
 
@@ -18,7 +19,7 @@ export function MenusPlace() {
     );
   if (!menus.data || !overview.data) return <Waiting error={null}>Opening…</Waiting>;
   const most = [...menus.data].sort((a, b) => b.pages - a.pages)[0];
-  if (!name && most) return <Navigate to={`/${site}/menus/${most.name}`} replace />;
+  if (!name && most) return <Onward to={`/${site}/menus/${most.name}`} />;
   const menu = menus.data.find((m) => m.name === name);
   if (menu)
     return <MenuBench key={menu.name} menu={menu} menus={menus.data} overview={overview.data} />;

@@ -2,7 +2,8 @@ import { Waiting } from "../shared/Waiting";
 import Button from "@mui/material/Button";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Navigate, useNavigate, useSearchParams } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
+import { Onward } from "../shared/Onward";
 import { api, ApiError, unwrap, type Site } from "../api/client";
 import { Brand } from "../shared/Brand";
 import { chosen, dropped, type Placed } from "../shared/dropped";
@@ -33,7 +34,7 @@ export function SitesPlace() {
   const there = sites.data.filter((s) => !s.deleted);
   const [only] = there;
   if (only && there.length === 1 && !params.has("all"))
-    return <Navigate to={`/${only.name}`} replace />;
+    return <Onward to={`/${only.name}`} />;
   return <Sites there={there} deleted={sites.data.filter((s) => s.deleted)} />;
 }
 

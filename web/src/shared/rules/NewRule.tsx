@@ -39,8 +39,8 @@ export function freeName(block: string, rules: RuleSummary[]): string {
   }
 }
 
-/** Begins a rule for a block as an edit that is not saved, and opens it, which gone is told. */
-export function useNewRule(gone?: () => void) {
+/** Begins a rule for a block as an edit that is not saved, and opens it, which gone is told with its address. */
+export function useNewRule(gone?: (to: string) => void) {
   const site = useSite();
   const client = useQueryClient();
   const buffers = useBuffers();
@@ -67,8 +67,9 @@ export function useNewRule(gone?: () => void) {
       const change = made.change_set.changes[0];
       if (!change?.text) return;
       buffers.set(site, change.path, { text: change.text, base: "" });
-      void go(`/${site}/rules/${name}`);
-      gone?.();
+      const to = `/${site}/rules/${name}`;
+      void go(to);
+      gone?.(to);
     },
     [site, client, buffers, go, gone],
   );
