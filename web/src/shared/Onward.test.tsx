@@ -1,15 +1,24 @@
 // @vitest-environment jsdom
 import { act, render, screen } from "@testing-library/react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { expect, it } from "vitest";
 import { Onward } from "./Onward";
 
-let arrive = () => {};
+const arrive = () => {
+  act(() => {
+    dispatchEvent(new Event("arrive"));
+  });
+};
 
+/** A place whose things come when they arrive. */
 function Late() {
   const [there, setThere] = useState(false);
-  arrive = () => setThere(true);
+  useEffect(() => {
+    const on = () => setThere(true);
+    addEventListener("arrive", on);
+    return () => removeEventListener("arrive", on);
+  }, []);
   return there ? <Onward to="/menus/main" /> : <p>Opening</p>;
 }
 
@@ -30,18 +39,19 @@ function routed() {
 
 it("leads on to the first thing of a place", async () => {
   const { router } = routed();
-  act(arrive);
+  arrive();
   await screen.findByText("The main menu");
   expect(router.state.location.pathname).toBe("/menus/main");
 });
 
 it("calls nobody back who is on the way elsewhere", async () => {
   const { router, load } = routed();
-  await act(async () => {
+  await act(() => {
     void router.navigate("/files");
+    return Promise.resolve();
   });
-  act(arrive);
-  await act(async () => load());
+  arrive();
+  await act(() => Promise.resolve(load()));
   await screen.findByText("The files");
   expect(router.state.location.pathname).toBe("/files");
 });
