@@ -3617,12 +3617,17 @@ type RepeatPlace struct {
 
 // RepeatedPiece defines model for RepeatedPiece.
 type RepeatedPiece struct {
+	// Docs The documents of all pages on which it stands.
+	Docs []string `json:"docs"`
+
 	// Markup Of the block that it would be.
 	Markup string `json:"markup"`
 
 	// Odd Places where what differs is no value.
-	Odd    []RepeatPlace `json:"odd"`
-	Piece  Repeat        `json:"piece"`
+	Odd   []RepeatPlace `json:"odd"`
+	Piece Repeat        `json:"piece"`
+
+	// Places A thousand at most, after those that were passed over.
 	Places []RepeatPlace `json:"places"`
 }
 
@@ -4585,6 +4590,12 @@ type ExplainValuesParams struct {
 
 	// On On which day, as 2026-12-24; today by default.
 	On *On `form:"on,omitempty" json:"on,omitempty"`
+}
+
+// GetRepeatParams defines parameters for GetRepeat.
+type GetRepeatParams struct {
+	// After How many places to pass over.
+	After *int `form:"after,omitempty" json:"after,omitempty"`
 }
 
 // ListRevisionsParams defines parameters for ListRevisions.
@@ -6979,9 +6990,9 @@ type ServerInterface interface {
 	// FindRepeats Pieces that are repeated on the pages of the draft, those first that would save most.
 	// (GET /sites/{site}/repeats)
 	FindRepeats(c *gin.Context, site SiteName)
-	// GetRepeat A repeated piece with its places and what they say.
+	// GetRepeat A repeated piece with its places and what they say, a thousand at a time.
 	// (GET /sites/{site}/repeats/{piece})
-	GetRepeat(c *gin.Context, site SiteName, piece string)
+	GetRepeat(c *gin.Context, site SiteName, piece string, params GetRepeatParams)
 	// Review The edits since the last release and the pages that differ from the published site.
 	// (GET /sites/{site}/review)
 	Review(c *gin.Context, site SiteName)
@@ -8870,6 +8881,17 @@ func (siw *ServerInterfaceWrapper) GetRepeat(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetRepeatParams
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -8877,7 +8899,7 @@ func (siw *ServerInterfaceWrapper) GetRepeat(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetRepeat(c, site, piece)
+	siw.Handler.GetRepeat(c, site, piece, params)
 }
 
 // Review operation middleware

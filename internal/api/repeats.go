@@ -61,8 +61,11 @@ func (h *handlers) FindRepeats(c *gin.Context, name SiteName) {
 	})
 }
 
+// mostPlaces is how many places of a piece are told at once.
+const mostPlaces = 1000
+
 // GetRepeat answers with a repeated piece, its places and what they say.
-func (h *handlers) GetRepeat(c *gin.Context, name SiteName, id string) {
+func (h *handlers) GetRepeat(c *gin.Context, name SiteName, id string, params GetRepeatParams) {
 	h.onRepeats(c, name, func(found *repeat.Found) {
 		p := found.Piece(id)
 		if p == nil {
@@ -70,9 +73,14 @@ func (h *handlers) GetRepeat(c *gin.Context, name SiteName, id string) {
 				"The pages have changed, and this piece is not repeated on them any more.")
 			return
 		}
-		out := RepeatedPiece{Piece: toldRepeat(p), Markup: string(p.Markup()), Places: []RepeatPlace{},
-			Odd: []RepeatPlace{}}
-		for i, at := range p.Places {
+		out := RepeatedPiece{Piece: toldRepeat(p), Markup: string(p.Markup()), Docs: docsOf(p.Places),
+			Places: []RepeatPlace{}, Odd: []RepeatPlace{}}
+		after := 0
+		if params.After != nil {
+			after = *params.After
+		}
+		for i := after; i < min(after+mostPlaces, len(p.Places)); i++ {
+			at := p.Places[i]
 			values := make([]*string, len(p.Fields))
 			for f := range p.Fields {
 				if v := p.Fields[f].Values[i]; v != nil {
@@ -88,6 +96,17 @@ func (h *handlers) GetRepeat(c *gin.Context, name SiteName, id string) {
 		}
 		c.JSON(http.StatusOK, out)
 	})
+}
+
+// docsOf are the documents that places lie in, once each, in their order.
+func docsOf(places []repeat.Place) []string {
+	out := []string{}
+	for _, at := range places {
+		if len(out) == 0 || out[len(out)-1] != at.Path {
+			out = append(out, at.Path)
+		}
+	}
+	return out
 }
 
 func (h *handlers) onRepeats(c *gin.Context, name string, answer func(*repeat.Found)) {

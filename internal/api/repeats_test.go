@@ -3,6 +3,7 @@ package api_test
 import (
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"testing"
 
@@ -58,6 +59,40 @@ func TestRepeatedPiecesBecomeABlock(t *testing.T) {
 	var problem api.Problem
 	require.Equal(t, http.StatusNotFound, b.send("GET", "/sites/small/repeats/"+p.Id, nil, &problem).StatusCode)
 	require.Contains(t, problem.Detail, "not repeated on them any more")
+}
+
+// Where a piece stands more often than anybody reads, its places are told in parts.
+func TestPlacesOfAPieceAreToldInParts(t *testing.T) {
+	b := start(t)
+	var changes []api.Change
+	const rows, pages = 400, 3
+	for i := range pages {
+		var text strings.Builder
+		fmt.Fprintf(&text, "<!doctype html><h1>%s</h1>\n", strings.Repeat(string(rune('a'+i)), 30))
+		for r := range rows {
+			fmt.Fprintf(&text, "<div class=\"berth\"><b>Berth</b> <i>%d</i> lies at the quay beside the tower</div>\n<p>%d</p>\n", i*rows+r, r)
+		}
+		s := text.String()
+		changes = append(changes, api.Change{Path: fmt.Sprintf("pages/berths/n%d.html", i), Text: &s})
+	}
+	b.send("POST", "/sites/small/change-sets", api.ChangeSet{Title: "Berths", Changes: changes}, &api.Saved{})
+	var list api.Repeats
+	b.send("GET", "/sites/small/repeats", nil, &list)
+	i := slices.IndexFunc(list.Pieces, func(p api.Repeat) bool { return p.Places == rows*pages })
+	require.GreaterOrEqual(t, i, 0)
+	at := "/sites/small/repeats/" + list.Pieces[i].Id
+	var first, rest, none api.RepeatedPiece
+	b.send("GET", at, nil, &first)
+	b.send("GET", at+"?after=1000", nil, &rest)
+	b.send("GET", at+"?after=100000", nil, &none)
+	require.Len(t, first.Places, 1000)
+	require.Len(t, rest.Places, rows*pages-1000)
+	require.Empty(t, none.Places)
+	require.Equal(t, "pages/berths/n2.html", rest.Places[0].Doc)
+	require.NotEqual(t, first.Places[999], rest.Places[0])
+	want := []string{"pages/berths/n0.html", "pages/berths/n1.html", "pages/berths/n2.html"}
+	require.Equal(t, want, first.Docs)
+	require.Equal(t, want, none.Docs)
 }
 
 // The pieces with which pages begin and end become a layout, and the pages content.

@@ -15,7 +15,7 @@ import "./shared/styles/help.css";
 import "./shared/styles/narrow.css";
 import "./shared/styles/seeing.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { StrictMode, startTransition } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { StoppedError } from "./api/goingOn";
@@ -51,7 +51,7 @@ const opened = new Promise<void>((done) => {
 async function draw(root: HTMLElement) {
   await opened;
   drawn = true;
-  createRoot(root).render(
+  const tool = (
     <StrictMode>
       <QueryClientProvider client={client}>
         <SchemeProvider>
@@ -60,8 +60,10 @@ async function draw(root: HTMLElement) {
           </BuffersProvider>
         </SchemeProvider>
       </QueryClientProvider>
-    </StrictMode>,
+    </StrictMode>
   );
+  // Worked out in slices, so that keys and clicks are not kept waiting meanwhile.
+  startTransition(() => createRoot(root).render(tool));
   setTimeout(() => void noticesAhead(), 1000);
 }
 

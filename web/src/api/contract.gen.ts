@@ -803,7 +803,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** A repeated piece with its places and what they say. */
+        /** A repeated piece with its places and what they say, a thousand at a time. */
         get: operations["getRepeat"];
         put?: never;
         post?: never;
@@ -1872,6 +1872,9 @@ export interface components {
             piece: components["schemas"]["Repeat"];
             /** @description Of the block that it would be. */
             markup: string;
+            /** @description The documents of all pages on which it stands. */
+            docs: string[];
+            /** @description A thousand at most, after those that were passed over. */
             places: components["schemas"]["RepeatPlace"][];
             /** @description Places where what differs is no value. */
             odd: components["schemas"]["RepeatPlace"][];
@@ -4644,7 +4647,10 @@ export interface operations {
     };
     getRepeat: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description How many places to pass over. */
+                after?: number;
+            };
             header?: never;
             path: {
                 site: components["parameters"]["siteName"];

@@ -28,6 +28,18 @@ export function Placements({ block, ...props }: Props) {
   return <Table block={block} placements={data} {...props} />;
 }
 
+/** What follows the block beside the spots in question: on how many other pages, and whether on the same. */
+function othersThan(spots: { doc: string; address: string }[], placements: Placement[]) {
+  if (spots.length === 0) return { pages: 0, beside: false };
+  const going = new Set(spots.map(spotKey));
+  const pages = new Set(spots.map((p) => p.doc));
+  const following = placements.filter((p) => p.kind === "linked" && !going.has(spotKey(p)));
+  return {
+    pages: new Set(following.filter((p) => !pages.has(p.doc)).map((p) => p.page)).size,
+    beside: following.some((p) => pages.has(p.doc)),
+  };
+}
+
 const order: Act[] = ["update", "detach", "link", "replace"];
 
 function Table({ block, placements, idle, look, done }: Props & { placements: Placement[] }) {
@@ -68,9 +80,11 @@ function Table({ block, placements, idle, look, done }: Props & { placements: Pl
   const f = filter.toLowerCase();
   const rows = useMemo(
     () =>
-      placements.filter((p) =>
-        (p.title + p.page + p.address + how(p.via) + seenBy(p)).toLowerCase().includes(f),
-      ),
+      f === ""
+        ? placements
+        : placements.filter((p) =>
+            (p.title + p.page + p.address + how(p.via) + seenBy(p)).toLowerCase().includes(f),
+          ),
     [placements, f],
   );
   const list = useVirtualizer({
@@ -78,25 +92,26 @@ function Table({ block, placements, idle, look, done }: Props & { placements: Pl
     getScrollElement: () => box.current,
     estimateSize: () => 33,
     overscan: 10,
-    getItemKey: (i) => (rows[i] ? spotKey(rows[i]) : i),
   });
   const drawn = list.getVirtualItems();
   const above = drawn[0]?.start ?? 0;
   const below = list.getTotalSize() - (drawn.at(-1)?.end ?? 0);
   const going = new Set(wanted?.spots.map(spotKey));
-  const pages = new Set(wanted?.spots.map((p) => p.doc));
-  const following = placements.filter((p) => p.kind === "linked" && !going.has(spotKey(p)));
-  const others = {
-    pages: new Set(following.filter((p) => !pages.has(p.doc)).map((p) => p.page)).size,
-    beside: following.some((p) => pages.has(p.doc)),
-  };
-  const behind = placements.filter((p) => actsOf(p).includes("update"));
-  const choosable = rows.filter((p) => actsOf(p).length > 0);
-  const all = choosable.length > 0 && choosable.every((p) => chosen.has(spotKey(p)));
+  const others = useMemo(() => othersThan(wanted?.spots ?? [], placements), [wanted, placements]);
+  const behind = useMemo(
+    () => placements.filter((p) => actsOf(p).includes("update")),
+    [placements],
+  );
+  const choosable = useMemo(() => rows.filter((p) => actsOf(p).length > 0), [rows]);
+  const all =
+    chosen.size >= choosable.length &&
+    choosable.length > 0 &&
+    choosable.every((p) => chosen.has(spotKey(p)));
   const byKey = useRef(""); // the row in which a key was pressed: it has the focus again afterwards
   useEffect(() => {
+    if (wanted || byKey.current === "") return;
     const at = rows.find((r) => spotKey(r) === byKey.current);
-    if (wanted || !at) return;
+    if (!at) return;
     byKey.current = "";
     box.current
       ?.querySelector<HTMLElement>(

@@ -1,11 +1,12 @@
 import Checkbox from "@mui/material/Checkbox";
+import Skeleton from "@mui/material/Skeleton";
 import TextField from "@mui/material/TextField";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useMemo, useRef } from "react";
 import { Link } from "react-router";
 import type { Overview } from "../api/client";
 import { useSite } from "../api/queries";
-import type { RepeatedPiece } from "../api/repeats";
+import { usePlacesOf, type RepeatedPiece } from "../api/repeats";
 import { cellText, type Decided } from "./pieces";
 
 interface Props {
@@ -28,15 +29,10 @@ export function PieceValues({ piece, overview, decided, decide }: Props) {
   );
   const leave = useMemo(() => new Set(decided.leave), [decided.leave]);
   const columns = piece.piece.fields.flatMap((f, i) => (f.spacing ? [] : [{ ...f, at: i }]));
-  const rows = useMemo(
-    () => [
-      ...piece.odd.map((p) => ({ ...p, odd: true })),
-      ...piece.places.map((p) => ({ ...p, odd: false })),
-    ],
-    [piece],
-  );
+  // Odd places come first; of thousands of others those are asked for that are in sight.
+  const odd = piece.odd.length;
   const list = useVirtualizer({
-    count: rows.length,
+    count: odd + piece.piece.places,
     getScrollElement: () => box.current,
     estimateSize: () => rowHeight,
     overscan: 12,
@@ -44,6 +40,11 @@ export function PieceValues({ piece, overview, decided, decide }: Props) {
   const drawn = list.getVirtualItems();
   const above = drawn[0]?.start ?? 0;
   const below = list.getTotalSize() - (drawn.at(-1)?.end ?? 0);
+  const placeAt = usePlacesOf(
+    piece.piece.id,
+    (drawn[0]?.index ?? 0) - odd,
+    (drawn.at(-1)?.index ?? 0) - odd,
+  );
   const put = (doc: string, on: boolean) =>
     decide({
       ...decided,
@@ -84,17 +85,25 @@ export function PieceValues({ piece, overview, decided, decide }: Props) {
             </tr>
           )}
           {drawn.map((v) => {
-            const r = rows[v.index];
-            if (!r) return null;
+            const isOdd = v.index < odd;
+            const r = isOdd ? piece.odd[v.index] : placeAt(v.index - odd);
+            if (!r)
+              return (
+                <tr key={v.key} style={{ height: rowHeight }}>
+                  <td colSpan={columns.length + 2}>
+                    <Skeleton />
+                  </td>
+                </tr>
+              );
             const title = titles.get(r.doc) ?? r.doc;
             return (
-              <tr key={v.key} style={{ height: rowHeight }} className={r.odd ? "odd-place" : ""}>
+              <tr key={v.key} style={{ height: rowHeight }} className={isOdd ? "odd-place" : ""}>
                 <th scope="row">
                   <span className="piece-page">
                     <Checkbox
                       size="small"
-                      disabled={r.odd}
-                      checked={!r.odd && !leave.has(r.doc)}
+                      disabled={isOdd}
+                      checked={!isOdd && !leave.has(r.doc)}
                       onChange={(e) => put(r.doc, e.target.checked)}
                       slotProps={{ input: { "aria-label": `Take it on ${title}` } }}
                     />
@@ -103,7 +112,7 @@ export function PieceValues({ piece, overview, decided, decide }: Props) {
                     </Link>
                   </span>
                 </th>
-                {r.odd ? (
+                {isOdd ? (
                   <td colSpan={Math.max(columns.length, 1)} className="soft">
                     differs in something that no field can hold; it keeps its own markup
                   </td>

@@ -79,6 +79,7 @@ describe("what is said of a piece", () => {
     const at: RepeatedPiece = {
       piece: piece("a"),
       markup: "",
+      docs: [example.doc],
       places: [example],
       odd: [{ ...example, doc: "pages/c.html" }],
     };

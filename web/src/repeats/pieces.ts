@@ -52,7 +52,7 @@ export function makeLayout(
 
 /** On which pages a piece stands: as the others, or with something that no field can hold. */
 export function statesOfPiece(pages: Page[], piece: RepeatedPiece): State[] {
-  const has = new Set(piece.places.map((p) => p.doc));
+  const has = new Set(piece.docs);
   const odd = new Set(piece.odd.map((p) => p.doc));
   return pages.map((p) => (has.has(p.doc) ? "linked" : odd.has(p.doc) ? "copy" : "none"));
 }

@@ -1,11 +1,13 @@
 import { Suspense } from "react";
 import { useLook } from "../api/look";
 import { Choice } from "./Choice";
+import { useIdle } from "./useIdle";
 import { DateInput } from "./fields/laterDate";
 
 /** As whom and on which day one looks at the pages beside it. */
 export function LookBar() {
   const [look, set] = useLook();
+  const idle = useIdle();
   return (
     <span className="look-bar">
       <span>
@@ -22,9 +24,13 @@ export function LookBar() {
       </span>
       <span className="day">
         on{" "}
-        <Suspense>
-          <DateInput bare label="Look on a day" value={look.on} change={(on) => set({ on })} />
-        </Suspense>
+        <span className="day-field">
+          {idle && (
+            <Suspense>
+              <DateInput bare label="Look on a day" value={look.on} change={(on) => set({ on })} />
+            </Suspense>
+          )}
+        </span>
       </span>
     </span>
   );
