@@ -90,6 +90,13 @@ export class ApiError extends Error {
   }
 }
 
+/** The same, once the browser had a moment: for answers of many megabytes, which take a while to be read
+ *  as it is, before they are drawn. */
+export async function afterBreath<T>(answer: T): Promise<T> {
+  await new Promise((done) => setTimeout(done));
+  return answer;
+}
+
 /** Takes the data out of an answer, or throws what went wrong. */
 export function unwrap<T>(answer: { data?: T; error?: unknown; response: Response }): T {
   if (answer.data !== undefined) return answer.data;

@@ -2,7 +2,7 @@ import { keepPreviousData, notifyManager, queryOptions, useQuery } from "@tansta
 import { useDeferredValue } from "react";
 import { useParams } from "react-router";
 import { asked, type Look } from "./look";
-import { api, readDocument, unwrap, type ScriptTrial } from "./client";
+import { afterBreath, api, readDocument, unwrap, type ScriptTrial } from "./client";
 
 // What comes is drawn at once, not in a task of its own later.
 notifyManager.setScheduler(queueMicrotask);
@@ -53,11 +53,13 @@ export function usePlacements(block: string) {
   return useQuery({
     queryKey: [site, "placements", block],
     queryFn: async ({ signal }) =>
-      unwrap(
-        await api.GET("/sites/{site}/blocks/{block}/placements", {
-          signal,
-          params: { path: { site, block } },
-        }),
+      afterBreath(
+        unwrap(
+          await api.GET("/sites/{site}/blocks/{block}/placements", {
+            signal,
+            params: { path: { site, block } },
+          }),
+        ),
       ),
   });
 }
@@ -193,11 +195,13 @@ export function useValues(block: string) {
   return useQuery({
     queryKey: [site, "values", block],
     queryFn: async ({ signal }) =>
-      unwrap(
-        await api.GET("/sites/{site}/blocks/{block}/values", {
-          signal,
-          params: { path: { site, block } },
-        }),
+      afterBreath(
+        unwrap(
+          await api.GET("/sites/{site}/blocks/{block}/values", {
+            signal,
+            params: { path: { site, block } },
+          }),
+        ),
       ),
   });
 }

@@ -18,6 +18,9 @@ interface Props {
 
 const rowHeight = 30;
 
+/** How many places are listed: as many as anybody goes through. */
+const mostListed = 20_000;
+
 /** What the places of a piece say: fields across, which can be called otherwise, and pages down, of which
  *  some can be left out. */
 export function PieceValues({ piece, overview, decided, decide }: Props) {
@@ -32,7 +35,7 @@ export function PieceValues({ piece, overview, decided, decide }: Props) {
   // Odd places come first; of thousands of others those are asked for that are in sight.
   const odd = piece.odd.length;
   const list = useVirtualizer({
-    count: odd + piece.piece.places,
+    count: odd + Math.min(piece.piece.places, mostListed),
     getScrollElement: () => box.current,
     estimateSize: () => rowHeight,
     overscan: 12,
@@ -136,6 +139,12 @@ export function PieceValues({ piece, overview, decided, decide }: Props) {
           )}
         </tbody>
       </table>
+      {piece.piece.places > mostListed && (
+        <p className="soft piece-more">
+          The first {mostListed.toLocaleString("en")} of {piece.piece.places.toLocaleString("en")}{" "}
+          places are listed; all become calls.
+        </p>
+      )}
     </div>
   );
 }

@@ -23,7 +23,14 @@ export function ValuesBar(p: Props) {
   const { table, rows, edits, change } = p;
   const input = useRef<HTMLInputElement>(null);
   const idleOwn = useMemo(() => idleIn(table, rows, edits), [table, rows, edits]);
-  const csv = useMemo(() => toCsv(table), [table]);
+  const download = () => {
+    const made = URL.createObjectURL(new Blob([toCsv(table)], { type: "text/csv;charset=utf-8" }));
+    const link = document.createElement("a");
+    link.download = `${p.block}.csv`;
+    link.href = made;
+    link.click();
+    setTimeout(() => URL.revokeObjectURL(made), 60_000); // once it is written
+  };
   return (
     <div className="bar">
       <label title="All words; a comma stands for or">
@@ -56,12 +63,7 @@ export function ValuesBar(p: Props) {
       <span className="right" title="placements">
         {rows.length} of {table.rows.length}
       </span>
-      <Button
-        size="small"
-        component="a"
-        download={`${p.block}.csv`}
-        href={`data:text/csv;charset=utf-8,${encodeURIComponent(csv)}`}
-      >
+      <Button size="small" onClick={download}>
         CSV out
       </Button>
       <Button size="small" onClick={() => input.current?.click()}>

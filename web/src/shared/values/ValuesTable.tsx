@@ -61,6 +61,7 @@ function Table({
   const [edits, setEdits] = useState<Edits>(none);
   const [misfits, setMisfits] = useState<string[]>([]);
   const { rows, items } = useMemo(() => {
+    if (filter === "" && !only && ownOf === "") return bySection(table.rows);
     const wanted = filtering(filter);
     return bySection(
       table.rows.filter(

@@ -77,15 +77,16 @@ export function put(
 
 /** The cells that say of their own what would show without that. */
 export function idleIn(table: Table, rows: Row[], edits: Edits): Spot[] {
-  return rows.flatMap((r, row) =>
-    r.cells.flatMap((c, col) => {
+  const out: Spot[] = [];
+  rows.forEach((r, row) =>
+    r.cells.forEach((c, col) => {
       const field = table.fields[col];
       const own = c.source === "override" || c.source === "argument";
-      return own && c.text === c.otherwise && field && !edits.has(cellKey(r, field.name))
-        ? [{ row, col }]
-        : [];
+      if (own && c.text === c.otherwise && field && !edits.has(cellKey(r, field.name)))
+        out.push({ row, col });
     }),
   );
+  return out;
 }
 
 /** Whether a page says of its own what a cell says: for the placement, or for all that
@@ -111,18 +112,31 @@ export type Item = { section: string; count: number } | { row: number };
  *  table shows of them. Sections of a single page stand together in front, as on the
  *  wall; where all is one section there are no headings. */
 export function bySection(rows: Row[]): { rows: Row[]; items: Item[] } {
-  const pages = new Map<string, Set<string>>();
-  for (const r of rows) {
-    const s = partOf(r.page, "/");
-    pages.set(s, (pages.get(s) ?? new Set()).add(r.page));
+  // Of a section that has one page alone, that page; of others, none. The rows of a page follow one
+  // another mostly.
+  const alone = new Map<string, string>();
+  const partAt = new Map<string, string>();
+  let last: string | null = null;
+  for (const { page } of rows) {
+    if (page === last) continue;
+    last = page;
+    const s = partOf(page, "/");
+    partAt.set(page, s);
+    alone.set(s, (alone.get(s) ?? page) === page ? page : "");
   }
   const groups = new Map<string, Row[]>([["", []]]);
+  let group: Row[] = [];
+  last = null;
   for (const r of rows) {
-    const s = partOf(r.page, "/");
-    const name = pages.get(s)?.size === 1 ? "" : s;
-    const list = groups.get(name);
-    if (list) list.push(r);
-    else groups.set(name, [r]);
+    if (r.page !== last) {
+      last = r.page;
+      const s = partAt.get(r.page) ?? "";
+      const name = alone.get(s) === r.page ? "" : s;
+      const list = groups.get(name);
+      group = list ?? [];
+      if (!list) groups.set(name, group);
+    }
+    group.push(r);
   }
   const sorted = [...groups.values()].flat();
   const headed = [...groups.values()].filter((g) => g.length > 0).length > 1;
