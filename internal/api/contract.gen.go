@@ -3596,6 +3596,9 @@ type RepeatField struct {
 	Spacing bool            `json:"spacing"`
 	Type    RepeatFieldType `json:"type"`
 
+	// Types Those that it can have.
+	Types []string `json:"types"`
+
 	// Values How many different ones.
 	Values int `json:"values"`
 }
@@ -4320,16 +4323,22 @@ type WantedCopy struct {
 type WantedPiece struct {
 	// Block The name of the block; made of the title where it is not said.
 	Block *string `json:"block,omitempty"`
-	Id    string  `json:"id"`
+
+	// Drop Fields, by the names that were found, in whose place what most say stands.
+	Drop *[]string `json:"drop,omitempty"`
+	Id   string    `json:"id"`
 
 	// Leave Documents of pages that keep their own markup.
 	Leave *[]string `json:"leave,omitempty"`
 
-	// Rename Other names of fields, by those that were found.
+	// Rename Other names of fields, by those that were found. Fields of one name become one, where they say the same.
 	Rename *map[string]string `json:"rename,omitempty"`
 
 	// Title That of the piece where it is not said.
 	Title *string `json:"title,omitempty"`
+
+	// Types Other types of fields, by the names that were found.
+	Types *map[string]string `json:"types,omitempty"`
 }
 
 // Winners defines model for Winners.

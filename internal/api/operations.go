@@ -14,6 +14,7 @@ import (
 	"brickshelf/internal/core/edit/values"
 	"brickshelf/internal/core/edit/wording"
 	"brickshelf/internal/core/explain"
+	"brickshelf/internal/core/repeat"
 	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/core/site"
 	"brickshelf/internal/workspace"
@@ -146,7 +147,10 @@ func (o MakeBlocksOperation) changes(at desk) (outcome, error) {
 				cmp.Or(given(w.Title), w.Id))
 		}
 		one := adopting.Wanted{Piece: p, Name: given(w.Block), Title: given(w.Title), Rename: given(w.Rename),
-			Leave: map[string]bool{}}
+			Leave: map[string]bool{}, Types: map[string]repeat.FieldType{}, Drop: given(w.Drop)}
+		for field, t := range given(w.Types) {
+			one.Types[field] = repeat.FieldType(t)
+		}
 		for _, doc := range given(w.Leave) {
 			one.Leave[doc] = true
 		}

@@ -128,8 +128,12 @@ func toldRepeat(p *repeat.Piece) Repeat {
 		Example: RepeatPlace{Doc: p.Places[0].Path, From: p.Places[0].From, To: p.Places[0].To}}
 	for i := range p.Fields {
 		f := &p.Fields[i]
-		out.Fields = append(out.Fields, RepeatField{Name: f.Name, Type: RepeatFieldType(f.Type),
-			Values: f.Different(), Optional: f.Optional(), Spacing: f.Spacing})
+		one := RepeatField{Name: f.Name, Type: RepeatFieldType(f.Type), Types: []string{},
+			Values: f.Different(), Optional: f.Optional(), Spacing: f.Spacing}
+		for _, t := range adopting.Types(f.Type) {
+			one.Types = append(one.Types, string(t))
+		}
+		out.Fields = append(out.Fields, one)
 	}
 	return out
 }

@@ -44,6 +44,10 @@ func TestRepeatedPiecesBecomeABlock(t *testing.T) {
 
 	wanted := api.WantedPiece{Id: p.Id, Block: ptr("swans"), Title: ptr("Swans"), Leave: &[]string{"pages/swans/n1.html"},
 		Rename: &map[string]string{p.Fields[0].Name: "keeper"}}
+	require.Equal(t, []string{"text", "lines", "rich", "number", "date", "link", "image"}, p.Fields[0].Types)
+	require.Contains(t, b.refused(api.MakeBlocksOperation{Operation: "make-blocks", Pieces: []api.WantedPiece{
+		{Id: p.Id, Types: &map[string]string{p.Fields[0].Name: "switch"}}}}), "cannot be of type switch")
+	wanted.Types = &map[string]string{p.Fields[0].Name: "lines"}
 	o := b.operate(api.MakeBlocksOperation{Operation: "make-blocks", Pieces: []api.WantedPiece{wanted}})
 	require.Equal(t, "Made a block of Swans", o.ChangeSet.Title)
 	require.Contains(t, b.page("/_draft/swans/n0/"), "fed by <i>Ida</i>")
@@ -52,6 +56,7 @@ func TestRepeatedPiecesBecomeABlock(t *testing.T) {
 		fmt.Fprintln(&doc, c.Path, *c.Text)
 	}
 	require.Contains(t, doc.String(), `@{swans keeper="Ida" /}`)
+	require.Contains(t, doc.String(), "keeper: {type: lines")
 	require.NotContains(t, doc.String(), "pages/swans/n1.html")
 
 	require.Contains(t, b.refused(api.MakeBlocksOperation{Operation: "make-blocks", Pieces: []api.WantedPiece{wanted}}),

@@ -3,7 +3,7 @@ import { mkdirSync, mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Page } from "@playwright/test";
-import { expect, legend, rendering, test, typeBefore, type Running } from "./bench";
+import { choose, expect, legend, rendering, test, typeBefore, type Running } from "./bench";
 import { Effort } from "./effort";
 
 /** A folder of fifteen pages with one footer, as it was pasted: spelled in two ways, signed by three. */
@@ -68,6 +68,35 @@ test("fifteen pasted footers become one block: 3, and no byte of any page change
     const got = await page.goto(`http://mill.localhost:${port}/${path}`);
     expect(await got?.text()).toBe(pages.get(path));
   }
+});
+
+test("fields are dropped and get other types before the block is made", async ({
+  page,
+  running,
+}) => {
+  const { folder } = pasted();
+  await bring(page, running, folder);
+  await page
+    .getByRole("button", { name: /^Footer .*15 pages/ })
+    .first()
+    .click();
+  const values = page.getByRole("region", { name: "Values of the places" });
+  await choose(values.getByRole("combobox", { name: /^Type of the field/ }), "lines");
+  await page.getByRole("tab", { name: "Markup" }).click();
+  const markup = page.getByLabel("Markup of the block");
+  await expect(markup).toContainText("type: lines");
+  await page.getByRole("tab", { name: "Values" }).click();
+  await values.getByRole("button", { name: /^Drop the field/ }).click();
+  await expect(
+    page.getByText("5 places call the new block, 10 keep their own markup. No page changes."),
+  ).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await page.getByRole("tab", { name: "Markup" }).click();
+  await expect(markup).toContainText("<b>Ida</b>");
+  await expect(markup).not.toContainText("fields:");
+  await page.getByRole("tab", { name: "Values" }).click();
+  await values.getByRole("button", { name: /a field again$/ }).click();
+  await expect(page.getByText("15 places call the new block. No page changes.")).toBeVisible();
 });
 
 test("the frame of pages becomes a layout, and the pages are content only", async ({

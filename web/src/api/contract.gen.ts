@@ -1802,10 +1802,16 @@ export interface components {
             title?: string;
             /** @description Documents of pages that keep their own markup. */
             leave?: string[];
-            /** @description Other names of fields, by those that were found. */
+            /** @description Other names of fields, by those that were found. Fields of one name become one, where they say the same. */
             rename?: {
                 [key: string]: string;
             };
+            /** @description Other types of fields, by the names that were found. */
+            types?: {
+                [key: string]: string;
+            };
+            /** @description Fields, by the names that were found, in whose place what most say stands. */
+            drop?: string[];
         };
         MadeBlocks: {
             /**
@@ -1853,6 +1859,8 @@ export interface components {
             name: string;
             /** @enum {string} */
             type: "text" | "rich" | "link" | "image" | "switch" | "choice";
+            /** @description Those that it can have. */
+            types: string[];
             /** @description How many different ones. */
             values: number;
             /** @description Some places have none. */

@@ -9,6 +9,7 @@ import { api, unwrap, type Schemas } from "./client";
 import { useSite } from "./queries";
 
 export type Repeat = Schemas["Repeat"];
+export type RepeatField = Schemas["RepeatField"];
 export type RepeatedPiece = Schemas["RepeatedPiece"];
 
 /** The pieces that are repeated on the pages of the draft. */

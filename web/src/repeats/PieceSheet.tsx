@@ -17,10 +17,12 @@ interface Props {
   overview: Overview;
   decided: Decided;
   decide: (d: Decided) => void;
+  /** The document of the block that would be made of it; "" where that is not worked out. */
+  made: string;
 }
 
 /** A piece on one of its pages, what its places say, and the markup of the block that it would be. */
-export function PieceSheet({ piece, overview, decided, decide }: Props) {
+export function PieceSheet({ piece, overview, decided, decide, made }: Props) {
   const [params] = useSearchParams();
   const put = usePut();
   const tab = params.get("tab") ?? "values";
@@ -54,7 +56,7 @@ export function PieceSheet({ piece, overview, decided, decide }: Props) {
       {as === "look" && <OnPage piece={piece} overview={overview} />}
       {as === "markup" && (
         <pre className="piece-markup" tabIndex={0} aria-label="Markup of the block">
-          {piece.markup}
+          {made || piece.markup}
         </pre>
       )}
     </div>

@@ -1,3 +1,4 @@
+import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import Skeleton from "@mui/material/Skeleton";
 import TextField from "@mui/material/TextField";
@@ -6,8 +7,9 @@ import { useMemo, useRef } from "react";
 import { Link } from "react-router";
 import type { Overview } from "../api/client";
 import { useSite } from "../api/queries";
-import { usePlacesOf, type RepeatedPiece } from "../api/repeats";
-import { cellText, type Decided } from "./pieces";
+import { usePlacesOf, type RepeatField, type RepeatedPiece } from "../api/repeats";
+import { cellText, namesOf, type Decided } from "./pieces";
+import { Choice } from "../shared/Choice";
 
 interface Props {
   piece: RepeatedPiece;
@@ -31,6 +33,7 @@ export function PieceValues({ piece, overview, decided, decide }: Props) {
     [overview.pages],
   );
   const leave = useMemo(() => new Set(decided.leave), [decided.leave]);
+  const names = namesOf(piece.piece.fields, decided);
   const columns = piece.piece.fields.flatMap((f, i) => (f.spacing ? [] : [{ ...f, at: i }]));
   // Odd places come first; of thousands of others those are asked for that are in sight.
   const odd = piece.odd.length;
@@ -60,19 +63,13 @@ export function PieceValues({ piece, overview, decided, decide }: Props) {
           <tr>
             <th scope="col">Page</th>
             {columns.map((f) => (
-              <th scope="col" key={f.name}>
-                <TextField
-                  value={decided.rename[f.name] ?? f.name}
-                  onChange={(e) =>
-                    decide({ ...decided, rename: { ...decided.rename, [f.name]: e.target.value } })
-                  }
-                  slotProps={{ htmlInput: { "aria-label": `Name of the field ${f.name}` } }}
-                />
-                <span className="soft">
-                  {f.type}, {f.values} {f.values === 1 ? "value" : "values"}
-                  {f.optional && ", some have none"}
-                </span>
-              </th>
+              <FieldHead
+                key={f.name}
+                field={f}
+                called={names.get(decided.rename[f.name] || f.name) ?? 0}
+                decided={decided}
+                decide={decide}
+              />
             ))}
             {columns.length === 0 && (
               <th scope="col" className="soft">
@@ -123,7 +120,12 @@ export function PieceValues({ piece, overview, decided, decide }: Props) {
                   columns.map((f) => {
                     const value = r.values?.[f.at];
                     return (
-                      <td key={f.name} className="mono" title={value ?? undefined} dir="auto">
+                      <td
+                        key={f.name}
+                        className={decided.drop.includes(f.name) ? "mono dropped" : "mono"}
+                        title={value ?? undefined}
+                        dir="auto"
+                      >
                         {value == null ? <span className="soft">none</span> : cellText(value)}
                       </td>
                     );
@@ -146,5 +148,64 @@ export function PieceValues({ piece, overview, decided, decide }: Props) {
         </p>
       )}
     </div>
+  );
+}
+
+/** The head of a column: what the field is called, of which type it is, and whether it is one. */
+function FieldHead({
+  field,
+  called,
+  decided,
+  decide,
+}: {
+  field: RepeatField;
+  called: number;
+  decided: Decided;
+  decide: (d: Decided) => void;
+}) {
+  const { name } = field;
+  const dropped = decided.drop.includes(name);
+  return (
+    <th scope="col">
+      <TextField
+        value={decided.rename[name] ?? name}
+        disabled={dropped}
+        onChange={(e) =>
+          decide({ ...decided, rename: { ...decided.rename, [name]: e.target.value } })
+        }
+        slotProps={{ htmlInput: { "aria-label": `Name of the field ${name}` } }}
+      />
+      <span className="field-head">
+        {field.types.length > 1 && !dropped ? (
+          <Choice
+            label={`Type of the field ${name}`}
+            value={decided.types[name] ?? field.type}
+            choose={(type) => decide({ ...decided, types: { ...decided.types, [name]: type } })}
+            options={field.types.map((t) => [t, t] as const)}
+          />
+        ) : (
+          <span className="soft">{dropped ? "no field" : field.type}</span>
+        )}
+        <Button
+          size="small"
+          aria-label={dropped ? `Make ${name} a field again` : `Drop the field ${name}`}
+          onClick={() =>
+            decide({
+              ...decided,
+              drop: dropped ? decided.drop.filter((d) => d !== name) : [...decided.drop, name],
+            })
+          }
+        >
+          {dropped ? "Field again" : "Drop"}
+        </Button>
+      </span>
+      <span className="soft">
+        {dropped
+          ? "what most say stands there"
+          : called > 1
+            ? `one field with ${called - 1 === 1 ? "the other" : "the others"} of that name`
+            : `${field.values} ${field.values === 1 ? "value" : "values"}${field.optional ? ", some have none" : ""}`}
+      </span>
+    </th>
   );
 }

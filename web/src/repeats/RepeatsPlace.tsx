@@ -158,6 +158,7 @@ function Sheet({
               overview={overview}
               decided={decided[shown.id] ?? undecided}
               decide={(d) => setDecided((all) => ({ ...all, [shown.id]: d }))}
+              made={documentOf(live.operated, shown.id)}
             />
           ) : (
             <div className="panel">
@@ -171,6 +172,13 @@ function Sheet({
       </p>
     </>
   );
+}
+
+/** The document of the block that is made of a piece. */
+function documentOf(operated: Operated | null, piece: string): string {
+  if (operated?.answer !== "made") return "";
+  const block = operated.made.find((m) => m.id === piece)?.block;
+  return operated.change_set.changes.find((c) => c.path === `blocks/${block}.html`)?.text ?? "";
 }
 
 /** How many places become calls, and how many keep their own markup. */

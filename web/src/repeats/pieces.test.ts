@@ -1,12 +1,22 @@
 import { describe, expect, it } from "vitest";
 import type { Page } from "../api/client";
 import type { Repeat, RepeatedPiece } from "../api/repeats";
-import { aboutPiece, cellText, makeBlocks, makeLayout, sized, statesOfPiece } from "./pieces";
+import {
+  aboutPiece,
+  cellText,
+  makeBlocks,
+  makeLayout,
+  namesOf,
+  sized,
+  statesOfPiece,
+  undecided,
+} from "./pieces";
 
 const example = { doc: "pages/a.html", from: 0, to: 9 };
 const field = {
   name: "kept-by",
   type: "text" as const,
+  types: ["text", "lines"],
   values: 3,
   optional: false,
   spacing: false,
@@ -31,19 +41,44 @@ describe("pieces become blocks", () => {
         title: "  Foot ",
         leave: ["pages/x.html"],
         rename: { "kept-by": "keeper", a: "a", c: "" },
+        types: { "kept-by": "lines", since: "text" },
+        drop: ["note"],
       },
     };
-    expect(makeBlocks([piece("a"), piece("b"), piece("c")], new Set(["b", "a"]), decided)).toEqual({
+    const b = piece("b", { fields: [field, { ...field, name: "since" }] });
+    expect(makeBlocks([piece("a"), b, piece("c")], new Set(["b", "a"]), decided)).toEqual({
       operation: "make-blocks",
       pieces: [
         { id: "a" },
-        { id: "b", title: "Foot", leave: ["pages/x.html"], rename: { "kept-by": "keeper" } },
+        {
+          id: "b",
+          title: "Foot",
+          leave: ["pages/x.html"],
+          rename: { "kept-by": "keeper" },
+          types: { "kept-by": "lines" },
+          drop: ["note"],
+        },
       ],
     });
   });
   it("none where none is chosen, or what was chosen is gone", () => {
     expect(makeBlocks([piece("a")], new Set(), {})).toBeNull();
     expect(makeBlocks([piece("a")], new Set(["z"]), {})).toBeNull();
+  });
+});
+
+describe("names of fields", () => {
+  it("are counted, but for those that are dropped", () => {
+    const fields = ["a", "b", "c", "d"].map((name) => ({ ...field, name }));
+    const names = namesOf(fields, {
+      ...undecided,
+      rename: { b: "a", c: "", d: "a" },
+      drop: ["d"],
+    });
+    expect([...names]).toEqual([
+      ["a", 2],
+      ["c", 1],
+    ]);
   });
 });
 

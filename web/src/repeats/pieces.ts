@@ -1,5 +1,5 @@
 import type { Operation, Page } from "../api/client";
-import type { Repeat, RepeatedPiece } from "../api/repeats";
+import type { Repeat, RepeatedPiece, RepeatField } from "../api/repeats";
 import type { State } from "../shared/states";
 
 /** What is decided of a piece before it becomes a block. */
@@ -9,9 +9,28 @@ export interface Decided {
   leave: string[];
   /** Other names of fields, by those that were found. */
   rename: Record<string, string>;
+  /** Other types of fields, by the names that were found. */
+  types: Record<string, string>;
+  /** Fields, by the names that were found, in whose place what most say stands. */
+  drop: string[];
 }
 
-export const undecided: Decided = { title: "", leave: [], rename: {} };
+export const undecided: Decided = { title: "", leave: [], rename: {}, types: {}, drop: [] };
+
+/** What differs from what was found. */
+const changed = (all: Record<string, string>, found: (name: string) => string) =>
+  Object.fromEntries(Object.entries(all).filter(([name, to]) => to !== "" && to !== found(name)));
+
+/** The names that fields get, each of them with how many of them would have it. */
+export function namesOf(fields: RepeatField[], d: Decided): Map<string, number> {
+  const out = new Map<string, number>();
+  for (const f of fields) {
+    if (d.drop.includes(f.name)) continue;
+    const name = d.rename[f.name] || f.name;
+    out.set(name, (out.get(name) ?? 0) + 1);
+  }
+  return out;
+}
 
 /** The operation that makes blocks of pieces, in the order in which they are listed; null where none is
  *  chosen. */
@@ -24,14 +43,15 @@ export function makeBlocks(
     .filter((p) => chosen.has(p.id))
     .map((p) => {
       const d = decided[p.id] ?? undecided;
-      const rename = Object.fromEntries(
-        Object.entries(d.rename).filter(([from, to]) => to !== "" && to !== from),
-      );
+      const rename = changed(d.rename, (name) => name);
+      const types = changed(d.types, (name) => p.fields.find((f) => f.name === name)?.type ?? "");
       return {
         id: p.id,
         ...(d.title.trim() && { title: d.title.trim() }),
         ...(d.leave.length > 0 && { leave: d.leave }),
         ...(Object.keys(rename).length > 0 && { rename }),
+        ...(Object.keys(types).length > 0 && { types }),
+        ...(d.drop.length > 0 && { drop: d.drop }),
       };
     });
   return wanted.length > 0 ? { operation: "make-blocks", pieces: wanted } : null;

@@ -91,8 +91,13 @@ type Wanted struct {
 	Title string // "" for that of the piece
 	// Leave are pages that keep their own markup.
 	Leave map[string]bool
-	// Rename are other names of fields, by those that were found.
+	// Rename are other names of fields, by those that were found. Fields of one name become one, where they
+	// say the same.
 	Rename map[string]string
+	// Types are other types of fields, by the names that were found.
+	Types map[string]repeat.FieldType
+	// Drop are fields, by the names that were found, in whose place what most say stands.
+	Drop []string
 }
 
 // Made is a block that came of a piece.
@@ -125,6 +130,14 @@ type cut struct {
 // site.Refusal where a page has changed since, or nothing is left of which a block could be made.
 func Adopt(s *shelf.Shelf, pages []repeat.Page, wanted []Wanted) (site.ChangeSet, []Made, error) {
 	leave := map[string]bool{}
+	wanted = slices.Clone(wanted)
+	for i := range wanted {
+		p, err := decided(wanted[i])
+		if err != nil {
+			return site.ChangeSet{}, nil, err
+		}
+		wanted[i].Piece = p
+	}
 	for {
 		a := &adoption{shelf: s, pages: pages, leave: leave, cuts: map[int][]cut{}, names: map[string]bool{}}
 		set, made, err := a.changes(wanted)
@@ -245,12 +258,6 @@ func (a *adoption) block(w Wanted) (Made, []byte, error) {
 		return m, nil, site.Refuse("two blocks would be called %s; choose another name for one", m.Name)
 	}
 	a.names[m.Name] = true
-	if len(w.Rename) > 0 {
-		p = renamed(p, w.Rename)
-		if err := fit(p); err != nil {
-			return m, nil, err
-		}
-	}
 	bad := make([]bool, len(p.Places))
 	var head strings.Builder
 	fields := make([]field, len(p.Fields))
@@ -360,34 +367,6 @@ func (a *adoption) freeName(title string) string {
 			return name
 		}
 	}
-}
-
-// renamed is a piece with other names for its fields.
-func renamed(p *repeat.Piece, to map[string]string) *repeat.Piece {
-	out := *p
-	out.Fields = slices.Clone(p.Fields)
-	for i := range out.Fields {
-		if n, ok := to[out.Fields[i].Name]; ok {
-			out.Fields[i].Name = n
-		}
-	}
-	return &out
-}
-
-// fit refuses names that fields cannot have, or that two have.
-func fit(p *repeat.Piece) error {
-	seen := map[string]bool{}
-	for i := range p.Fields {
-		n := p.Fields[i].Name
-		switch {
-		case !markup.ValidName(n) || markup.IsReserved(n):
-			return site.Refuse("%q cannot name a field; use lower-case letters, digits and hyphens, a letter first", n)
-		case seen[n]:
-			return site.Refuse("two fields would be called %s; choose another name for one", n)
-		}
-		seen[n] = true
-	}
-	return nil
 }
 
 func sortedPages(m map[int][]cut) []int {

@@ -154,6 +154,80 @@ func TestPiecesWithinPiecesAreNested(t *testing.T) {
 	require.Empty(t, made[1].Left)
 }
 
+// Fields are dropped, become one and get other types before the block is made; pages that say something else
+// then keep their own markup.
+func TestFieldsAreDecidedOn(t *testing.T) {
+	pages := map[string]string{}
+	for i := range 6 {
+		keeper, since, told, note := "Ida", "1890", "1890", ""
+		if i == 3 {
+			told = "1891"
+		}
+		if i == 4 {
+			keeper, since, told = "Ole", "1902", "1902"
+		}
+		if i == 5 {
+			note = "<em>Closed in winter</em>"
+		}
+		pages[fmt.Sprintf("p%d.html", i)] = fmt.Sprintf(`<h1>%s</h1><div class="foot"><p title="%s">Kept since <i>%s</i> at the end of the long pond</p>
+<p>Ask for <b>%s</b> at the mill house beside it, or wait</p>%s</div>`, strings.Repeat(string(rune('a'+i)), 40), told, since, keeper, note)
+	}
+	s := siteOf(pages)
+	looked, pieces := find(t, s)
+	p := pieces[slices.IndexFunc(pieces, func(p *repeat.Piece) bool { return len(p.Fields) == 4 })]
+	// named is the field that some place has this value in.
+	named := func(value string) string {
+		return p.Fields[slices.IndexFunc(p.Fields, func(f repeat.Field) bool {
+			return slices.ContainsFunc(f.Values, func(v []byte) bool { return strings.Contains(string(v), value) })
+		})].Name
+	}
+	note := p.Fields[slices.IndexFunc(p.Fields, func(f repeat.Field) bool { return f.Optional() })].Name
+	told, keeper := named("1891"), named("Ole")
+	since := p.Fields[slices.IndexFunc(p.Fields, func(f repeat.Field) bool {
+		return string(f.Values[4]) == "1902" && f.Name != told
+	})].Name
+	made := func(w adopting.Wanted) (adopting.Made, string, string) {
+		w.Piece, w.Name = p, "foot"
+		set, made, err := adopting.Adopt(s, looked, []adopting.Wanted{w})
+		require.NoError(t, err)
+		o := after(s, set)
+		same(t, o, pages)
+		doc, _ := o.Get("blocks/foot.html")
+		page, _ := o.Get("pages/p4.html")
+		return made[0], string(doc), string(page)
+	}
+	left := func(m adopting.Made) (out []string) {
+		for _, at := range m.Left {
+			out = append(out, at.Path)
+		}
+		return out
+	}
+	m, doc, page := made(adopting.Wanted{Drop: []string{keeper}})
+	require.Equal(t, []string{"pages/p4.html"}, left(m))
+	require.Contains(t, doc, "<b>Ida</b>")
+	require.NotContains(t, page, "@{foot")
+	m, doc, _ = made(adopting.Wanted{Drop: []string{note}})
+	require.Equal(t, []string{"pages/p5.html"}, left(m), "most have none")
+	require.NotContains(t, doc, "@{when")
+	require.NotContains(t, doc, "winter")
+	m, _, page = made(adopting.Wanted{Types: map[string]repeat.FieldType{since: "number"}, Rename: map[string]string{since: "year"}})
+	require.Empty(t, m.Left)
+	require.Contains(t, page, `year="1902"`)
+	m, doc, page = made(adopting.Wanted{Rename: map[string]string{told: since}})
+	require.Equal(t, []string{"pages/p3.html"}, left(m), "there they differ")
+	require.Equal(t, 2, strings.Count(doc, "@{="+since+"}"))
+	require.Equal(t, 1, strings.Count(page, "1902"))
+
+	for want, w := range map[string]adopting.Wanted{
+		"cannot be of type image":    {Piece: p, Types: map[string]repeat.FieldType{note: "image"}},
+		"two fields would be called": {Piece: p, Rename: map[string]string{note: since}},
+		"no place is left":           {Piece: p, Rename: map[string]string{keeper: since}},
+	} {
+		_, _, err := adopting.Adopt(s, looked, []adopting.Wanted{w})
+		require.ErrorContains(t, err, want)
+	}
+}
+
 // What cannot be done is refused with the reason, or left as it is.
 func TestWhatIsNotTaken(t *testing.T) {
 	pages := fifteen()
@@ -272,10 +346,16 @@ func TestNoByteChanges(t *testing.T) {
 			wanted = append(wanted, adopting.Wanted{Piece: p})
 		}
 		one := rapid.IntRange(0, len(wanted)-1).Draw(t, "one")
-		for _, w := range [][]adopting.Wanted{wanted, wanted[one : one+1]} {
+		thought := wanted[one]
+		decide(t, &thought)
+		for _, w := range [][]adopting.Wanted{wanted, wanted[one : one+1], {thought}} {
 			set, made, err := adopting.Adopt(s, looked, w)
 			if err != nil {
-				require.ErrorContains(t, err, "no place is left")
+				require.Regexp(t, "no place is left|two fields would be called", err.Error())
+				continue
+			}
+			if len(w[0].Drop)+len(w[0].Rename)+len(w[0].Types) > 0 {
+				same(t, after(s, set), pages)
 				continue
 			}
 			for _, m := range made {
@@ -289,6 +369,22 @@ func TestNoByteChanges(t *testing.T) {
 	})
 	require.Greater(t, taken, 100, "places")
 	require.Less(t, 10*left, taken, "places left: addresses that no value may be")
+}
+
+// decide has some fields of a piece dropped, called alike and of other types.
+func decide(t *rapid.T, w *adopting.Wanted) {
+	w.Rename, w.Types = map[string]string{}, map[string]repeat.FieldType{}
+	for i := range w.Piece.Fields {
+		f := &w.Piece.Fields[i]
+		switch rapid.IntRange(0, 4).Draw(t, "decision") {
+		case 0:
+			w.Drop = append(w.Drop, f.Name)
+		case 1:
+			w.Rename[f.Name] = w.Piece.Fields[rapid.IntRange(0, len(w.Piece.Fields)-1).Draw(t, "as")].Name
+		case 2:
+			w.Types[f.Name] = rapid.SampledFrom(adopting.Types(f.Type)).Draw(t, "type")
+		}
+	}
 }
 
 // drawn are pages that share a frame and cards, with values that are spelled in every way.
