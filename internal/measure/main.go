@@ -110,6 +110,7 @@ func run() error {
 		{"memory", func() error { return memory(files, total) }},
 		{"publish", func() error { return published(s) }},
 		{"bundle", bundle},
+		{"repeats", func() error { return repeated(s) }},
 	} {
 		if len(os.Args) > 1 && !slices.Contains(os.Args[1:], part.name) {
 			continue

@@ -33,8 +33,7 @@ export function SitesPlace() {
   if (!sites.data) return <Waiting error={null}>Opening…</Waiting>;
   const there = sites.data.filter((s) => !s.deleted);
   const [only] = there;
-  if (only && there.length === 1 && !params.has("all"))
-    return <Onward to={`/${only.name}`} />;
+  if (only && there.length === 1 && !params.has("all")) return <Onward to={`/${only.name}`} />;
   return <Sites there={there} deleted={sites.data.filter((s) => s.deleted)} />;
 }
 

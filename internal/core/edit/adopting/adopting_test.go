@@ -154,8 +154,8 @@ func TestPiecesWithinPiecesAreNested(t *testing.T) {
 	require.Empty(t, made[1].Left)
 }
 
-// Fields are dropped, become one and get other types before the block is made; pages that say something else
-// then keep their own markup.
+// Fields are dropped, become one and get other types before the block is made; pages that say something
+// else then keep their own markup.
 func TestFieldsAreDecidedOn(t *testing.T) {
 	pages := map[string]string{}
 	for i := range 6 {
@@ -178,7 +178,7 @@ func TestFieldsAreDecidedOn(t *testing.T) {
 	// named is the field that some place has this value in.
 	named := func(value string) string {
 		return p.Fields[slices.IndexFunc(p.Fields, func(f repeat.Field) bool {
-			return slices.ContainsFunc(f.Values, func(v []byte) bool { return strings.Contains(string(v), value) })
+			return slices.ContainsFunc(f.Values, func(v []byte) bool { return string(v) == value })
 		})].Name
 	}
 	note := p.Fields[slices.IndexFunc(p.Fields, func(f repeat.Field) bool { return f.Optional() })].Name
