@@ -3585,6 +3585,15 @@ type Repeat struct {
 // RepeatKind Around the content of pages, or in it.
 type RepeatKind string
 
+// RepeatDiffers Where an odd place begins to be something else.
+type RepeatDiffers struct {
+	// Line Of the document.
+	Line int `json:"line"`
+
+	// Text The beginning of what stands there; empty where it ends there.
+	Text string `json:"text"`
+}
+
 // RepeatField defines model for RepeatField.
 type RepeatField struct {
 	Name string `json:"name"`
@@ -3608,7 +3617,9 @@ type RepeatFieldType string
 
 // RepeatPlace defines model for RepeatPlace.
 type RepeatPlace struct {
-	Doc string `json:"doc"`
+	// Differs Where an odd place begins to be something else.
+	Differs *RepeatDiffers `json:"differs,omitempty"`
+	Doc     string         `json:"doc"`
 
 	// From Byte offset in the document.
 	From int `json:"from"`

@@ -5,12 +5,14 @@ import (
 	"context"
 	"net/http"
 	"slices"
+	"strings"
 	"sync"
 
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/core/edit/adopting"
 	"brickshelf/internal/core/repeat"
+	"brickshelf/internal/core/shelf"
 	"brickshelf/internal/workspace"
 )
 
@@ -52,7 +54,7 @@ const mostShown = 400
 
 // FindRepeats answers with the pieces that are repeated on the pages of the draft.
 func (h *handlers) FindRepeats(c *gin.Context, name SiteName) {
-	h.onRepeats(c, name, func(found *repeat.Found) {
+	h.onRepeats(c, name, func(_ *shelf.Shelf, found *repeat.Found) {
 		out := Repeats{Looked: found.Looked, Pieces: []Repeat{}}
 		for _, p := range found.Pieces {
 			out.Pieces = append(out.Pieces, toldRepeat(p))
@@ -66,7 +68,7 @@ const mostPlaces = 1000
 
 // GetRepeat answers with a repeated piece, its places and what they say.
 func (h *handlers) GetRepeat(c *gin.Context, name SiteName, id string, params GetRepeatParams) {
-	h.onRepeats(c, name, func(found *repeat.Found) {
+	h.onRepeats(c, name, func(draft *shelf.Shelf, found *repeat.Found) {
 		p := found.Piece(id)
 		if p == nil {
 			problem(c, http.StatusNotFound, "No such piece",
@@ -92,10 +94,22 @@ func (h *handlers) GetRepeat(c *gin.Context, name SiteName, id string, params Ge
 				Values: &values})
 		}
 		for _, at := range p.Odd {
-			out.Odd = append(out.Odd, RepeatPlace{Doc: at.Path, From: at.From, To: at.To})
+			out.Odd = append(out.Odd, RepeatPlace{Doc: at.Path, From: at.From, To: at.To,
+				Differs: differs(draft, at)})
 		}
 		c.JSON(http.StatusOK, out)
 	})
+}
+
+// differs tells where an odd place begins to be something else, and what stands there.
+func differs(draft *shelf.Shelf, at repeat.Place) *RepeatDiffers {
+	src, ok := draft.Get(at.Path)
+	if !ok || at.Differs > len(src) {
+		return nil // it has changed this moment
+	}
+	const shown = 80
+	text := strings.Join(strings.Fields(strings.ToValidUTF8(string(src[at.Differs:min(at.To, at.Differs+shown)]), "")), " ")
+	return &RepeatDiffers{Line: 1 + bytes.Count(src[:at.Differs], []byte("\n")), Text: text}
 }
 
 // docsOf are the documents that places lie in, once each, in their order.
@@ -109,7 +123,7 @@ func docsOf(places []repeat.Place) []string {
 	return out
 }
 
-func (h *handlers) onRepeats(c *gin.Context, name string, answer func(*repeat.Found)) {
+func (h *handlers) onRepeats(c *gin.Context, name string, answer func(*shelf.Shelf, *repeat.Found)) {
 	w := h.open(c, name)
 	if w == nil {
 		return
@@ -119,7 +133,7 @@ func (h *handlers) onRepeats(c *gin.Context, name string, answer func(*repeat.Fo
 		h.fail(c, err)
 		return
 	}
-	answer(found)
+	answer(w.State().Draft, found)
 }
 
 func toldRepeat(p *repeat.Piece) Repeat {

@@ -40,6 +40,8 @@ func TestRepeatedPiecesBecomeABlock(t *testing.T) {
 	require.Equal(t, "Ida", *(*whole.Places[0].Values)[0])
 	require.Len(t, whole.Odd, 1)
 	require.Equal(t, "pages/swans/n3.html", whole.Odd[0].Doc)
+	require.Equal(t, &api.RepeatDiffers{Line: 2, Text: "@{year /}</i>, who asks you to keep a distance of ten metres at least.</p></div>"},
+		whole.Odd[0].Differs)
 	require.Contains(t, whole.Markup, "<i>@{=")
 
 	wanted := api.WantedPiece{Id: p.Id, Block: ptr("swans"), Title: ptr("Swans"), Leave: &[]string{"pages/swans/n1.html"},

@@ -59,6 +59,7 @@ func (p *Piece) keeping(keep func(place int) bool) *Piece {
 	}
 	for i, at := range p.Places {
 		if !keep(i) {
+			at.Differs = at.From
 			out.Odd = append(out.Odd, at)
 			continue
 		}

@@ -9,15 +9,31 @@ type matcher struct {
 	above  string
 	values [][]byte
 	steps  int
+	far    int // the furthest offset up to which anything was read
 }
 
 // mostSteps is how many ways to read a place are tried.
 const mostSteps = 4000
 
-// match gives the values of a place, or false where it is no place of the template.
-func (a *aligner) match(parts []part, text []byte, above string) ([][]byte, bool) {
+// match gives the values of a place; where it is no place of the template, the offset up to which it could
+// be one.
+func (a *aligner) match(parts []part, text []byte, above string) (values [][]byte, far int, ok bool) {
 	m := &matcher{holes: a.holes, text: text, above: above, values: make([][]byte, len(a.holes))}
-	return m.values, m.parts(parts, 0, func(at int) bool { return at == len(text) })
+	ok = m.parts(parts, 0, func(at int) bool {
+		m.far = max(m.far, at)
+		return at == len(text)
+	})
+	return m.values, m.far, ok
+}
+
+// begins reports whether what stands at an offset begins with some bytes.
+func (m *matcher) begins(at int, with []byte) bool {
+	n := 0
+	for n < len(with) && at+n < len(m.text) && m.text[at+n] == with[n] {
+		n++
+	}
+	m.far = max(m.far, at+n)
+	return n == len(with)
 }
 
 // parts reads parts from an offset on, and then what follows them.
@@ -31,14 +47,14 @@ func (m *matcher) parts(ps []part, at int, then func(at int) bool) bool {
 	p, rest := &ps[0], ps[1:]
 	switch p.kind {
 	case fixed:
-		return bytes.HasPrefix(m.text[at:], p.bytes) && m.parts(rest, at+len(p.bytes), then)
+		return m.begins(at, p.bytes) && m.parts(rest, at+len(p.bytes), then)
 	case up:
-		return bytes.HasPrefix(m.text[at:], []byte(m.above)) && m.parts(rest, at+len(m.above), then)
+		return m.begins(at, []byte(m.above)) && m.parts(rest, at+len(m.above), then)
 	case when:
 		return m.sometimes(p, rest, at, then)
 	}
 	if v := m.values[p.hole]; v != nil {
-		return bytes.HasPrefix(m.text[at:], v) && m.parts(rest, at+len(v), then)
+		return m.begins(at, v) && m.parts(rest, at+len(v), then)
 	}
 	return m.value(p, rest, at, then)
 }

@@ -31,7 +31,7 @@ func TestPlacesAreReadByTheirTemplate(t *testing.T) {
 		`<t><a x="1">w</a><i s='../p'>w</i></t> `:                    nil, // something behind it
 		`<t><r></r><a x="1">w</a><i s='../p'>w</i></t>`:              nil, // nothing is no value
 	} {
-		got, ok := a.match(template, []byte(text), "../")
+		got, _, ok := a.match(template, []byte(text), "../")
 		require.Equal(t, want != nil, ok, text)
 		for i, w := range want {
 			if w == "-" {
@@ -40,5 +40,23 @@ func TestPlacesAreReadByTheirTemplate(t *testing.T) {
 				require.Equal(t, w, string(got[i]), "%s: %d", text, i)
 			}
 		}
+	}
+}
+
+// Of what is no place it is told how far it is like one.
+func TestWhereAPlaceBeginsToDiffer(t *testing.T) {
+	a := &aligner{holes: []hole{{place: inText}, {place: isFlag}}}
+	template := []part{{bytes: []byte("<p>Kept by ")}, {kind: value, hole: 0}, {bytes: []byte("</p>")},
+		{kind: when, hole: 1, body: []part{{bytes: []byte("<i>Closed</i>")}}}, {bytes: []byte("<hr>")}}
+	for text, want := range map[string]string{
+		"<p>Kept for Ida</p><hr>":                   "for Ida</p><hr>",
+		"<p>Kept by <b>Ida</b></p><hr>":             "<b>Ida</b></p><hr>",
+		"<p>Kept by Ida</p><i>Open</i><hr>":         "Open</i><hr>",
+		"<p>Kept by Ida</p><i>Closed</i><hr>behind": "behind",
+		"<p>Kept by Ida</p>":                        "",
+	} {
+		_, far, ok := a.match(template, []byte(text), "")
+		require.False(t, ok, text)
+		require.Equal(t, want, text[far:], text)
 	}
 }

@@ -24,6 +24,8 @@ type Place struct {
 	Page     int // its number among those that were looked through
 	Path     string
 	From, To int // byte offsets in the document
+	// Differs is where an odd place begins to be something else, as a byte offset in the document.
+	Differs int
 }
 
 // FieldType is the type of a field, as fields of blocks have them.
@@ -299,6 +301,7 @@ func (f *finder) fill(out *Piece, a *aligner) {
 	}
 	type read struct {
 		values [][]byte
+		far    int
 		ok     bool
 	}
 	known := map[string]read{}
@@ -306,14 +309,17 @@ func (f *finder) fill(out *Piece, a *aligner) {
 		p := &f.pages[s.page]
 		text := p.bytes(s)
 		from, to := int(p.tokens[s.first].from), int(p.tokens[s.last].to)
-		place := Place{int(s.page), p.Path, p.Offset(from), p.Offset(to)}
+		place := Place{Page: int(s.page), Path: p.Path, From: p.Offset(from), To: p.Offset(to)}
 		r, ok := known[string(text)+"\x00"+p.Up]
 		if !ok {
-			r.values, r.ok = a.match(out.parts, text, p.Up)
-			r.ok = r.ok && !calls(r.values)
+			r.values, r.far, r.ok = a.match(out.parts, text, p.Up)
+			if r.ok && calls(r.values) {
+				r.far, r.ok = firstCall(text), false
+			}
 			known[string(text)+"\x00"+p.Up] = r
 		}
 		if !r.ok {
+			place.Differs = p.Offset(from + r.far)
 			out.Odd = append(out.Odd, place)
 			continue
 		}
@@ -332,6 +338,20 @@ func calls(values [][]byte) bool {
 	return slices.ContainsFunc(values, func(v []byte) bool {
 		return bytes.Count(v, []byte("@{")) != bytes.Count(v, []byte("@@{"))
 	})
+}
+
+// firstCall is where the first tag of the shelf language stands in a text.
+func firstCall(text []byte) int {
+	for at := 0; ; {
+		n := bytes.Index(text[at:], []byte("@{"))
+		if n < 0 {
+			return 0
+		}
+		if at += n; at == 0 || text[at-1] != '@' {
+			return at
+		}
+		at += 2
+	}
 }
 
 // blank reports whether a hole holds nothing but white space.

@@ -1868,11 +1868,19 @@ export interface components {
             /** @description The places differ in white space alone. */
             spacing: boolean;
         };
+        /** @description Where an odd place begins to be something else. */
+        RepeatDiffers: {
+            /** @description Of the document. */
+            line: number;
+            /** @description The beginning of what stands there; empty where it ends there. */
+            text: string;
+        };
         RepeatPlace: {
             doc: string;
             /** @description Byte offset in the document. */
             from: number;
             to: number;
+            differs?: components["schemas"]["RepeatDiffers"];
             /** @description One for each field, as it is written there, the first 400 bytes of it; null where there is none. Absent in an example. */
             values?: (string | null)[];
         };

@@ -114,7 +114,8 @@ export function PieceValues({ piece, overview, decided, decide }: Props) {
                 </th>
                 {isOdd ? (
                   <td colSpan={Math.max(columns.length, 1)} className="soft">
-                    differs in something that no field can hold; it keeps its own markup
+                    {r.differs ? <Differs {...r.differs} /> : "differs"}: no field holds that, and
+                    it keeps its own markup
                   </td>
                 ) : (
                   columns.map((f) => {
@@ -148,6 +149,16 @@ export function PieceValues({ piece, overview, decided, decide }: Props) {
         </p>
       )}
     </div>
+  );
+}
+
+/** Where an odd place begins to be something else. */
+function Differs({ line, text }: { line: number; text: string }) {
+  if (text === "") return <>ends in line {line}, where others go on</>;
+  return (
+    <>
+      differs from line {line} on, <code title={text}>{text}</code>
+    </>
   );
 }
 
