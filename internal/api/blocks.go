@@ -3,6 +3,8 @@ package api
 import (
 	"encoding/json"
 	"net/http"
+	"net/url"
+	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -40,13 +42,14 @@ func (h *handlers) GetBlock(c *gin.Context, name SiteName, blockName string) {
 }
 
 // ListPlacements answers with every spot where a block stands.
-func (h *handlers) ListPlacements(c *gin.Context, name SiteName, blockName string) {
+func (h *handlers) ListPlacements(c *gin.Context, name SiteName, blockName string,
+	params ListPlacementsParams) {
 	h.read(c, name, func(d *shelf.Shelf) {
 		if _, known := d.Signature(blockName); !known {
 			problem(c, http.StatusNotFound, "No such block", "There is no block or shortcode "+blockName+".")
 			return
 		}
-		users := d.Users(blockName)
+		users := window(c, d.Users(blockName), params.After, params.Pages)
 		lists := make([][]Placement, len(users))
 		shelf.Parallel(len(users), func(i int) {
 			if c.Request.Context().Err() == nil { // else nobody waits for the answer
@@ -131,4 +134,25 @@ func valueText(v any) string {
 		return ""
 	}
 	return string(b)
+}
+
+// window is those pages that are asked for out of all, by default all; the answer's head says where
+// to ask for the next.
+func window(c *gin.Context, all []string, after, pages *int) []string {
+	from, most := 0, 0
+	if after != nil {
+		from = *after
+	}
+	if pages != nil {
+		most = *pages
+	}
+	rest := all[min(max(from, 0), len(all)):]
+	if most <= 0 || most >= len(rest) {
+		return rest
+	}
+	next := *c.Request.URL
+	next.RawQuery = url.Values{"after": {strconv.Itoa(len(all) - len(rest) + most)},
+		"pages": {strconv.Itoa(most)}}.Encode()
+	c.Header("Link", "<"+next.RequestURI()+`>; rel="next"`)
+	return rest[:most]
 }

@@ -4310,7 +4310,7 @@ type ValueRow struct {
 type ValueTable struct {
 	Fields []Field `json:"fields"`
 
-	// Orphans Values that documents give to fields which the block has no more.
+	// Orphans Values that documents give to fields which the block has no more; told with the first pages.
 	Orphans []Mention  `json:"orphans"`
 	Rows    []ValueRow `json:"rows"`
 }
@@ -4472,11 +4472,17 @@ type Writing struct {
 	Release int `json:"release"`
 }
 
+// AfterPages defines model for afterPages.
+type AfterPages = int
+
 // Audience defines model for audience.
 type Audience string
 
 // On defines model for on.
 type On = string
+
+// Pages defines model for pages.
+type Pages = int
 
 // SiteName defines model for siteName.
 type SiteName = string
@@ -4490,6 +4496,24 @@ type DeleteSiteParams struct {
 // ListLoadingParams defines parameters for ListLoading.
 type ListLoadingParams struct {
 	What LoadKind `form:"what" json:"what"`
+}
+
+// ListPlacementsParams defines parameters for ListPlacements.
+type ListPlacementsParams struct {
+	// After How many of the pages to pass over.
+	After *AfterPages `form:"after,omitempty" json:"after,omitempty"`
+
+	// Pages Of how many pages to tell at most; all, if it is 0.
+	Pages *Pages `form:"pages,omitempty" json:"pages,omitempty"`
+}
+
+// ListValuesParams defines parameters for ListValues.
+type ListValuesParams struct {
+	// After How many of the pages to pass over.
+	After *AfterPages `form:"after,omitempty" json:"after,omitempty"`
+
+	// Pages Of how many pages to tell at most; all, if it is 0.
+	Pages *Pages `form:"pages,omitempty" json:"pages,omitempty"`
 }
 
 // ListCallersParams defines parameters for ListCallers.
@@ -6871,10 +6895,10 @@ type ServerInterface interface {
 	ListLoading(c *gin.Context, site SiteName, block string, params ListLoadingParams)
 	// ListPlacements Every spot where a block stands, by page.
 	// (GET /sites/{site}/blocks/{block}/placements)
-	ListPlacements(c *gin.Context, site SiteName, block string)
+	ListPlacements(c *gin.Context, site SiteName, block string, params ListPlacementsParams)
 	// ListValues The value of every field at every linked placement of a block, and what brings it.
 	// (GET /sites/{site}/blocks/{block}/values)
-	ListValues(c *gin.Context, site SiteName, block string)
+	ListValues(c *gin.Context, site SiteName, block string, params ListValuesParams)
 	// ListCallers The addresses of the pages that can show a block or shortcode.
 	// (GET /sites/{site}/callers)
 	ListCallers(c *gin.Context, site SiteName, params ListCallersParams)
@@ -7374,6 +7398,25 @@ func (siw *ServerInterfaceWrapper) ListPlacements(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListPlacementsParams
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "pages" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "pages", c.Request.URL.Query(), &params.Pages, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter pages: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -7381,7 +7424,7 @@ func (siw *ServerInterfaceWrapper) ListPlacements(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListPlacements(c, site, block)
+	siw.Handler.ListPlacements(c, site, block, params)
 }
 
 // ListValues operation middleware
@@ -7408,6 +7451,25 @@ func (siw *ServerInterfaceWrapper) ListValues(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListValuesParams
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "pages" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "pages", c.Request.URL.Query(), &params.Pages, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter pages: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -7415,7 +7477,7 @@ func (siw *ServerInterfaceWrapper) ListValues(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListValues(c, site, block)
+	siw.Handler.ListValues(c, site, block, params)
 }
 
 // ListCallers operation middleware

@@ -43,11 +43,14 @@ func contractPrecedence(l *explain.Precedence) Precedence {
 }
 
 // ListValues answers with the values of a block at its placements on published pages.
-func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string) {
+func (h *handlers) ListValues(c *gin.Context, name SiteName, blockName string, params ListValuesParams) {
 	h.onBlock(c, name, blockName, func(d *shelf.Shelf, b *block.Block) {
-		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{},
-			Orphans: mentions(values.Orphans(d, blockName))}
-		for _, v := range explain.ValuesWhile(d, blockName,
+		users := window(c, d.Users(blockName), params.After, params.Pages)
+		out := ValueTable{Fields: contractFields(b.Fields), Rows: []ValueRow{}, Orphans: []Mention{}}
+		if params.After == nil || *params.After == 0 {
+			out.Orphans = mentions(values.Orphans(d, blockName))
+		}
+		for _, v := range explain.ValuesOn(d, blockName, users,
 			func() bool { return c.Request.Context().Err() == nil }) {
 			row := ValueRow{Page: v.Page.URL, Title: pageTitle(v.Page), Doc: v.Page.Page.Path,
 				Address: v.Address, Cells: []ValueCell{}}

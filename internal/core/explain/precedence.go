@@ -86,13 +86,12 @@ type ValueRow struct {
 // of the pages; on each those that stand there now for all, then those that only
 // some see, or on days ahead. Only a shelf made by New knows them.
 func Values(s *shelf.Shelf, name string) []ValueRow {
-	return ValuesWhile(s, name, func() bool { return true })
+	return ValuesOn(s, name, s.Users(name), func() bool { return true })
 }
 
-// ValuesWhile is Values for who may lose interest: it passes over the pages that are left
-// when goOn reports false.
-func ValuesWhile(s *shelf.Shelf, name string, goOn func() bool) []ValueRow {
-	paths := s.Users(name)
+// ValuesOn is Values of some pages, by their paths, for who may lose interest: it passes over the
+// pages that are left when goOn reports false.
+func ValuesOn(s *shelf.Shelf, name string, paths []string, goOn func() bool) []ValueRow {
 	found := make([][]*Precedence, len(paths))
 	shelf.Parallel(len(paths), func(i int) {
 		if !goOn() {

@@ -116,5 +116,5 @@ func TestValuesAreLookedForWhileSomebodyWaits(t *testing.T) {
 	}
 	s, asked := sitetest.New(f), 0
 	require.Len(t, explain.Values(s, "a"), 30)
-	require.Len(t, explain.ValuesWhile(s, "a", func() bool { asked++; return asked <= 4 }), 4)
+	require.Len(t, explain.ValuesOn(s, "a", s.Users("a"), func() bool { asked++; return asked <= 4 }), 4)
 }

@@ -90,13 +90,6 @@ export class ApiError extends Error {
   }
 }
 
-/** The same, once the browser had a moment: for answers of many megabytes, which take a while to be read
- *  as it is, before they are drawn. */
-export async function afterBreath<T>(answer: T): Promise<T> {
-  await new Promise((done) => setTimeout(done));
-  return answer;
-}
-
 /** Takes the data out of an answer, or throws what went wrong. */
 export function unwrap<T>(answer: { data?: T; error?: unknown; response: Response }): T {
   if (answer.data !== undefined) return answer.data;
@@ -111,6 +104,29 @@ export function unwrap<T>(answer: { data?: T; error?: unknown; response: Respons
           detail: "The server gave no answer that can be read. Is it still running?",
         },
   );
+}
+
+/** Of so many pages is told in one answer: what is read at once keeps no key waiting. */
+const window = 500;
+
+/** Asks for what stands on any number of pages, some pages at a time, until the answer names no next
+ *  ones; with a moment for the browser after each. */
+export async function inWindows<T>(
+  ask: (query: { after: number; pages: number }) => Promise<{
+    data?: T;
+    error?: unknown;
+    response: Response;
+  }>,
+): Promise<[T, ...T[]]> {
+  const first = await ask({ after: 0, pages: window });
+  const all: [T, ...T[]] = [unwrap(first)];
+  let last = first;
+  while (last.response.headers.get("Link")?.includes('rel="next"')) {
+    await new Promise((done) => setTimeout(done));
+    last = await ask({ after: all.length * window, pages: window });
+    all.push(unwrap(last));
+  }
+  return all;
 }
 
 export interface Document {

@@ -3203,7 +3203,7 @@ export interface components {
         ValueTable: {
             fields: components["schemas"]["Field"][];
             rows: components["schemas"]["ValueRow"][];
-            /** @description Values that documents give to fields which the block has no more. */
+            /** @description Values that documents give to fields which the block has no more; told with the first pages. */
             orphans: components["schemas"]["Mention"][];
         };
         ValueRow: {
@@ -3467,6 +3467,10 @@ export interface components {
         };
     };
     parameters: {
+        /** @description How many of the pages to pass over. */
+        afterPages: number;
+        /** @description Of how many pages to tell at most; all, if it is 0. */
+        pages: number;
         /** @description For whom; signed-out by default. */
         audience: "signed-out" | "signed-in";
         /** @description On which day, as 2026-12-24; today by default. */
@@ -3474,7 +3478,10 @@ export interface components {
         siteName: string;
     };
     requestBodies: never;
-    headers: never;
+    headers: {
+        /** @description Where the following pages are told of, as rel="next" (RFC 8288); absent with the last. */
+        NextPages: string;
+    };
     pathItems: never;
 }
 export type $defs = Record<string, never>;
@@ -3924,7 +3931,12 @@ export interface operations {
     };
     listPlacements: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description How many of the pages to pass over. */
+                after?: components["parameters"]["afterPages"];
+                /** @description Of how many pages to tell at most; all, if it is 0. */
+                pages?: components["parameters"]["pages"];
+            };
             header?: never;
             path: {
                 site: components["parameters"]["siteName"];
@@ -3937,6 +3949,7 @@ export interface operations {
             /** @description The placements. */
             200: {
                 headers: {
+                    Link: components["headers"]["NextPages"];
                     [name: string]: unknown;
                 };
                 content: {
@@ -3972,7 +3985,12 @@ export interface operations {
     };
     listValues: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description How many of the pages to pass over. */
+                after?: components["parameters"]["afterPages"];
+                /** @description Of how many pages to tell at most; all, if it is 0. */
+                pages?: components["parameters"]["pages"];
+            };
             header?: never;
             path: {
                 site: components["parameters"]["siteName"];
@@ -3985,6 +4003,7 @@ export interface operations {
             /** @description The values. */
             200: {
                 headers: {
+                    Link: components["headers"]["NextPages"];
                     [name: string]: unknown;
                 };
                 content: {

@@ -2,7 +2,7 @@ import { keepPreviousData, notifyManager, queryOptions, useQuery } from "@tansta
 import { useDeferredValue } from "react";
 import { useParams } from "react-router";
 import { asked, type Look } from "./look";
-import { afterBreath, api, readDocument, unwrap, type ScriptTrial } from "./client";
+import { api, inWindows, readDocument, unwrap, type ScriptTrial } from "./client";
 
 // What comes is drawn at once, not in a task of its own later.
 notifyManager.setScheduler(queueMicrotask);
@@ -53,14 +53,15 @@ export function usePlacements(block: string) {
   return useQuery({
     queryKey: [site, "placements", block],
     queryFn: async ({ signal }) =>
-      afterBreath(
-        unwrap(
-          await api.GET("/sites/{site}/blocks/{block}/placements", {
+      (
+        await inWindows((query) =>
+          api.GET("/sites/{site}/blocks/{block}/placements", {
             signal,
-            params: { path: { site, block } },
+            params: { path: { site, block }, query },
           }),
-        ),
-      ),
+        )
+      ).flat(),
+    structuralSharing: false,
   });
 }
 
@@ -194,15 +195,16 @@ export function useValues(block: string) {
   const site = useSite();
   return useQuery({
     queryKey: [site, "values", block],
-    queryFn: async ({ signal }) =>
-      afterBreath(
-        unwrap(
-          await api.GET("/sites/{site}/blocks/{block}/values", {
-            signal,
-            params: { path: { site, block } },
-          }),
-        ),
-      ),
+    queryFn: async ({ signal }) => {
+      const [first, ...more] = await inWindows((query) =>
+        api.GET("/sites/{site}/blocks/{block}/values", {
+          signal,
+          params: { path: { site, block }, query },
+        }),
+      );
+      return { ...first, rows: first.rows.concat(...more.map((m) => m.rows)) };
+    },
+    structuralSharing: false,
   });
 }
 

@@ -9,6 +9,7 @@ import { CopyBeside } from "../shared/copies/CopyBeside";
 import { Doing } from "../shared/copies/Doing";
 import { useActing } from "../shared/copies/useActing";
 import { Tabs } from "../shared/Tabs";
+import { Sliced } from "../shared/Sliced";
 import { Waiting } from "../shared/Waiting";
 import { useWallSubject, type WallSubject } from "../shared/wall/subject";
 import { how, PlacementRow, seenBy } from "./PlacementRow";
@@ -24,8 +25,13 @@ interface Props {
  *  means is said before it is done. */
 export function Placements({ block, ...props }: Props) {
   const { data, error } = usePlacements(block);
-  if (error || !data) return <Waiting error={error}>Looking where it stands…</Waiting>;
-  return <Table block={block} placements={data} {...props} />;
+  const waiting = <Waiting error={error}>Looking where it stands…</Waiting>;
+  if (error || !data) return waiting;
+  return (
+    <Sliced before={waiting}>
+      <Table block={block} placements={data} {...props} />
+    </Sliced>
+  );
 }
 
 /** What follows the block beside the spots in question: on how many other pages, and whether on the same. */

@@ -85,35 +85,37 @@ export function OwnPart({
       >
         <More fontSize="small" />
       </IconButton>
-      <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
-        {others.map((r) => (
-          <MenuItem
-            key={r}
-            onClick={choose(() =>
-              doing.edit({ edit: "move", from: part.from, region: r, before: -1 }),
-            )}
-          >
-            Move to {r}
-          </MenuItem>
-        ))}
-        <MenuItem disabled={!doing.settled} onClick={choose(() => doing.send(part))}>
-          Move to another page{wait}
-        </MenuItem>
-        {!text &&
-          actsOf({ kind: part.copy ? "copy" : "linked", standing }).map((act) => (
+      {menu && (
+        <Menu anchorEl={menu} open onClose={() => setMenu(null)}>
+          {others.map((r) => (
             <MenuItem
-              key={act}
-              disabled={!doing.settled}
-              onClick={choose(() => doing.act(act, part.address, title, part.name))}
+              key={r}
+              onClick={choose(() =>
+                doing.edit({ edit: "move", from: part.from, region: r, before: -1 }),
+              )}
             >
-              {verbs[act](1)}
-              {wait}
+              Move to {r}
             </MenuItem>
           ))}
-        <MenuItem onClick={choose(() => doing.edit({ edit: "take", from: part.from }))}>
-          Take out
-        </MenuItem>
-      </Menu>
+          <MenuItem disabled={!doing.settled} onClick={choose(() => doing.send(part))}>
+            Move to another page{wait}
+          </MenuItem>
+          {!text &&
+            actsOf({ kind: part.copy ? "copy" : "linked", standing }).map((act) => (
+              <MenuItem
+                key={act}
+                disabled={!doing.settled}
+                onClick={choose(() => doing.act(act, part.address, title, part.name))}
+              >
+                {verbs[act](1)}
+                {wait}
+              </MenuItem>
+            ))}
+          <MenuItem onClick={choose(() => doing.edit({ edit: "take", from: part.from }))}>
+            Take out
+          </MenuItem>
+        </Menu>
+      )}
     </li>
   );
 }

@@ -24,6 +24,7 @@ import { MakeBlock } from "./MakeBlock";
 import { Outline } from "./Outline";
 import { PageTree } from "./PageTree";
 import { SendPart } from "./SendPart";
+import { Sliced } from "../shared/Sliced";
 import { Settings } from "./Settings";
 import type { Range, usePointing } from "./usePointing";
 import { SourceBox } from "../shared/editor/SourceBox";
@@ -135,7 +136,11 @@ export function PageBench({
           {wrong || keys.wrong}
         </p>
       )}
-      {tab === "outline" && story && <Outline story={story} lit={lit} doing={doing} ask={ask} />}
+      {tab === "outline" && story && (
+        <Sliced>
+          <Outline story={story} lit={lit} doing={doing} ask={ask} />
+        </Sliced>
+      )}
       {tab === "source" && (
         <SourceBox
           path={doc}

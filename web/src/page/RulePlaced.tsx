@@ -100,19 +100,21 @@ export function RulePlaced({
           >
             <More fontSize="small" />
           </IconButton>
-          <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
-            {others.map((r) => (
-              <MenuItem
-                key={r}
-                onClick={() => {
-                  setMenu(null);
-                  doing.edit({ edit: "own", address, region: r, before: -1 }, true);
-                }}
-              >
-                On this page in {r} instead
-              </MenuItem>
-            ))}
-          </Menu>
+          {menu && (
+            <Menu anchorEl={menu} open onClose={() => setMenu(null)}>
+              {others.map((r) => (
+                <MenuItem
+                  key={r}
+                  onClick={() => {
+                    setMenu(null);
+                    doing.edit({ edit: "own", address, region: r, before: -1 }, true);
+                  }}
+                >
+                  On this page in {r} instead
+                </MenuItem>
+              ))}
+            </Menu>
+          )}
         </>
       )}
     </li>

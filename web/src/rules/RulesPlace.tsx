@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Overview, RuleSummary } from "../api/client";
 import { useLayouts, useOverview, useRules, useSite, useWinners } from "../api/queries";
 import { Say } from "../shared/Say";
+import { Sliced } from "../shared/Sliced";
 import { Waiting } from "../shared/Waiting";
 import { usePending } from "../shared/usePending";
 import { useWallSubject, type WallSubject } from "../shared/wall/subject";
@@ -33,7 +34,11 @@ export function RulesPlace() {
         overview={overview.data}
       />
     );
-  return <AllRules overview={overview.data} rules={rules.data} />;
+  return (
+    <Sliced before={<Waiting error={null}>Opening…</Waiting>}>
+      <AllRules overview={overview.data} rules={rules.data} />
+    </Sliced>
+  );
 }
 
 function AllRules({ overview, rules }: { overview: Overview; rules: RuleSummary[] }) {

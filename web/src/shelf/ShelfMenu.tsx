@@ -43,34 +43,36 @@ export function ShelfMenu({
           <Tune fontSize="small" />
         </IconButton>
       </Tooltip>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        {ways.map(([by, words]) => (
+      {anchor && (
+        <Menu anchorEl={anchor} open onClose={() => setAnchor(null)}>
+          {ways.map(([by, words]) => (
+            <MenuItem
+              key={by}
+              dense
+              role="menuitemradio"
+              aria-checked={kept.by === by}
+              onClick={() => choose({ by })}
+            >
+              <ListItemIcon>{kept.by === by && <Check fontSize="small" />}</ListItemIcon>
+              {words}
+            </MenuItem>
+          ))}
           <MenuItem
-            key={by}
             dense
-            role="menuitemradio"
-            aria-checked={kept.by === by}
-            onClick={() => choose({ by })}
+            divider
+            role="menuitemcheckbox"
+            aria-checked={kept.pictures}
+            onClick={() => choose({ pictures: !kept.pictures })}
           >
-            <ListItemIcon>{kept.by === by && <Check fontSize="small" />}</ListItemIcon>
-            {words}
+            <ListItemIcon>{kept.pictures && <Check fontSize="small" />}</ListItemIcon>
+            Pictures
           </MenuItem>
-        ))}
-        <MenuItem
-          dense
-          divider
-          role="menuitemcheckbox"
-          aria-checked={kept.pictures}
-          onClick={() => choose({ pictures: !kept.pictures })}
-        >
-          <ListItemIcon>{kept.pictures && <Check fontSize="small" />}</ListItemIcon>
-          Pictures
-        </MenuItem>
-        <MenuItem dense onClick={() => choose({ folded: folded ? [] : categories })}>
-          <ListItemIcon />
-          {folded ? "Open all categories" : "Fold all categories"}
-        </MenuItem>
-      </Menu>
+          <MenuItem dense onClick={() => choose({ folded: folded ? [] : categories })}>
+            <ListItemIcon />
+            {folded ? "Open all categories" : "Fold all categories"}
+          </MenuItem>
+        </Menu>
+      )}
     </>
   );
 }

@@ -1,5 +1,6 @@
 import { Suspense } from "react";
 import type { Finding } from "../../api/client";
+import { Sliced } from "../Sliced";
 import { Editor } from "./Editor";
 
 interface Props {
@@ -16,15 +17,16 @@ export function SourceBox({ path, doc, problems, ...more }: Props) {
     <div className="code-box">
       <Suspense fallback={<p className="empty">Opening the editor…</p>}>
         {doc.loaded && (
-          <Editor
-            key={path}
-            path={path}
-            text={doc.text}
-            change={doc.set}
-            problems={problems}
-            label={`Source of ${path}`}
-            {...more}
-          />
+          <Sliced key={path}>
+            <Editor
+              path={path}
+              text={doc.text}
+              change={doc.set}
+              problems={problems}
+              label={`Source of ${path}`}
+              {...more}
+            />
+          </Sliced>
         )}
       </Suspense>
     </div>

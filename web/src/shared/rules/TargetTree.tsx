@@ -1,20 +1,27 @@
 import { useMemo, useState } from "react";
 import { useLayouts, useOverview } from "../../api/queries";
 import { Rows } from "../Rows";
+import { Sliced } from "../Sliced";
 import { targetRows, type Row } from "./targets";
 
-/** The tree of everything that can be named: all, types, branches and pages, with what
- *  is done with each. */
-export function TargetTree({
-  label,
-  actions,
-  enter,
-}: {
+interface Props {
   label: string;
   actions: (row: Row) => React.ReactNode;
   /** What Enter does with the first that is found. */
   enter?: (row: Row) => void;
-}) {
+}
+
+/** The tree of everything that can be named: all, types, branches and pages, with what
+ *  is done with each. */
+export function TargetTree(props: Props) {
+  return (
+    <Sliced>
+      <Tree {...props} />
+    </Sliced>
+  );
+}
+
+function Tree({ label, actions, enter }: Props) {
   const overview = useOverview();
   const layouts = useLayouts();
   const [filter, setFilter] = useState("");

@@ -8,6 +8,7 @@ import { tell, tellSaved } from "../notices";
 import { Answer } from "../usePending";
 import { useSaveKey } from "../useSaveKey";
 import { useLiveOperation } from "../useOperation";
+import { Sliced } from "../Sliced";
 import { Waiting } from "../Waiting";
 import { subjectOf, useWallSubject, type WallSubject } from "../wall/subject";
 import { CellBar } from "./CellBar";
@@ -33,7 +34,8 @@ const formOfCell = ".cell-input :is(input, textarea, button, [role=combobox], [c
  *  pages have of their own, changed for many at once. */
 export function ValuesTable({ block, idle }: { block: string; idle: WallSubject | null }) {
   const { data, error } = useValues(block);
-  if (error || !data) return <Waiting error={error}>Looking at every value…</Waiting>;
+  const waiting = <Waiting error={error}>Looking at every value…</Waiting>;
+  if (error || !data) return waiting;
   if (data.fields.length === 0 && data.orphans.length > 0)
     return <LostFields block={block} orphans={data.orphans} done={nothing} />;
   if (data.fields.length === 0)
@@ -43,7 +45,11 @@ export function ValuesTable({ block, idle }: { block: string; idle: WallSubject 
       </p>
     );
   if (data.rows.length === 0) return <p className="empty">This block stands nowhere yet.</p>;
-  return <Table block={block} table={data} idle={idle} />;
+  return (
+    <Sliced before={waiting}>
+      <Table block={block} table={data} idle={idle} />
+    </Sliced>
+  );
 }
 
 function Table({
