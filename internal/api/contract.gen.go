@@ -6932,7 +6932,7 @@ type ServerInterface interface {
 	// FindElement From where to where an element of a page's own text stands.
 	// (POST /sites/{site}/elements)
 	FindElement(c *gin.Context, site SiteName)
-	// ListenToSite Server-sent events named draft and release, when either changes, checks, when all pages have been checked, folder, when the folder that the site is kept in stands otherwise to it, and gone, when the site is renamed or deleted.
+	// ListenToSite Server-sent events named draft and release, when either changes, checks, when all pages have been checked, folder, when the folder that the site is kept in stands otherwise to it, gone, when the site is renamed or deleted, and progress, of what takes long, with what is done, how much of it and out of how much.
 	// (GET /sites/{site}/events)
 	ListenToSite(c *gin.Context, site SiteName)
 	// Explain What stands in the regions of a page, and why what else could does not.

@@ -283,6 +283,10 @@ func (h *handlers) ListenToSite(c *gin.Context, name SiteName) {
 	for {
 		select {
 		case e := <-events:
+			if e.Kind == "progress" {
+				c.SSEvent(e.Kind, gin.H{"what": e.Title, "done": e.Done, "total": e.Total})
+				break
+			}
 			c.SSEvent(e.Kind, gin.H{"version": e.Version, "title": e.Title, "by": e.By})
 		case <-beat.C:
 			_, _ = io.WriteString(c.Writer, ": still here\n\n")

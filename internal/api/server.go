@@ -48,8 +48,9 @@ type Server struct {
 
 	// Write, where it is not nil, brings what is published of the site Written ("" for the one that
 	// the plain address shows) into a folder. It is called whenever that is another site than
-	// before: after a release, and when rules begin or end.
-	Write   func(live *shelf.Shelf) *Outcome
+	// before: after a release, and when rules begin or end. It tells told how far it is, with what it
+	// does.
+	Write   func(live *shelf.Shelf, told func(what string, done, total int)) *Outcome
 	Written string
 
 	// Demo gives the demo site, for whoever wants a site of it; nil where there is none.

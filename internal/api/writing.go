@@ -2,11 +2,16 @@ package api
 
 import (
 	"net/http"
+	"sync/atomic"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"brickshelf/internal/workspace"
 )
+
+// toldEvery is how many milliseconds at least are between two messages of how far something is.
+const toldEvery = 250
 
 // Outcome tells how writing what is published into a folder ended.
 type Outcome struct {
@@ -33,7 +38,13 @@ func (s *Server) write(w *workspace.Workspace) *Outcome {
 	if st.Release == 0 {
 		return nil
 	}
-	out := s.Write(st.Live)
+	var last atomic.Int64
+	out := s.Write(st.Live, func(what string, done, total int) {
+		now := time.Now().UnixMilli()
+		if before := last.Load(); now-before >= toldEvery && last.CompareAndSwap(before, now) {
+			w.Progress(what, done, total)
+		}
+	})
 	out.Release = st.Release
 	if out.Err != nil {
 		s.log.Error("what is published is not written", "site", w.Site.Name, "folder", out.Folder, "error",

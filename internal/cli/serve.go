@@ -16,19 +16,23 @@ import (
 	"brickshelf/internal/api"
 	"brickshelf/internal/core/check"
 	"brickshelf/internal/core/shelf"
+	"brickshelf/internal/folder"
 	"brickshelf/internal/publish"
 	"brickshelf/internal/store"
 	"brickshelf/web"
 )
 
 // writer writes what is published of a site into a folder.
-func writer(out string) func(*shelf.Shelf) *api.Outcome {
-	return func(live *shelf.Shelf) *api.Outcome {
-		res, err := publish.Render(live, nil)
+func writer(out string) func(*shelf.Shelf, func(string, int, int)) *api.Outcome {
+	return func(live *shelf.Shelf, told func(string, int, int)) *api.Outcome {
+		progress := func(what string) folder.Progress {
+			return func(done, total int) { told(what, done, total) }
+		}
+		res, err := publish.Render(live, progress("Rendering pages"))
 		if err != nil {
 			return &api.Outcome{Folder: out, Err: err}
 		}
-		wrote, err := publish.Write(out, res.Files, nil)
+		wrote, err := publish.Write(out, res.Files, progress("Writing files"))
 		return &api.Outcome{Folder: out, Aside: wrote.Aside, Err: err}
 	}
 }

@@ -120,9 +120,24 @@ func TestWhatCannotBeWrittenIsToldAndTriedAgain(t *testing.T) {
 		Folder, Problem string
 		Release         int
 	}
+	events, err := http.Get(at + "/events")
+	require.NoError(t, err)
+	defer events.Body.Close()
+	lines := bufio.NewScanner(events.Body)
+	require.True(t, lines.Scan())
 	var published struct{ Writing writing }
 	require.NoError(t, json.Unmarshal([]byte(post(t, at+"/releases", map[string]any{"title": "First"})),
 		&published))
+	for lines.Scan() && lines.Text() != "event:progress" { // all are told how far that is
+	}
+	require.True(t, lines.Scan())
+	pages := 0
+	for p := range small() {
+		if strings.HasPrefix(p, "pages/") {
+			pages++
+		}
+	}
+	require.Equal(t, fmt.Sprintf(`data:{"done":1,"total":%d,"what":"Rendering pages"}`, pages), lines.Text())
 	require.Equal(t, 1, published.Writing.Release)
 	require.Equal(t, out, published.Writing.Folder)
 	require.Contains(t, published.Writing.Problem, "sitemap.xml would be overwritten")

@@ -254,7 +254,7 @@ func (w *Workspace) checkAll() {
 		w.quiet()
 		more = w.checkSome()
 	}
-	w.listeners.tell(Event{"checks", w.state.Load().Version, "", ""})
+	w.listeners.tell(Event{Kind: "checks", Version: w.state.Load().Version})
 }
 
 // quiet waits until nothing has been asked of the draft for a moment, but not for long.

@@ -152,6 +152,9 @@ func (l *listeners) tell(e Event) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	for c := range l.all {
+		if e.Kind == "progress" && len(c) > 0 {
+			continue // what changes goes before
+		}
 		select {
 		case c <- e:
 		default: // a listener that does not keep up asks anew when it comes back

@@ -53,10 +53,14 @@ type State struct {
 // Event tells that something is no longer as it was. By is the client that has made it so,
 // as it calls itself, "" where that is none.
 type Event struct {
-	Kind    string // "draft", "release", "checks" when all pages have been checked, "folder" or "gone"
+	// "draft", "release", "checks" when all pages have been checked, "folder", "gone", or "progress" of
+	// what takes long, which Title names.
+	Kind    string
 	Version int
 	Title   string
 	By      string
+	Done    int // of a progress: how much of it is done, out of how much
+	Total   int
 }
 
 // InvalidError says that an edit would leave the site invalid.
@@ -172,7 +176,7 @@ func Invalid(o *shelf.Shelf) site.Problems {
 func (w *Workspace) commit(st *State, edited *shelf.Shelf, title, by string) {
 	next := &State{Draft: st.Draft.Commit(edited), Live: st.Live, Version: st.Version + 1,
 		Release: st.Release}
-	w.become(next, edited, Event{"draft", next.Version, title, by})
+	w.become(next, edited, Event{Kind: "draft", Version: next.Version, Title: title, By: by})
 }
 
 // become makes a state the present one. edited is the draft as an overlay of the one
@@ -188,12 +192,19 @@ func (w *Workspace) become(next *State, edited *shelf.Shelf, e Event) {
 
 // FolderChanged tells whoever listens that the folder that the site is kept in stands otherwise to it.
 func (w *Workspace) FolderChanged() {
-	w.listeners.tell(Event{"folder", w.state.Load().Version, "", ""})
+	w.listeners.tell(Event{Kind: "folder", Version: w.state.Load().Version})
+}
+
+// Progress tells whoever listens how far something is that takes long. It is not told to who has not
+// yet heard of what came before.
+func (w *Workspace) Progress(what string, done, total int) {
+	w.listeners.tell(Event{Kind: "progress", Version: w.state.Load().Version, Title: what, Done: done,
+		Total: total})
 }
 
 // Gone tells whoever listens that the site is no longer there under its name.
 func (w *Workspace) Gone() {
-	w.listeners.tell(Event{"gone", w.state.Load().Version, w.Site.Name, ""})
+	w.listeners.tell(Event{Kind: "gone", Version: w.state.Load().Version, Title: w.Site.Name})
 }
 
 // NewDay makes the present moment that of the site, where it is on another day than
@@ -217,7 +228,8 @@ func (w *Workspace) NewDay() bool {
 	if differs {
 		kind = "release"
 	}
-	w.become(next, draft, Event{kind, next.Version, "It is " + now.Format(time.DateOnly), ""})
+	w.become(next, draft, Event{Kind: kind, Version: next.Version,
+		Title: "It is " + now.Format(time.DateOnly)})
 	return differs
 }
 
@@ -259,7 +271,7 @@ func (w *Workspace) Publish(title, by string) (store.Release, error) {
 		return rel, err
 	}
 	next := &State{Draft: st.Draft, Live: st.Draft, Version: st.Version + 1, Release: rel.Number}
-	w.become(next, nil, Event{"release", next.Version, rel.Title, by})
+	w.become(next, nil, Event{Kind: "release", Version: next.Version, Title: rel.Title, By: by})
 	return rel, nil
 }
 

@@ -194,6 +194,11 @@ func TestProposalsAndListeners(t *testing.T) {
 	_, seen, err = w.Proposal(pr.ID)
 	require.NoError(t, err)
 	require.Equal(t, 2, seen.Impact.Counts[impact.Changes], "worked out anew for the draft as it is now")
+	w.Progress("Writing files", 3, 10)
+	w.Progress("Writing files", 4, 10)
+	require.Equal(t, workspace.Event{Kind: "progress", Version: 2, Title: "Writing files", Done: 3,
+		Total: 10}, <-events)
+	require.Empty(t, events, "who has not yet heard of what came before is told no more")
 	for range 40 {
 		w.Propose([]site.Change{change})
 	}

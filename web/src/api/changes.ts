@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useEffectEvent } from "react";
 import { api, client, unwrap, type ChangeSet, type Saved } from "./client";
 import { connection } from "./connection";
+import { goingOn, type Progress } from "./goingOn";
 import { telling } from "./telling";
 import { documentOf, overviewOf, useSite } from "./queries";
 
@@ -92,6 +93,9 @@ export function useEvents(told: (kind: "draft" | "release", title: string) => vo
     source.addEventListener("folder", () => void checked());
     source.addEventListener("gone", () => void checked());
     source.addEventListener("checks", () => void checked());
+    source.addEventListener("progress", (e: MessageEvent<string>) =>
+      goingOn.progress(JSON.parse(e.data) as Progress),
+    );
     source.addEventListener("release", (e: MessageEvent<string>) => hear("release", e));
     return () => {
       source.close();

@@ -205,7 +205,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** Server-sent events named draft and release, when either changes, checks, when all pages have been checked, folder, when the folder that the site is kept in stands otherwise to it, and gone, when the site is renamed or deleted. */
+        /** Server-sent events named draft and release, when either changes, checks, when all pages have been checked, folder, when the folder that the site is kept in stands otherwise to it, gone, when the site is renamed or deleted, and progress, of what takes long, with what is done, how much of it and out of how much. */
         get: operations["listenToSite"];
         put?: never;
         post?: never;

@@ -6,6 +6,14 @@ export interface Going {
   since: number; // milliseconds, as Date.now has them
   /** Gives it up; absent for what is saved, which is done whole or not at all. */
   stop?: () => void;
+  progress?: Progress;
+}
+
+/** How far something is: what is being done, and how much of it, out of how much. */
+export interface Progress {
+  what: string;
+  done: number;
+  total: number;
 }
 
 /** What a request is about, by the end of its path; nothing is said of those that tell their
@@ -30,6 +38,9 @@ const writes: Record<string, string> = {
   writing: "Writing to the folder",
   folder: "Reading the folder",
 };
+
+/** What tells, in events, how far it is. */
+const publishes = new Set([writes.releases, writes.writing]);
 
 /** Said of a request that somebody has given up. */
 export class StoppedError extends Error {
@@ -57,6 +68,11 @@ export const goingOn = {
     return () => void listeners.delete(heard);
   },
   list: () => listed,
+  /** Takes in how far the server says it is with what is published. */
+  progress: (progress: Progress) => {
+    for (const [id, g] of going) if (publishes.has(g.words)) going.set(id, { ...g, progress });
+    told();
+  },
   /** Keeps the list, and lets a request be given up. */
   middleware: {
     onRequest({ id, request, schemaPath }) {

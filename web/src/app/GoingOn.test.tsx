@@ -59,10 +59,19 @@ it("does not offer to stop what is written whole or not at all", () => {
   pass(1100);
   expect(screen.getByRole("status").textContent).toBe("Publishing…");
   expect(screen.queryByRole("button")).toBeNull();
+  act(() => {
+    goingOn.progress({ what: "Rendering pages", done: 2500, total: 10_000 });
+  });
+  expect(screen.getByText("Rendering pages: 2,500 of 10,000")).toBeTruthy();
+  expect(screen.getByRole("progressbar").ariaValueNow).toBe("25");
   one.answer();
   expect(screen.queryByRole("status")).toBeNull();
   const read = ask("3", "GET", "/sites/{site}/releases/{number}");
   pass(1100);
   expect(screen.getByRole("status").textContent).toBe("Reading…");
+  act(() => {
+    goingOn.progress({ what: "Rendering pages", done: 1, total: 2 });
+  });
+  expect(screen.queryByText(/Rendering pages/)).toBeNull();
   read.answer();
 });

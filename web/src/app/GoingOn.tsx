@@ -18,12 +18,25 @@ function Waited({ going }: { going: Going }) {
     const timer = setInterval(() => setNow(Date.now()), long);
     return () => clearInterval(timer);
   }, []);
+  const { progress } = going;
   const seconds = Math.floor((now - going.since) / 1000);
   if (seconds < 1) return null;
   return (
     <div className="going-on">
-      <LinearProgress aria-label={going.words} />
+      <LinearProgress
+        aria-label={going.words}
+        {...(progress && {
+          variant: "determinate",
+          value: (100 * progress.done) / Math.max(progress.total, 1),
+        })}
+      />
       <span role="status">{going.words}…</span>
+      {progress && (
+        <span>
+          {progress.what}: {progress.done.toLocaleString("en")} of{" "}
+          {progress.total.toLocaleString("en")}
+        </span>
+      )}
       <span className="soft" aria-hidden="true">
         {seconds} s
       </span>
