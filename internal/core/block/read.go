@@ -62,6 +62,9 @@ func (r *Reader) read(f *Field, raw any) (Value, error) {
 	if raw == nil {
 		return Value{}, nil
 	}
+	if s, ok := raw.(markup.Spelled); ok {
+		return r.written(f, s)
+	}
 	switch f.Type {
 	case List:
 		return r.list(f, raw)
@@ -274,7 +277,7 @@ func RawArgument(a markup.ArgValue) any {
 // Argument makes a value of field f from a literal argument.
 func (r *Reader) Argument(f *Field, a markup.ArgValue) (Value, error) {
 	if a.Written != "" {
-		return r.written(f, a)
+		return r.written(f, markup.Spelled{Text: a.Text, Written: a.Written})
 	}
 	if a.Kind == markup.ArgText && f.Type != List && f.Type != Link && f.Type != Switch {
 		return r.scalar(f, a.Text)
@@ -282,8 +285,8 @@ func (r *Reader) Argument(f *Field, a markup.ArgValue) (Value, error) {
 	return r.Read(f, RawArgument(a))
 }
 
-// written makes a value of an argument that is shown as HTML spells it.
-func (r *Reader) written(f *Field, a markup.ArgValue) (Value, error) {
+// written makes a value of a text that is shown as HTML spells it.
+func (r *Reader) written(f *Field, a markup.Spelled) (Value, error) {
 	text := a.Text
 	if f.Type == Rich {
 		text = a.Written

@@ -3,7 +3,6 @@ package block
 import (
 	"encoding/json"
 	"fmt"
-	"strings"
 
 	"brickshelf/internal/core/markup"
 )
@@ -154,12 +153,6 @@ func (v Value) Argument() string {
 	case nil:
 		return `""`
 	default:
-		var out strings.Builder
-		e := json.NewEncoder(&out)
-		e.SetEscapeHTML(false) // it is to be read by people
-		if err := e.Encode(p); err != nil {
-			return `""`
-		}
-		return strings.TrimSuffix(out.String(), "\n")
+		return markup.QuoteList(p)
 	}
 }

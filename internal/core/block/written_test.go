@@ -74,3 +74,16 @@ func TestTheValueOfWhatIsWritten(t *testing.T) {
 	_, err = NewReader().Argument(&Field{Name: "a", Type: Text, Max: "3"}, arg)
 	require.Error(t, err, "limits hold for it as well")
 }
+
+func TestItemsAsTheyAreWritten(t *testing.T) {
+	f := &Field{Name: "a", Type: List, Fields: []*Field{{Name: "label", Type: Text}, {Name: "to", Type: Link}}}
+	arg := markup.Parse([]byte("@{x a=[{\"label\":`Fish&nbsp;&amp; chips`,\"to\":`x?a&b`}] /}")).Nodes[0].Args[0].Value
+	v, err := NewReader().Argument(f, arg)
+	require.NoError(t, err)
+	require.Equal(t, []any{map[string]any{"label": "Fish\u00a0& chips", "to": "x?a&b"}}, v.Plain())
+	item := v.Items()[0]
+	require.Equal(t, "Fish&nbsp;&amp; chips", string(Append(nil, item.Member("label"), markup.InText)))
+	require.Equal(t, `<a href="x?a&b`, string(Append([]byte(`<a href="`), item.Member("to"), markup.InURL)))
+	_, err = NewReader().Argument(&Field{Name: "a", Type: List, Fields: []*Field{{Name: "label", Type: List}}}, arg)
+	require.Error(t, err, "a text is no list")
+}

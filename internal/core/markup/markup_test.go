@@ -313,7 +313,7 @@ func TestWhatIsNotEnded(t *testing.T) {
 func FuzzParseThenPrint(f *testing.F) {
 	for _, s := range []string{`<p>@{hours port="north" /}</p>`, `@{when a is "b"}x@{else}y@{/when}@@{`,
 		`@{a l=[{"b":1}] e=(page.x or "y") /}`, "@{copy of=\"a\" base=\"b\"}@{inner}@{/inner}@{/copy}",
-		"\xff@{", "@{each a as b}@{=b.c}@{/each}@{# }"} {
+		"@{a l=[{\"b\":`c&nbsp;d`,\"e\":[1,`\\``]}] /}", "@{a l=[`@{a l=[` /}", "\xff@{", "@{each a as b}@{=b.c}@{/each}@{# }"} {
 		f.Add([]byte(s))
 	}
 	f.Fuzz(func(t *testing.T, src []byte) {

@@ -132,7 +132,7 @@ const (
 	ArgText ArgKind = iota // "…", '…', a bare word, or HTML in backquotes
 	ArgNumber
 	ArgBool
-	ArgJSON // a JSON list or object
+	ArgJSON // a JSON list or object, in which texts may be Spelled
 	ArgExpr // (EXPR)
 )
 

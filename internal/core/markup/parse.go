@@ -336,6 +336,18 @@ func Quote(s string) string { return quote(s, '"') }
 // QuoteWritten writes HTML as an argument value that is shown as it is spelled.
 func QuoteWritten(s string) string { return quote(s, '`') }
 
+// Unquote is what a quoted text says, escapes read; the text itself where it is none.
+func Unquote(quoted string) string {
+	s := &scanner{src: []byte(quoted)}
+	if quoted == "" || strings.IndexByte("\"'`", quoted[0]) < 0 {
+		return quoted
+	}
+	if out, err := s.quoted(); err == nil {
+		return out
+	}
+	return quoted
+}
+
 func quote(s string, q byte) string {
 	var b strings.Builder
 	b.WriteByte(q)

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
-	"html"
 	"strings"
 )
 
@@ -255,11 +254,7 @@ func (s *scanner) value(name string) (ArgValue, *Error) {
 		return ArgValue{Kind: ArgText, Text: t, Span: Span{at, s.pos}}, err
 	case c == '`':
 		t, err := s.quoted()
-		v := ArgValue{Kind: ArgText, Text: t, Written: t, Span: Span{at, s.pos}}
-		if strings.IndexByte(t, '<') < 0 {
-			v.Text = html.UnescapeString(t)
-		}
-		return v, err
+		return ArgValue{Kind: ArgText, Text: SpelledAs(t).Text, Written: t, Span: Span{at, s.pos}}, err
 	case c == '(':
 		s.pos++
 		e, err := s.expr()
@@ -273,14 +268,11 @@ func (s *scanner) value(name string) (ArgValue, *Error) {
 		s.pos++
 		return ArgValue{Kind: ArgExpr, Expr: e, Span: Span{at, s.pos}}, nil
 	case c == '[' || c == '{':
-		d := json.NewDecoder(bytes.NewReader(s.src[s.pos:]))
-		d.UseNumber()
-		var v any
-		if err := d.Decode(&v); err != nil {
+		v, err := s.list()
+		if err != nil {
 			return ArgValue{}, s.err(at, "syntax", "the value of %s should be a JSON list or object: %v",
 				name, err)
 		}
-		s.pos += int(d.InputOffset())
 		return ArgValue{Kind: ArgJSON, JSON: v, Span: Span{at, s.pos}}, nil
 	}
 	for s.pos < len(s.src) && !strings.ContainsRune(" \t\r\n}\"'()[]{=", rune(s.src[s.pos])) {

@@ -58,8 +58,14 @@ func describe(t *markup.Text, shift int, n *markup.Node) *Call {
 		Arguments: []Argument{}}
 	for _, a := range n.Args {
 		text := a.Value.Text
-		if a.Value.Kind == markup.ArgJSON || a.Value.Kind == markup.ArgExpr {
+		switch a.Value.Kind {
+		case markup.ArgJSON:
+			if text = string(t.Src[a.Value.Span.From:a.Value.Span.To]); strings.Contains(text, "`") {
+				text = markup.QuoteList(markup.Unspelled(a.Value.JSON))
+			}
+		case markup.ArgExpr:
 			text = string(t.Src[a.Value.Span.From:a.Value.Span.To])
+		default:
 		}
 		c.Arguments = append(c.Arguments, Argument{a.Name, text, a.Value.Kind == markup.ArgExpr})
 	}
@@ -117,7 +123,7 @@ func argumentPatch(t *markup.Text, shift int, n *markup.Node, f *block.Field,
 		}
 		return &patch.Replacement{From: shift + from, To: shift + old.Value.Span.To, With: ""}, nil
 	}
-	written, err := argument(f, *value)
+	written, err := argument(f, *value, old)
 	if err != nil {
 		return nil, err
 	}
@@ -157,12 +163,14 @@ func structured(f *block.Field, value string) bool {
 }
 
 // argument writes a value as it stands in a call, after making sure that the field
-// takes it.
-func argument(f *block.Field, value string) (string, error) {
+// takes it. What a list says still is spelled as the old one, if there is one, had it.
+func argument(f *block.Field, value string, old *markup.Arg) (string, error) {
 	v, err := Typed(block.Verbatim, f, value)
 	switch {
 	case err != nil:
 		return "", err
+	case structured(f, value) && old != nil:
+		return markup.QuoteList(markup.Respell(v.Plain(), old.Value.JSON)), nil
 	case structured(f, value):
 		return v.Argument(), nil
 	case f.Type == block.Switch || f.Type == block.Number && value != "":

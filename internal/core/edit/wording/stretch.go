@@ -258,13 +258,20 @@ func argument(src []byte, n *markup.Node, a *markup.Arg) []stretch {
 	case markup.ArgJSON:
 		var out []stretch
 		for _, m := range jsonText.FindAllSubmatchIndex(src[span.From:span.To], -1) {
-			var text string
-			raw := src[span.From+m[2] : span.From+m[3]]
-			if m[4] < m[5] || json.Unmarshal(raw, &text) != nil { // a key
+			one := stretch{kind: Value, of: of, from: span.From + m[2], to: span.From + m[3], put: anew(jsonOf)}
+			raw := src[one.from:one.to]
+			switch {
+			case m[4] < m[5]: // a key
+				continue
+			case raw[0] == '`':
+				s := markup.SpelledAs(markup.Unquote(string(raw)))
+				if one.text = s.Text; strings.IndexByte(s.Written, '<') >= 0 {
+					one.put = anew(markup.QuoteWritten) // of which tags stay tags
+				}
+			case json.Unmarshal(raw, &one.text) != nil:
 				continue
 			}
-			out = append(out, stretch{kind: Value, of: of, text: text, from: span.From + m[2],
-				to: span.From + m[3], put: anew(jsonOf)})
+			out = append(out, one)
 		}
 		return out
 	case markup.ArgBool, markup.ArgExpr:
@@ -272,7 +279,7 @@ func argument(src []byte, n *markup.Node, a *markup.Arg) []stretch {
 	return nil
 }
 
-var jsonText = regexp.MustCompile(`("(?:[^"\\]|\\.)*")(\s*:)?`)
+var jsonText = regexp.MustCompile("(?s)(\"(?:[^\"\\\\]|\\\\.)*\"|`(?:[^`\\\\]|\\\\.)*`)(\\s*:)?")
 
 func jsonOf(s string) string {
 	var b bytes.Buffer
