@@ -1183,6 +1183,7 @@ const (
 	RepeatFieldTypeChoice RepeatFieldType = "choice"
 	RepeatFieldTypeImage  RepeatFieldType = "image"
 	RepeatFieldTypeLink   RepeatFieldType = "link"
+	RepeatFieldTypeList   RepeatFieldType = "list"
 	RepeatFieldTypeRich   RepeatFieldType = "rich"
 	RepeatFieldTypeSwitch RepeatFieldType = "switch"
 	RepeatFieldTypeText   RepeatFieldType = "text"
@@ -1196,6 +1197,8 @@ func (e RepeatFieldType) Valid() bool {
 	case RepeatFieldTypeImage:
 		return true
 	case RepeatFieldTypeLink:
+		return true
+	case RepeatFieldTypeList:
 		return true
 	case RepeatFieldTypeRich:
 		return true
@@ -3596,7 +3599,9 @@ type RepeatDiffers struct {
 
 // RepeatField defines model for RepeatField.
 type RepeatField struct {
-	Name string `json:"name"`
+	// Fields Of a list: those of a row.
+	Fields *[]RepeatField `json:"fields,omitempty"`
+	Name   string         `json:"name"`
 
 	// Optional Some places have none.
 	Optional bool `json:"optional"`
@@ -3625,7 +3630,7 @@ type RepeatPlace struct {
 	From int `json:"from"`
 	To   int `json:"to"`
 
-	// Values One for each field, as it is written there, the first 400 bytes of it; null where there is none. Absent in an example.
+	// Values One for each field, as it is written there, the first 400 bytes of it, and of a list what its rows say; null where there is none. Absent in an example.
 	Values *[]*string `json:"values,omitempty"`
 }
 

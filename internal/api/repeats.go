@@ -86,6 +86,9 @@ func (h *handlers) GetRepeat(c *gin.Context, name SiteName, id string, params Ge
 			values := make([]*string, len(p.Fields))
 			for f := range p.Fields {
 				if v := p.Fields[f].Values[i]; v != nil {
+					if p.Fields[f].Type == repeat.List {
+						v = []byte(strings.Join(p.Fields[f].RowsText(i), " · "))
+					}
 					s := string(v[:min(len(v), mostShown)])
 					values[f] = &s
 				}
@@ -140,14 +143,24 @@ func toldRepeat(p *repeat.Piece) Repeat {
 	out := Repeat{Id: p.ID, Title: p.Title, Kind: RepeatKind(p.Kind), Pages: p.Pages, Places: len(p.Places),
 		Bytes: p.Bytes, Within: p.Within, Fields: []RepeatField{},
 		Example: RepeatPlace{Doc: p.Places[0].Path, From: p.Places[0].From, To: p.Places[0].To}}
-	for i := range p.Fields {
-		f := &p.Fields[i]
+	out.Fields = toldFields(p.Fields)
+	return out
+}
+
+func toldFields(fields []repeat.Field) []RepeatField {
+	out := []RepeatField{}
+	for i := range fields {
+		f := &fields[i]
 		one := RepeatField{Name: f.Name, Type: RepeatFieldType(f.Type), Types: []string{},
 			Values: f.Different(), Optional: f.Optional(), Spacing: f.Spacing}
 		for _, t := range adopting.Types(f.Type) {
 			one.Types = append(one.Types, string(t))
 		}
-		out.Fields = append(out.Fields, one)
+		if len(f.Fields) > 0 {
+			of := toldFields(f.Fields)
+			one.Fields = &of
+		}
+		out = append(out, one)
 	}
 	return out
 }

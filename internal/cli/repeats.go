@@ -32,6 +32,7 @@ type foundField struct {
 	Type     repeat.FieldType `json:"type"`
 	Values   int              `json:"values"`
 	Optional bool             `json:"optional"`
+	Fields   []foundField     `json:"fields,omitempty"` // of a row of a list
 }
 
 type foundAt struct {
@@ -75,16 +76,23 @@ page's document.`,
 	return c
 }
 
+func toldField(f *repeat.Field) foundField {
+	out := foundField{Name: f.Name, Type: f.Type, Values: f.Different(), Optional: f.Optional()}
+	for i := range f.Fields {
+		out.Fields = append(out.Fields, toldField(&f.Fields[i]))
+	}
+	return out
+}
+
 func told(p *repeat.Piece) repeated {
 	out := repeated{ID: p.ID, Title: p.Title, Pages: p.Pages, Places: len(p.Places), Bytes: p.Bytes,
 		Kind: p.Kind, Within: p.Within, Fields: []foundField{}, At: []foundAt{}}
 	for i := range p.Fields {
-		f := &p.Fields[i]
-		if f.Spacing {
+		if p.Fields[i].Spacing {
 			out.Spacing++
 			continue
 		}
-		out.Fields = append(out.Fields, foundField{f.Name, f.Type, f.Different(), f.Optional()})
+		out.Fields = append(out.Fields, toldField(&p.Fields[i]))
 	}
 	for _, at := range p.Places {
 		out.At = append(out.At, foundAt{at.Path, at.From, at.To})

@@ -15,6 +15,7 @@ const (
 	value                 // a field
 	up                    // what leads from the page to the top of the site
 	when                  // parts that stand where a field has a value
+	each                  // a row for each of a list
 )
 
 // part is a part of what all places of a piece share.
@@ -24,7 +25,11 @@ type part struct {
 	hole  int
 	is    string // of a when: the value that the field has
 	body  []part
+	row   []part // of an each: what its rows share; their holes count for themselves
 }
+
+// holds reports whether a part stands for a hole.
+func (p *part) holds() bool { return p.kind == value || p.kind == when || p.kind == each }
 
 // place says where a hole stands, and so what its values may be.
 type place uint8
@@ -35,6 +40,7 @@ const (
 	inMarkup               // between tags, with tags
 	inAddress              // the same, where it holds an address
 	isFlag                 // nowhere: it says whether something else is shown
+	isList                 // rows of elements
 )
 
 // hole is where places differ. values has one for each, nil where there is none.
@@ -45,6 +51,7 @@ type hole struct {
 	hints  []string // words around it, the best first, of which its name is made
 	attr   string
 	tag    string
+	rows   *rows  // of a list
 	mark   string // of a flag: what is shown, and where, as in class="current" of the entry Home
 }
 
@@ -91,6 +98,7 @@ type aligner struct {
 	n     int
 	price int
 	holes []hole
+	inRow bool // the places are rows of a list
 }
 
 // lists are what the places begin with: the nodes that stand in no other.
@@ -195,7 +203,7 @@ func (a *aligner) sometimes(cols []column, has []int, hints []string) ([]part, b
 		return nil, false
 	}
 	for _, p := range body {
-		if h := p.hole; p.kind == value && h >= before && a.always(h, has) {
+		if h := p.hole; (p.kind == value || p.kind == each) && h >= before && a.always(h, has) {
 			return []part{{kind: when, hole: h, body: body}}, true
 		}
 	}
@@ -316,9 +324,11 @@ func (a *aligner) body(c column, in []int, hints []string) ([]part, bool) {
 	}
 	if !prose(lists, in) {
 		if cols, ok := a.columns(lists, in); ok {
-			if out, ok := a.rows(cols, in, hints); ok {
+			if out, ok := a.rows(cols, lists, in, hints); ok {
 				return out, true
 			}
+		} else if out, ok := a.list(lists, in, hints); ok {
+			return out, true
 		}
 	}
 	a.holes = a.holes[:before]
@@ -357,14 +367,27 @@ func (it *item) half() bool {
 	return t.kind == end || t.kind == start && it.first == it.last
 }
 
-// rows makes parts of columns as row does, and one field of the stretch of them in which little is the same.
-// It reports false where that is all of them.
-func (a *aligner) rows(cols []column, in []int, hints []string) ([]part, bool) {
+// rows makes parts of columns as row does; else a list, or one field of the stretch of them in which little is
+// the same. It reports false where that is all of them. lists are the rows of which the columns are made.
+func (a *aligner) rows(cols []column, lists [][]*item, in []int, hints []string) ([]part, bool) {
 	before := len(a.holes)
-	if out, ok := a.row(cols, in, hints); ok && !a.dear(cols, in, out, before) {
+	out, ok := a.row(cols, in, hints)
+	ok = ok && !a.dear(cols, in, out, before)
+	if ok && !uneven(lists, in) {
 		return out, true
 	}
+	apart := slices.Clone(a.holes[before:])
+	made, said := a.made(before), a.said(before)
 	a.holes = a.holes[:before]
+	if list, is := a.list(lists, in, hints); is {
+		if r := a.holes[before].rows; !ok || r.made(0) <= made && r.saidInAll() <= 2*said {
+			return list, true
+		}
+	}
+	if a.holes = a.holes[:before]; ok {
+		a.holes = append(a.holes, apart...)
+		return out, true
+	}
 	good := func(c column) bool {
 		ok := len(present(c, in)) == len(in)
 		if ok {
@@ -391,8 +414,7 @@ func (a *aligner) rows(cols []column, in []int, hints []string) ([]part, bool) {
 			}
 		}
 	}
-	out, ok := a.row(cols[:from], in, hints)
-	if !ok {
+	if out, ok = a.row(cols[:from], in, hints); !ok {
 		return nil, false
 	}
 	h := a.add(hole{place: inMarkup, hints: around(out, hints)}, in, func(i int) []byte {
@@ -414,6 +436,17 @@ func (a *aligner) made(from int) int {
 	for _, h := range a.holes[from:] {
 		if h.place != isFlag || h.mark == "" {
 			n++
+		}
+	}
+	return n
+}
+
+// said is how many bytes the values have that were made from a number on.
+func (a *aligner) said(from int) int {
+	n := 0
+	for _, h := range a.holes[from:] {
+		for _, v := range h.values {
+			n += len(v)
 		}
 	}
 	return n

@@ -37,7 +37,7 @@ func (p *Piece) Merged(field, other int) *Piece {
 	out := p.keeping(func(place int) bool { return sameValue(a.Values[place], b.Values[place]) })
 	out.parts = copied(p.parts)
 	visit(out.parts, func(x *part) {
-		if (x.kind == value || x.kind == when) && x.hole == other {
+		if x.holds() && x.hole == other {
 			x.hole = field
 		}
 	})
@@ -55,7 +55,11 @@ func (p *Piece) keeping(keep func(place int) bool) *Piece {
 	out := *p
 	out.Places, out.Odd, out.Fields = nil, slices.Clone(p.Odd), slices.Clone(p.Fields)
 	for i := range out.Fields {
-		out.Fields[i].Values = nil
+		out.Fields[i].Values, out.Fields[i].Rows = nil, nil
+		out.Fields[i].Fields = slices.Clone(out.Fields[i].Fields)
+		for k := range out.Fields[i].Fields {
+			out.Fields[i].Fields[k].Values = nil
+		}
 	}
 	for i, at := range p.Places {
 		if !keep(i) {
@@ -65,10 +69,18 @@ func (p *Piece) keeping(keep func(place int) bool) *Piece {
 		}
 		out.Places = append(out.Places, at)
 		for f := range p.Fields {
-			out.Fields[f].Values = append(out.Fields[f].Values, p.Fields[f].Values[i])
+			out.Fields[f].take(p.Fields[f].Values[i], p.Fields[f].rowsOf(i))
 		}
 	}
 	return &out
+}
+
+// rowsOf are the rows of a place, where the field is a list.
+func (f *Field) rowsOf(place int) []Row {
+	if f.Type != List {
+		return nil
+	}
+	return f.Rows[place]
 }
 
 // settled are parts in which a field always has a value; nil is none.
@@ -76,7 +88,7 @@ func settled(parts []part, field int, usual []byte) []part {
 	var out []part
 	for _, x := range parts {
 		switch {
-		case x.kind == value && x.hole == field:
+		case (x.kind == value || x.kind == each) && x.hole == field:
 			if len(usual) > 0 {
 				out = append(out, part{kind: fixed, bytes: usual})
 			}
@@ -104,7 +116,7 @@ func copied(parts []part) []part {
 func (p *Piece) reduced() *Piece {
 	used := make([]bool, len(p.Fields))
 	visit(p.parts, func(x *part) {
-		if x.kind == value || x.kind == when {
+		if x.holds() {
 			used[x.hole] = true
 		}
 	})
@@ -117,7 +129,7 @@ func (p *Piece) reduced() *Piece {
 		}
 	}
 	visit(p.parts, func(x *part) {
-		if x.kind == value || x.kind == when {
+		if x.holds() {
 			x.hole = to[x.hole]
 		}
 	})

@@ -4,9 +4,12 @@ import "strings"
 
 // Markup is the text of a block that shows the piece: what is the same everywhere, with its fields by their
 // names. It is written in the shelf language, as the pages are.
-func (p *Piece) Markup() []byte { return p.markup(nil, p.parts) }
+func (p *Piece) Markup() []byte { return markupOf(nil, p.parts, p.Fields, "") }
 
-func (p *Piece) markup(out []byte, parts []part) []byte {
+// rowName is what a row is called within its loop.
+const rowName = "entry"
+
+func markupOf(out []byte, parts []part, fields []Field, of string) []byte {
 	for i := range parts {
 		x := &parts[i]
 		switch x.kind {
@@ -15,14 +18,18 @@ func (p *Piece) markup(out []byte, parts []part) []byte {
 		case up:
 			out = append(out, "@{=page.to-top}"...)
 		case value:
-			out = append(out, "@{="+p.Fields[x.hole].Name+"}"...)
+			out = append(out, "@{="+of+fields[x.hole].Name+"}"...)
 		case when:
-			out = append(out, "@{when "+p.Fields[x.hole].Name...)
+			out = append(out, "@{when "+of+fields[x.hole].Name...)
 			if x.is != "" {
 				out = append(out, ` is "`+x.is+`"`...)
 			}
 			out = append(out, '}')
-			out = append(p.markup(out, x.body), "@{/when}"...)
+			out = append(markupOf(out, x.body, fields, of), "@{/when}"...)
+		case each:
+			f := &fields[x.hole]
+			out = append(out, "@{each "+of+f.Name+" as "+rowName+"}"...)
+			out = append(markupOf(out, x.row, f.Fields, rowName+"."), "@{/each}"...)
 		}
 	}
 	return out

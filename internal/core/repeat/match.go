@@ -8,8 +8,15 @@ type matcher struct {
 	text   []byte
 	above  string
 	values [][]byte
+	rows   map[int][]Row // of lists, by their holes
 	steps  int
 	far    int // the furthest offset up to which anything was read
+}
+
+// reading is what a place says: its values by their holes, and the rows of those that are lists.
+type reading struct {
+	values [][]byte
+	rows   map[int][]Row
 }
 
 // mostSteps is how many ways to read a place are tried.
@@ -17,13 +24,13 @@ const mostSteps = 4000
 
 // match gives the values of a place; where it is no place of the template, the offset up to which it could
 // be one.
-func (a *aligner) match(parts []part, text []byte, above string) (values [][]byte, far int, ok bool) {
-	m := &matcher{holes: a.holes, text: text, above: above, values: make([][]byte, len(a.holes))}
+func (a *aligner) match(parts []part, text []byte, above string) (found reading, far int, ok bool) {
+	m := &matcher{holes: a.holes, text: text, above: above, values: make([][]byte, len(a.holes)), rows: map[int][]Row{}}
 	ok = m.parts(parts, 0, func(at int) bool {
 		m.far = max(m.far, at)
 		return at == len(text)
 	})
-	return m.values, m.far, ok
+	return reading{m.values, m.rows}, m.far, ok
 }
 
 // begins reports whether what stands at an offset begins with some bytes.
@@ -55,6 +62,9 @@ func (m *matcher) parts(ps []part, at int, then func(at int) bool) bool {
 	}
 	if v := m.values[p.hole]; v != nil {
 		return m.begins(at, v) && m.parts(rest, at+len(v), then)
+	}
+	if p.kind == each {
+		return m.each(p, rest, at, then)
 	}
 	return m.value(p, rest, at, then)
 }
@@ -92,7 +102,9 @@ func (m *matcher) sometimes(p *part, rest []part, at int, then func(at int) bool
 // loose reports whether parts hold markup that can be anything.
 func (m *matcher) loose(ps []part) bool {
 	found := false
-	visit(ps, func(p *part) { found = found || p.kind == value && m.holes[p.hole].place == inMarkup })
+	visit(ps, func(p *part) {
+		found = found || p.kind == value && m.holes[p.hole].place == inMarkup || p.kind == each
+	})
 	return found
 }
 
@@ -114,7 +126,7 @@ func (m *matcher) value(p *part, rest []part, at int, then func(at int) bool) bo
 		if n := bytes.IndexByte(m.text[at:], h.quote); n >= 0 {
 			limit = at + n
 		}
-	case inMarkup, isFlag:
+	case inMarkup, isFlag, isList:
 	}
 	next := firsts(rest)
 	for end := at; end <= limit; end++ {

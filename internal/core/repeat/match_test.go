@@ -31,13 +31,13 @@ func TestPlacesAreReadByTheirTemplate(t *testing.T) {
 		`<t><a x="1">w</a><i s='../p'>w</i></t> `:                    nil, // something behind it
 		`<t><r></r><a x="1">w</a><i s='../p'>w</i></t>`:              nil, // nothing is no value
 	} {
-		got, _, ok := a.match(template, []byte(text), "../")
+		found, _, ok := a.match(template, []byte(text), "../")
 		require.Equal(t, want != nil, ok, text)
 		for i, w := range want {
 			if w == "-" {
-				require.Nil(t, got[i], "%s: %d", text, i)
+				require.Nil(t, found.values[i], "%s: %d", text, i)
 			} else {
-				require.Equal(t, w, string(got[i]), "%s: %d", text, i)
+				require.Equal(t, w, string(found.values[i]), "%s: %d", text, i)
 			}
 		}
 	}

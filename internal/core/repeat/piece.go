@@ -39,6 +39,7 @@ const (
 	Image  FieldType = "image"
 	Switch FieldType = "switch"
 	Choice FieldType = "choice"
+	List   FieldType = "list"
 )
 
 // Field is something in which the places of a piece differ.
@@ -50,8 +51,23 @@ type Field struct {
 	Values [][]byte
 	// Spacing is set where the places differ in white space alone.
 	Spacing bool
+	// Fields are those of a row of a list; their values are those of all rows. Rows are the rows of each
+	// place.
+	Fields []Field
+	Rows   [][]Row
 
 	quote byte
+}
+
+// RowsText is what the rows of a list say at a place, by its number, as one reads it: of each row its first
+// text, else its first value.
+func (f *Field) RowsText(place int) []string {
+	best := max(slices.IndexFunc(f.Fields, func(k Field) bool { return k.Type == Text || k.Type == Rich }), 0)
+	var out []string
+	for _, row := range f.Rows[place] {
+		out = append(out, strings.TrimSpace(string(row[best])))
+	}
+	return out
 }
 
 // Different is how many values there are, each counted once.
@@ -111,7 +127,7 @@ func (p *page) bytes(s spot) []byte { return p.Text[p.tokens[s.first].from:p.tok
 // readable reports whether what all places share is UTF-8.
 func readable(parts []part) bool {
 	ok := true
-	visit(parts, func(p *part) { ok = ok && utf8.Valid(p.bytes) })
+	deep(parts, func(p *part) { ok = ok && utf8.Valid(p.bytes) })
 	return ok
 }
 
@@ -131,10 +147,10 @@ func (f *finder) lay(p *proposal) *Piece {
 		if !ok {
 			return nil
 		}
-		if parts, ok = a.rows(cols, a.all(), nil); !ok {
+		if parts, ok = a.rows(cols, lists, a.all(), nil); !ok {
 			return nil
 		}
-		f.rooted(a, parts, classes)
+		a.rooted(parts, func(c int) string { return f.pages[classes[c].page].Up })
 		if parts = a.merged(parts); len(a.holes) <= mostFields {
 			break
 		}
@@ -149,18 +165,25 @@ func (f *finder) lay(p *proposal) *Piece {
 }
 
 // rooted makes page.up of what leads to the top of the site everywhere.
-func (f *finder) rooted(a *aligner, parts []part, spots []spot) {
+func (a *aligner) rooted(parts []part, ups func(place int) string) {
 	for i := range parts {
 		p := &parts[i]
-		if p.kind == when {
-			f.rooted(a, p.body, spots)
+		switch p.kind {
+		case when:
+			a.rooted(p.body, ups)
+		case each:
+			r := a.holes[p.hole].rows
+			r.rooted(p.row, func(row int) string { return r.ups[row] })
+			p.row = r.merged(p.row)
+			r.parts = p.row
+		default:
 		}
 		if p.kind != value || a.holes[p.hole].place != inAddress || a.holes[p.hole].attr != "" {
 			continue
 		}
 		all := true
 		for c, v := range a.holes[p.hole].values {
-			all = all && (v == nil || string(v) == f.pages[spots[c].page].Up)
+			all = all && (v == nil || string(v) == ups(c))
 		}
 		if all {
 			p.kind = up
@@ -173,7 +196,7 @@ func (f *finder) rooted(a *aligner, parts []part, spots []spot) {
 func (a *aligner) merged(parts []part) []part {
 	used := make([]bool, len(a.holes))
 	visit(parts, func(p *part) {
-		if p.kind == value || p.kind == when {
+		if p.holds() {
 			used[p.hole] = true
 		}
 	})
@@ -218,7 +241,7 @@ func (a *aligner) merged(parts []part) []part {
 		}
 	}
 	visit(parts, func(p *part) {
-		if p.kind == value || p.kind == when {
+		if p.holds() {
 			p.is = is[p.hole]
 			p.hole = to[p.hole]
 		}
@@ -276,6 +299,9 @@ func (h *hole) equals(o *hole) bool {
 	if h.place != o.place && !words || h.quote != 0 && o.quote != 0 && h.quote != o.quote {
 		return false
 	}
+	if h.rows != nil && !sameTemplate(h.rows.parts, o.rows.parts) {
+		return false
+	}
 	for i, v := range h.values {
 		if (v == nil) != (o.values[i] == nil) || !bytes.Equal(v, o.values[i]) {
 			return false
@@ -291,18 +317,25 @@ func visit(parts []part, do func(*part)) {
 	}
 }
 
+// deep is visit, of what the rows of lists share as well.
+func deep(parts []part, do func(*part)) {
+	visit(parts, func(p *part) {
+		do(p)
+		deep(p.row, do)
+	})
+}
+
 // fill gives a piece its fields and places: the values of each are read off its bytes.
 func (f *finder) fill(out *Piece, a *aligner) {
 	taken := map[string]bool{}
 	for h := range a.holes {
 		o := &a.holes[h]
-		field := Field{Name: name(o, taken), Type: o.typeOf(), Spacing: o.blank(), quote: o.quote}
-		out.Fields = append(out.Fields, field)
+		out.Fields = append(out.Fields, o.field(taken))
 	}
 	type read struct {
-		values [][]byte
-		far    int
-		ok     bool
+		reading
+		far int
+		ok  bool
 	}
 	known := map[string]read{}
 	for _, s := range out.spots {
@@ -312,7 +345,7 @@ func (f *finder) fill(out *Piece, a *aligner) {
 		place := Place{Page: int(s.page), Path: p.Path, From: p.Offset(from), To: p.Offset(to)}
 		r, ok := known[string(text)+"\x00"+p.Up]
 		if !ok {
-			r.values, r.far, r.ok = a.match(out.parts, text, p.Up)
+			r.reading, r.far, r.ok = a.match(out.parts, text, p.Up)
 			if r.ok && calls(r.values) {
 				r.far, r.ok = firstCall(text), false
 			}
@@ -328,7 +361,37 @@ func (f *finder) fill(out *Piece, a *aligner) {
 		}
 		out.Places = append(out.Places, place)
 		for h, v := range r.values {
-			out.Fields[h].Values = append(out.Fields[h].Values, v)
+			out.Fields[h].take(v, r.rows[h])
+		}
+	}
+}
+
+// field is a hole as a field, of which no value is known yet.
+func (h *hole) field(taken map[string]bool) Field {
+	out := Field{Name: name(h, taken), Type: h.typeOf(), Spacing: h.blank(), quote: h.quote}
+	if h.rows != nil {
+		taken := map[string]bool{rowName: true}
+		for _, in := range h.rows.holes {
+			// Of what a row is, its values need not speak.
+			in.hints = slices.DeleteFunc(slices.Clone(in.hints), func(w string) bool { return rowWords[w] })
+			out.Fields = append(out.Fields, in.field(taken))
+		}
+	}
+	return out
+}
+
+var rowWords = setOf("entry row item")
+
+// take adds what a place says.
+func (f *Field) take(v []byte, found []Row) {
+	f.Values = append(f.Values, v)
+	if f.Type != List {
+		return
+	}
+	f.Rows = append(f.Rows, found)
+	for _, row := range found {
+		for i := range f.Fields {
+			f.Fields[i].Values = append(f.Fields[i].Values, row[i])
 		}
 	}
 }
@@ -356,7 +419,7 @@ func firstCall(text []byte) int {
 
 // blank reports whether a hole holds nothing but white space.
 func (h *hole) blank() bool {
-	return h.place != isFlag && !slices.ContainsFunc(h.values, func(v []byte) bool {
+	return h.place < isFlag && !slices.ContainsFunc(h.values, func(v []byte) bool {
 		return len(bytes.Trim(v, blanks)) > 0
 	})
 }
@@ -369,6 +432,8 @@ func (h *hole) typeOf() FieldType {
 		return Choice
 	case h.place == isFlag:
 		return Switch
+	case h.place == isList:
+		return List
 	case h.place == inMarkup, h.blank():
 		return Rich
 	case h.place == inAddress && (h.attr == "src" || h.attr == "poster" || h.attr == "background"):
@@ -388,8 +453,9 @@ func (p *Piece) weigh(f *finder, from *proposal) {
 	for i := range p.Fields {
 		for _, v := range p.Fields[i].Values {
 			if v != nil {
-				values += len(v)
-				calls += len(v) + len(p.Fields[i].Name) + 4
+				said, names := p.Fields[i].said(v)
+				values += said
+				calls += said + names + len(p.Fields[i].Name) + 4
 			}
 		}
 	}
@@ -405,9 +471,26 @@ func (p *Piece) weigh(f *finder, from *proposal) {
 	p.score = f.score(p, from, total)
 }
 
+// said is how many bytes a value has, and how many more it takes to write it; of a list, in the mean of all
+// places, those of its rows and of their names.
+func (f *Field) said(v []byte) (values, names int) {
+	if f.Type != List {
+		return len(v), 0
+	}
+	for i := range f.Fields {
+		for _, v := range f.Fields[i].Values {
+			if v != nil {
+				values += len(v)
+				names += len(f.Fields[i].Name) + 6
+			}
+		}
+	}
+	return values / len(f.Values), names / len(f.Values)
+}
+
 // hash is of what the places share.
 func (p *Piece) hash() uint32 {
 	h := uint32(7)
-	visit(p.parts, func(x *part) { h = mix(mix(h, uint32(x.kind)), hash(x.bytes)) })
+	deep(p.parts, func(x *part) { h = mix(mix(h, uint32(x.kind)), hash(x.bytes)) })
 	return mix(h, uint32(len(p.Fields)))
 }

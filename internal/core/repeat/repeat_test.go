@@ -31,8 +31,8 @@ func long(s string) string {
 	return strings.ReplaceAll(s, "mill", "mill at the end of the long pond, which has been there since the old days")
 }
 
-// each makes pages of one template, with the values of each page in turn.
-func each(template string, rows ...[]any) []Page {
+// filled makes pages of one template, with the values of each page in turn.
+func filled(template string, rows ...[]any) []Page {
 	var texts []string
 	for i, r := range rows {
 		body := fmt.Sprintf("<p>Words that are on page %d alone: %s.</p>\n", i, strings.Repeat(string(rune('a'+i)), 30))
@@ -72,7 +72,7 @@ func TestFields(t *testing.T) {
 			[][]any{{"a <i>x</i> b"}, {"c"}, {"<b>d</b> e <i>f</i>"}, {"g <u>h</u>"}}, "paragraph:rich:4", ""},
 	} {
 		t.Run(name, func(t *testing.T) {
-			pieces := find(t, each(c.template, c.rows...))
+			pieces := find(t, filled(c.template, c.rows...))
 			require.NotEmpty(t, pieces)
 			require.Equal(t, len(c.rows), pieces[0].Pages)
 			var got []string
@@ -116,7 +116,7 @@ func TestTheMarkOfTheCurrentPageIsOneField(t *testing.T) {
 
 // What only leads to the top of the site is no field.
 func TestDepthIsNoField(t *testing.T) {
-	pages := each(`<div class="head"><img src="%slogo.png" alt="The mill, as it stood"></div>`,
+	pages := filled(`<div class="head"><img src="%slogo.png" alt="The mill, as it stood"></div>`,
 		[]any{""}, []any{"../"}, []any{"../../"}, []any{"../"})
 	for i, up := range []string{"", "../", "../../", "../"} {
 		pages[i].Up = up
@@ -124,6 +124,73 @@ func TestDepthIsNoField(t *testing.T) {
 	p := find(t, pages)[0]
 	require.Empty(t, p.Fields)
 	require.Contains(t, string(p.Markup()), `src="@{=page.to-top}logo.png"`)
+}
+
+// Rows of which pages have different numbers are a list, whose fields are those of a row.
+func TestLists(t *testing.T) {
+	entries := func(names ...string) string {
+		out := ""
+		for i, n := range names {
+			mark := ""
+			if i == 1 {
+				mark = " class=\"here\""
+			}
+			out += fmt.Sprintf("\n<li%s><a href=\"%s.html\">To the %s</a></li>", mark, n, n)
+		}
+		return out
+	}
+	box := "<div class=\"more\"><h3>More about the mill house and all that stands around it</h3><ul class=\"links\">%s\n</ul></div>"
+	for name, c := range map[string]struct {
+		template     string
+		rows         [][]any
+		want, markup string
+	}{
+		"of links": {box, [][]any{{entries("gate", "yard", "pond")}, {entries("well")}, {entries("barn", "loft")}, {entries("lane", "gate")}},
+			"links[address:link label:text current:switch?]", "<ul class=\"links\">@{each links as entry}\n" +
+				"<li@{when entry.current} class=\"here\"@{/when}><a href=\"@{=entry.address}\">@{=entry.label}</a></li>@{/each}\n</ul>"},
+		"that some do not have": {box, [][]any{{entries("gate", "yard")}, {""}, {entries("barn")}, {""}},
+			"links[address:link label:text current:switch?]", ""},
+		"of rows of a table": {"<table class=\"hours\"><caption>The hours in which the mill house is open to all</caption>%s</table>",
+			[][]any{{"<tr><td>May</td><td>9</td></tr>"}, {"<tr><td>June</td><td>8</td></tr><tr><td>July</td><td>7</td></tr>"},
+				{"<tr><td>March</td><td>10</td></tr><tr><td>April</td><td>12</td></tr><tr><td>Other</td><td>1</td></tr>"}},
+			"hours[cell:text words:text]", ""},
+	} {
+		t.Run(name, func(t *testing.T) {
+			piece := find(t, filled(c.template, c.rows...))[0]
+			var got []string
+			for i := range piece.Fields {
+				f := &piece.Fields[i]
+				if f.Type != List {
+					got = append(got, f.Name+":"+string(f.Type))
+					continue
+				}
+				var in []string
+				for k := range f.Fields {
+					one := f.Fields[k].Name + ":" + string(f.Fields[k].Type)
+					if f.Fields[k].Optional() {
+						one += "?"
+					}
+					in = append(in, one)
+				}
+				got = append(got, f.Name+"["+strings.Join(in, " ")+"]")
+			}
+			require.Equal(t, c.want, strings.Join(got, " "), string(piece.Markup()))
+			require.Contains(t, string(piece.Markup()), c.markup)
+			require.Len(t, piece.Places, len(c.rows))
+		})
+	}
+}
+
+// What is said in paragraphs is a text, and no list.
+func TestParagraphsAreNoList(t *testing.T) {
+	pieces := find(t, filled("<div class=\"words\"><h3>What the miller says of his mill house</h3>%s</div>", []any{"<p>one</p>"},
+		[]any{"<p>two</p>\n<p>three</p>"}, []any{"<p>four</p>\n<p>five</p>\n<p>six</p>"}, []any{"<p>seven</p>\n<p>eight</p>"}))
+	require.NotEmpty(t, pieces)
+	for _, p := range pieces {
+		for i := range p.Fields {
+			require.NotEqual(t, List, p.Fields[i].Type)
+		}
+	}
 }
 
 // A header may open what a footer closes: both are pieces all the same.
@@ -166,7 +233,13 @@ func draw(t *rapid.T) []Page {
 		for range rapid.IntRange(0, 3).Draw(t, "cards") {
 			s += fmt.Sprintf(card, w("b"), w("c"))
 		}
-		s += w("d") + "</div></body>"
+		s += "<div class=\"links\"><h2>More of the mill and the yard</h2><ul>"
+		for range rapid.IntRange(0, 5).Draw(t, "rows") {
+			row := rapid.SampledFrom([]string{"\n<li><a href=\"../%s.html\">%s</a></li>",
+				"\n<li class=\"on\"><a href=\"%s\">%s</a></li>"}).Draw(t, "row")
+			s += fmt.Sprintf(row, strings.NewReplacer("\"", "", "<", "", ">", "").Replace(w("to")), w("e"))
+		}
+		s += "\n</ul></div>" + w("d") + "</div></body>"
 		depth := rapid.IntRange(0, 2).Draw(t, "depth")
 		out = append(out, Page{Path: fmt.Sprintf("pages/p%d.html", i), Text: []byte(s), At: i,
 			Up: strings.Repeat("../", depth)})
@@ -177,11 +250,18 @@ func draw(t *rapid.T) []Page {
 // Every place of every piece is its template with its values, places of a piece lie apart, and the same pages
 // give the same pieces.
 func TestPlacesAreTheirTemplates(t *testing.T) {
+	lists := 0
+	defer func() { require.Positive(t, lists, "no list was found") }()
 	rapid.Check(t, func(t *rapid.T) {
 		pages := draw(t)
 		pieces, again := find(t, pages), find(t, pages)
 		require.Len(t, again, len(pieces))
 		for n, p := range pieces {
+			for f := range p.Fields {
+				if p.Fields[f].Type == List {
+					lists++
+				}
+			}
 			require.Equal(t, p.ID, again[n].ID)
 			require.Equal(t, p.Places, again[n].Places)
 			last := Place{Page: -1}
@@ -191,14 +271,18 @@ func TestPlacesAreTheirTemplates(t *testing.T) {
 				require.True(t, at.Page != last.Page || at.From >= last.To, "places lie apart")
 				last = at
 				want := string(pg.Text[at.From-pg.At : at.To-pg.At])
-				require.Equal(t, want, p.filled(p.parts, i, pg.Up))
+				var says [][]byte
+				for f := range p.Fields {
+					says = append(says, p.Fields[f].Values[i])
+				}
+				require.Equal(t, want, fill(p.parts, says, pg.Up, func(hole int) []Row { return p.Fields[hole].Rows[i] }))
 			}
 		}
 	})
 }
 
-// filled writes a place of a piece from its template: another way than the one by which it was checked.
-func (p *Piece) filled(parts []part, place int, above string) string {
+// fill writes a place of a piece from its template: another way than the one by which it was checked.
+func fill(parts []part, says [][]byte, above string, rows func(hole int) []Row) string {
 	out := ""
 	for _, x := range parts {
 		switch x.kind {
@@ -207,11 +291,15 @@ func (p *Piece) filled(parts []part, place int, above string) string {
 		case up:
 			out += above
 		case value:
-			out += string(p.Fields[x.hole].Values[place])
+			out += string(says[x.hole])
 		case when:
-			v := string(p.Fields[x.hole].Values[place])
+			v := string(says[x.hole])
 			if x.is == "" && v != "" || x.is != "" && v == x.is {
-				out += p.filled(x.body, place, above)
+				out += fill(x.body, says, above, rows)
+			}
+		case each:
+			for _, row := range rows(x.hole) {
+				out += fill(x.row, row, above, nil)
 			}
 		}
 	}
@@ -278,7 +366,7 @@ func FuzzAttributes(f *testing.F) {
 func TestWhatIsStoppedGivesNothing(t *testing.T) {
 	ctx, stop := context.WithCancel(context.Background())
 	stop()
-	_, err := Find(ctx, each("<div class=\"a\">%s of the old mill, and more of it in here</div>", []any{"a"}, []any{"b"},
+	_, err := Find(ctx, filled("<div class=\"a\">%s of the old mill, and more of it in here</div>", []any{"a"}, []any{"b"},
 		[]any{"c"}), nil)
 	require.ErrorIs(t, err, context.Canceled)
 }

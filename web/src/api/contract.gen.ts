@@ -1858,7 +1858,9 @@ export interface components {
         RepeatField: {
             name: string;
             /** @enum {string} */
-            type: "text" | "rich" | "link" | "image" | "switch" | "choice";
+            type: "text" | "rich" | "link" | "image" | "switch" | "choice" | "list";
+            /** @description Of a list: those of a row. */
+            fields?: components["schemas"]["RepeatField"][];
             /** @description Those that it can have. */
             types: string[];
             /** @description How many different ones. */
@@ -1881,7 +1883,7 @@ export interface components {
             from: number;
             to: number;
             differs?: components["schemas"]["RepeatDiffers"];
-            /** @description One for each field, as it is written there, the first 400 bytes of it; null where there is none. Absent in an example. */
+            /** @description One for each field, as it is written there, the first 400 bytes of it, and of a list what its rows say; null where there is none. Absent in an example. */
             values?: (string | null)[];
         };
         RepeatedPiece: {
@@ -5477,7 +5479,7 @@ export const makeBlocksOperationOperationValues: ReadonlyArray<FlattenedDeepRequ
 export const makeLayoutOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MakeLayoutOperation"]["operation"]> = ["make-layout"];
 export const madeBlocksAnswerValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["MadeBlocks"]["answer"]> = ["made"];
 export const repeatKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["Repeat"]["kind"]> = ["frame", "content"];
-export const repeatFieldTypeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RepeatField"]["type"]> = ["text", "rich", "link", "image", "switch", "choice"];
+export const repeatFieldTypeValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["RepeatField"]["type"]> = ["text", "rich", "link", "image", "switch", "choice", "list"];
 export const documentClassValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["DocumentClass"]> = ["site", "layout", "block", "style", "behaviour", "shortcode", "rule", "menu", "page", "asset", "file"];
 export const wordsSpotKindValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["WordsSpot"]["kind"]> = ["text", "attribute", "value", "written"];
 export const adoptOperationOperationValues: ReadonlyArray<FlattenedDeepRequired<components>["schemas"]["AdoptOperation"]["operation"]> = ["adopt"];

@@ -14,7 +14,7 @@ const placeAt = (i: number) => ({
   doc: `pages/p${i}.html`,
   from: 0,
   to: 9,
-  values: [`Ida ${i}`, "1890"],
+  values: [`Ida ${i}`, "1890", " ", `Gate ${i} · Yard`],
 });
 const piece: RepeatedPiece = {
   piece: {
@@ -29,6 +29,17 @@ const piece: RepeatedPiece = {
       { ...field, name: "keeper", values: places },
       { ...field, name: "since", values: 1, optional: true },
       { ...field, name: "gap", values: 2, spacing: true },
+      {
+        ...field,
+        name: "ways",
+        type: "list",
+        types: ["list"],
+        values: 3,
+        fields: [
+          { ...field, name: "address", values: 5 },
+          { ...field, name: "label", values: 5 },
+        ],
+      },
     ],
     example: placeAt(0),
   },
@@ -73,6 +84,8 @@ describe("the values of a piece", () => {
     await part.answer({ ...piece, places: Array.from({ length: 1000 }, (_, i) => placeAt(i)) });
     const row = (name: RegExp) => screen.getByRole("row", { name });
     await waitFor(() => expect(row(/The pond/).textContent).toContain("Ida 1"));
+    expect(row(/The pond/).textContent).toContain("Gate 1 · Yard");
+    expect(screen.getByText("list of address, label")).toBeTruthy();
     expect(row(/odd\.html/).textContent).toContain("differs from line 7 on, @{year /} and more");
     expect(row(/short\.html/).textContent).toContain("ends in line 9");
     const box = within(row(/odd\.html/)).getByRole<HTMLInputElement>("checkbox");

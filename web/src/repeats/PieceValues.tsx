@@ -195,7 +195,13 @@ function FieldHead({
             options={field.types.map((t) => [t, t] as const)}
           />
         ) : (
-          <span className="soft">{dropped ? "no field" : field.type}</span>
+          <span className="soft">
+            {dropped
+              ? "no field"
+              : field.fields
+                ? `list of ${field.fields.map((f) => f.name).join(", ")}`
+                : field.type}
+          </span>
         )}
         <Button
           size="small"

@@ -330,7 +330,7 @@ func all(pages []repeat.Page) map[string]bool {
 // Whatever is repeated on drawn pages, however broken, spelled and nested: each piece, and all of them at
 // once, becomes a block, and no byte of any page changes.
 func TestNoByteChanges(t *testing.T) {
-	taken, left := 0, 0
+	taken, left, lists := 0, 0, 0
 	rapid.Check(t, func(t *rapid.T) {
 		pages := drawn(t)
 		s := siteOf(pages)
@@ -358,8 +358,13 @@ func TestNoByteChanges(t *testing.T) {
 				same(t, after(s, set), pages)
 				continue
 			}
-			for _, m := range made {
+			for i, m := range made {
 				taken += m.Places
+				for _, f := range w[i].Piece.Fields {
+					if f.Type == repeat.List {
+						lists += m.Places
+					}
+				}
 				if m.Places > 0 {
 					left += len(m.Left)
 				}
@@ -368,6 +373,7 @@ func TestNoByteChanges(t *testing.T) {
 		}
 	})
 	require.Greater(t, taken, 100, "places")
+	require.Positive(t, lists, "places with a list")
 	require.Less(t, 10*left, taken, "places left: addresses that no value may be")
 }
 
@@ -406,6 +412,12 @@ func drawn(t *rapid.T) map[string]string {
 		for range rapid.IntRange(0, 3).Draw(t, "cards") {
 			s += fmt.Sprintf("<div class=\"card\"><h2>%s</h2>\n<p>Opening hours: %s, and ring the bell</p></div>\n", v(), v())
 		}
+		s += "<ul class=\"more\">"
+		for range rapid.IntRange(0, 4).Draw(t, "rows") {
+			s += fmt.Sprintf(rapid.SampledFrom([]string{"\n<li><a href=\"%s\">%s</a></li>", "\n<li class=on><a href=\"%s\">%s</a></li>"}).
+				Draw(t, "row"), a(), v())
+		}
+		s += "\n</ul>"
 		out[strings.Repeat("d/", i%3)+fmt.Sprintf("p%d.html", i)] = s + v() + "</div></body>"
 	}
 	return out

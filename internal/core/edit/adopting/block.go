@@ -22,6 +22,9 @@ type field struct {
 // fieldOf works out how a field is declared: with a default where most places say the same, or as the page's
 // title where it mostly is that. bad are places whose value cannot stand where it would.
 func (a *adoption) fieldOf(p *repeat.Piece, f *repeat.Field, bad []bool) field {
+	if f.Type == repeat.List {
+		return a.listOf(p, f, bad)
+	}
 	b := &block.Field{Name: f.Name, Type: block.Type(f.Type)}
 	out := field{args: make([]string, len(p.Places))}
 	said, exact := make([]string, len(p.Places)), make([]bool, len(p.Places))
@@ -66,17 +69,7 @@ func (a *adoption) fieldOf(p *repeat.Piece, f *repeat.Field, bad []bool) field {
 
 // declared is a field as the front matter of a block has it.
 func declared(f *repeat.Field, usual string, title bool) string {
-	out := "  " + f.Name + ": {type: " + string(f.Type) + ", label: " + site.PlainYAML(label(f.Name))
-	if f.Type == repeat.Choice {
-		var all []string
-		for _, v := range f.Values {
-			if v != nil {
-				all = append(all, string(v))
-			}
-		}
-		slices.Sort(all)
-		out += ", choices: [" + strings.Join(slices.Compact(all), ", ") + "]"
-	}
+	out := "  " + f.Name + ": " + inline(f)
 	if usual != "" {
 		if v, ok := argumentText(usual); ok {
 			out += ", default: " + site.PlainYAML(v)
@@ -86,6 +79,21 @@ func declared(f *repeat.Field, usual string, title bool) string {
 		out += ", from: page.title"
 	}
 	return out + "}\n"
+}
+
+// choicesOf declares what a choice can be.
+func choicesOf(f *repeat.Field) string {
+	if f.Type != repeat.Choice {
+		return ""
+	}
+	var all []string
+	for _, v := range f.Values {
+		if v != nil {
+			all = append(all, string(v))
+		}
+	}
+	slices.Sort(all)
+	return ", choices: [" + strings.Join(slices.Compact(all), ", ") + "]"
 }
 
 // argumentText is the text of an argument in double quotes.

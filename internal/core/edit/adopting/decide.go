@@ -65,6 +65,10 @@ func decided(w Wanted) (*repeat.Piece, error) {
 				return nil, site.Refuse("two fields would be called %s, of types %s and %s; they are one where their "+
 					"types are, or choose another name", a.Name, a.Type, b.Type)
 			}
+			if a.Type == repeat.List {
+				return nil, site.Refuse("two fields would be called %s; lists do not become one, so choose another name "+
+					"for one", a.Name)
+			}
 			p = p.Merged(i, j)
 		}
 	}

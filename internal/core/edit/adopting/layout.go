@@ -3,6 +3,7 @@ package adopting
 import (
 	"bytes"
 	"html"
+	"reflect"
 	"slices"
 	"strings"
 
@@ -213,6 +214,12 @@ func (a *adoption) content(f framed, top, bottom *repeat.Piece) (text []byte, ok
 			case repeat.Switch:
 				value = true
 			case repeat.Choice:
+			case repeat.List:
+				items, ok := a.items(field, field.Rows[place])
+				if list := any(items); !ok || !reflect.DeepEqual(list, markup.Unspelled(list)) {
+					return nil, false // front matter has no spelling beside the value
+				}
+				value = items
 			default:
 				plain := string(v)
 				if field.Type != repeat.Rich {

@@ -59,3 +59,13 @@ func TestArgumentsAreReadBack(t *testing.T) {
 		require.Equal(t, `<p title="@{c a='1' /}">`, string(back))
 	})
 }
+
+func TestWhatAListSaysStillKeepsItsSpelling(t *testing.T) {
+	src := []byte("@{c links=[{\"label\": `a&nbsp;b`}, {\"label\": `c&amp;d`}] /}")
+	require.JSONEq(t, "[{\"label\": \"a\u00a0b\"}, {\"label\": \"c&d\"}]", values.CallAt(src, 3).Arguments[0].Text)
+	f := &block.Field{Name: "links", Type: block.List, Fields: []*block.Field{{Name: "label", Type: block.Text}}}
+	value := "[{\"label\": \"c&d\"}, {\"label\": \"new\"}]"
+	got, err := values.SetArgument(src, 3, f, &value)
+	require.NoError(t, err)
+	require.Equal(t, "@{c links=[{\"label\":`c&amp;d`},{\"label\":\"new\"}] /}", string(got))
+}
