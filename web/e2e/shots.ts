@@ -1,4 +1,22 @@
+import { spawnSync } from "node:child_process";
+import { mkdtempSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { expect, legend, openBlock, rendering, test, typeBefore } from "./bench";
+
+/** A folder of a site as it is published, without a trace of what has published it. */
+function published(shelf: string): string {
+  const out = join(mkdtempSync(join(tmpdir(), "old-")), "crossing");
+  spawnSync("../bin/brickshelf", ["publish", shelf, "--out", out]); // of what is broken on it it tells, and goes on
+  rmSync(join(out, ".shelf"), { recursive: true });
+  renameSync(join(out, "_shelf"), join(out, "made"));
+  for (const path of readdirSync(out, { recursive: true, encoding: "utf8" })) {
+    if (!/\.(html|css|js)$/.test(path)) continue;
+    const text = readFileSync(join(out, path), "utf8").replaceAll("/_shelf/", "/made/");
+    writeFileSync(join(out, path), text);
+  }
+  return out;
+}
 
 /** Makes the pictures that the README shows. */
 test("pictures", async ({ page, running }) => {
@@ -84,9 +102,6 @@ test("pictures", async ({ page, running }) => {
   await expect(legend(page, "change")).toHaveText("65");
   await shot("menu");
   await page.getByRole("button", { name: "Discard" }).click();
-  await page.goto(`${running.tool}/ternholm/reference/timetable`);
-  await expect(rendering(page).getByText("Every 90 minutes.")).toBeVisible();
-  await shot("reference");
   await page.goto(`${running.tool}/ternholm/checks?tab=copies`);
   await page.getByRole("button", { name: "Compare on Kelsay" }).click();
   await expect(page.locator(".cm-changedLine").first()).toBeVisible();
@@ -126,6 +141,17 @@ test("pictures", async ({ page, running }) => {
   await page.getByRole("button", { name: "Side by side" }).first().click();
   await expect(page.locator(".cm-changedLine").first()).toBeVisible();
   await shot("parts");
+  // The demo site as any web server would have it, brought as a site of its own.
+  await page.goto(`${running.tool}/?all`);
+  await page.getByLabel("The folder to bring").setInputFiles(published("../demo/ternholm"));
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Repeated pieces");
+  await page
+    .getByRole("button", { name: /^Crumbs/ })
+    .first()
+    .click();
+  await expect(page.getByText("No page changes.")).toBeVisible();
+  await expect(page.getByText(/other files came in/)).toHaveCount(0, { timeout: 15_000 });
+  await shot("repeats");
   await openBlock(page, running, "port-card");
   await page.getByRole("button", { name: "Dark scheme" }).click();
   await openBlock(page, running, "port-card");

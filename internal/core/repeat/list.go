@@ -197,11 +197,12 @@ func (r *rows) saidInAll() int {
 // listHints are words of which a list can be named.
 func listHints(row []*item, hints []string) []string {
 	name, _, _ := attributes(row[len(row)-1].tag())
-	many := map[string]string{"li": "entries", "tr": "rows", "option": "options", "a": "links"}
-	if m := many[string(bytes.ToLower(name[1:]))]; m != "" {
-		return append(append([]string{}, hints...), m)
+	word := map[string]string{"li": "entries", "tr": "rows", "option": "options", "a": "links"}[string(bytes.ToLower(name[1:]))]
+	if word == "" {
+		word = "items"
 	}
-	return append(append([]string{}, hints...), "items")
+	out := slices.DeleteFunc(slices.Clone(hints), func(h string) bool { return h == "table" || rowWords[h] })
+	return append(out, word)
 }
 
 // each reads rows from an offset on, as many as can be, and then what follows them.

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"cmp"
 	"fmt"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -60,15 +61,19 @@ type Field struct {
 }
 
 // RowsText is what the rows of a list say at a place, by its number, as one reads it: of each row its first
-// text, else its first value.
+// text that is no attribute, else its first value.
 func (f *Field) RowsText(place int) []string {
-	best := max(slices.IndexFunc(f.Fields, func(k Field) bool { return k.Type == Text || k.Type == Rich }), 0)
+	best := max(slices.IndexFunc(f.Fields, func(k Field) bool {
+		return k.quote == 0 && (k.Type == Text || k.Type == Rich)
+	}), 0)
 	var out []string
 	for _, row := range f.Rows[place] {
-		out = append(out, strings.TrimSpace(string(row[best])))
+		out = append(out, string(bytes.TrimSpace(anyTag.ReplaceAll(row[best], nil))))
 	}
 	return out
 }
+
+var anyTag = regexp.MustCompile(`<[^>]*>`)
 
 // Different is how many values there are, each counted once.
 func (f *Field) Different() int {

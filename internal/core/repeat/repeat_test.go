@@ -177,6 +177,9 @@ func TestLists(t *testing.T) {
 			require.Equal(t, c.want, strings.Join(got, " "), string(piece.Markup()))
 			require.Contains(t, string(piece.Markup()), c.markup)
 			require.Len(t, piece.Places, len(c.rows))
+			if f := &piece.Fields[0]; name == "of links" {
+				require.Equal(t, []string{"To the gate", "To the yard", "To the pond"}, f.RowsText(0))
+			}
 		})
 	}
 }

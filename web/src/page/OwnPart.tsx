@@ -7,6 +7,7 @@ import type { PagePart } from "../api/client";
 import { actsOf, verbs } from "../shared/copies/acts";
 import { standingWords, useStanding } from "../shared/copies/standings";
 import { useRow } from "../shared/sorting";
+import { excerptOf } from "./excerpt";
 import type { Doing } from "./useDoing";
 
 /** One thing of a page's own text in the outline: a call, a one-off copy, or text. */
@@ -118,14 +119,4 @@ export function OwnPart({
       )}
     </li>
   );
-}
-
-/** Text without its tags, as it reads. */
-export function excerptOf(html: string): string {
-  const words = html
-    .replace(/@\{[^}]*\}/g, "")
-    .replace(/<[^>]*>/g, " ")
-    .replace(/\s+/g, " ")
-    .trim();
-  return words || html.replace(/\s+/g, " ").slice(0, 80);
 }
