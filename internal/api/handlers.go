@@ -71,6 +71,8 @@ func (h *handlers) fail(c *gin.Context, err error) {
 	var large *http.MaxBytesError
 	var unread *site.Problem // of a text that cannot be read
 	switch {
+	case errors.Is(err, context.Canceled):
+		c.Abort() // nobody waits for the answer any more
 	case errors.As(err, &conflict):
 		send(c, Problem{Type: "about:blank", Title: "Changed elsewhere", Status: http.StatusConflict,
 			Detail: conflict.Error(),

@@ -18,7 +18,7 @@ func (h *handlers) FindWords(c *gin.Context, name SiteName) {
 		return
 	}
 	h.read(c, name, func(d *shelf.Shelf) {
-		list, err := wording.Find(d, query(in.Words), given(in.With))
+		list, err := wording.Find(c.Request.Context(), d, query(in.Words), given(in.With))
 		if err != nil {
 			h.fail(c, err)
 			return

@@ -367,8 +367,8 @@ func (it *item) half() bool {
 	return t.kind == end || t.kind == start && it.first == it.last
 }
 
-// rows makes parts of columns as row does; else a list, or one field of the stretch of them in which little is
-// the same. It reports false where that is all of them. lists are the rows of which the columns are made.
+// rows makes parts of columns as row does; else a list, or one field of the stretch of them in which little
+// is the same. It reports false where that is all of them. lists are the rows of which the columns are made.
 func (a *aligner) rows(cols []column, lists [][]*item, in []int, hints []string) ([]part, bool) {
 	before := len(a.holes)
 	out, ok := a.row(cols, in, hints)

@@ -157,7 +157,8 @@ func unsaid(row []*item) []*item {
 func (r *rows) worth(row []*item, cols []column) bool {
 	_, conditions := weigh(r.parts)
 	made := r.made(0)
-	if made == 0 || made > mostOfRow || conditions > mostConditions || made > 1 && r.dear(cols, r.all(), r.parts, 0) {
+	if made == 0 || made > mostOfRow || conditions > mostConditions ||
+		made > 1 && r.dear(cols, r.all(), r.parts, 0) {
 		return false
 	}
 	any := anyRows[row[len(row)-1].token().name]

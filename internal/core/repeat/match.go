@@ -25,7 +25,8 @@ const mostSteps = 4000
 // match gives the values of a place; where it is no place of the template, the offset up to which it could
 // be one.
 func (a *aligner) match(parts []part, text []byte, above string) (found reading, far int, ok bool) {
-	m := &matcher{holes: a.holes, text: text, above: above, values: make([][]byte, len(a.holes)), rows: map[int][]Row{}}
+	m := &matcher{holes: a.holes, text: text, above: above, values: make([][]byte, len(a.holes)),
+		rows: map[int][]Row{}}
 	ok = m.parts(parts, 0, func(at int) bool {
 		m.far = max(m.far, at)
 		return at == len(text)

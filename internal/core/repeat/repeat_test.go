@@ -278,7 +278,8 @@ func TestPlacesAreTheirTemplates(t *testing.T) {
 				for f := range p.Fields {
 					says = append(says, p.Fields[f].Values[i])
 				}
-				require.Equal(t, want, fill(p.parts, says, pg.Up, func(hole int) []Row { return p.Fields[hole].Rows[i] }))
+				rows := func(hole int) []Row { return p.Fields[hole].Rows[i] }
+				require.Equal(t, want, fill(p.parts, says, pg.Up, rows))
 			}
 		}
 	})

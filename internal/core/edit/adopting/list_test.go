@@ -94,7 +94,8 @@ func TestListsDoNotBecomeOne(t *testing.T) {
 		lists = append(lists, p.Fields[i].Name)
 	}
 	require.Len(t, lists, 2)
-	_, _, err := adopting.Adopt(s, looked, []adopting.Wanted{{Piece: p, Rename: map[string]string{lists[1]: lists[0]}}})
+	_, _, err := adopting.Adopt(s, looked, []adopting.Wanted{{Piece: p,
+		Rename: map[string]string{lists[1]: lists[0]}}})
 	require.ErrorContains(t, err, "lists do not become one")
 	set, _, err := adopting.Adopt(s, looked, []adopting.Wanted{{Piece: p, Drop: lists[1:], Rename: map[string]string{lists[0]: "more"}}})
 	if err != nil {

@@ -66,6 +66,10 @@ var references = regexp.MustCompile(`@@\{|&(?:#[0-9]+|#[xX][0-9a-fA-F]+|[A-Za-z]
 func reading(src []byte, from, to int) stretch {
 	s := stretch{from: from, to: to}
 	raw := src[from:to]
+	if bytes.IndexByte(raw, '&') < 0 && !bytes.Contains(raw, []byte("@@{")) {
+		s.text = string(raw)
+		return s
+	}
 	var b strings.Builder
 	at := 0
 	for _, m := range references.FindAllIndex(raw, -1) {
@@ -151,6 +155,9 @@ var attribute = regexp.MustCompile(`([^\s"'<>/=\x01]+)\s*=\s*("[^"]*"|'[^']*'|[^
 
 func attributes(src []byte, from, to int) []stretch {
 	var out []stretch
+	if bytes.IndexByte(src[from:to], '=') < 0 {
+		return nil
+	}
 	for _, m := range attribute.FindAllSubmatchIndex(src[from:to], -1) {
 		name, begin, end := string(src[from+m[2]:from+m[3]]), from+m[4], from+m[5]
 		put := unquoted(begin, end)
@@ -258,7 +265,8 @@ func argument(src []byte, n *markup.Node, a *markup.Arg) []stretch {
 	case markup.ArgJSON:
 		var out []stretch
 		for _, m := range jsonText.FindAllSubmatchIndex(src[span.From:span.To], -1) {
-			one := stretch{kind: Value, of: of, from: span.From + m[2], to: span.From + m[3], put: anew(jsonOf)}
+			one := stretch{kind: Value, of: of, from: span.From + m[2], to: span.From + m[3],
+				put: anew(jsonOf)}
 			raw := src[one.from:one.to]
 			switch {
 			case m[4] < m[5]: // a key

@@ -3,6 +3,7 @@ package wording
 import (
 	"bytes"
 	"cmp"
+	"context"
 	"encoding/json"
 	"fmt"
 	"slices"
@@ -39,17 +40,17 @@ type Name struct {
 const around = 60
 
 // Find lists the spots in documents, in the order of their paths, with what would stand there.
-// The error is a site.Refusal where the query cannot be read.
-func Find(s *shelf.Shelf, q Query, with string) ([]Spot, error) {
+// The error is a site.Refusal where the query cannot be read, else that of the context.
+func Find(ctx context.Context, s *shelf.Shelf, q Query, with string) ([]Spot, error) {
 	m, err := compile(q)
 	if err != nil {
 		return nil, err
 	}
 	var out []Spot
-	for _, d := range m.documents(s, with) {
+	for _, d := range m.documents(ctx, s, with) {
 		out = append(out, d.spots()...)
 	}
-	return out, nil
+	return out, ctx.Err()
 }
 
 // Seen names a list of spots: another list has another name.
@@ -67,7 +68,7 @@ func Replace(s *shelf.Shelf, q Query, with string, without []Name, seen site.Has
 	if err != nil {
 		return set, err
 	}
-	docs := m.documents(s, with)
+	docs := m.documents(context.Background(), s, with)
 	if seen != "" {
 		var list []Spot
 		for _, d := range docs {
@@ -130,13 +131,14 @@ type finding struct {
 	list    []found
 }
 
-// documents lists those that say what is looked for.
-func (m *matcher) documents(s *shelf.Shelf, with string) []document {
+// documents lists those that say what is looked for, until the context ends.
+func (m *matcher) documents(ctx context.Context, s *shelf.Shelf, with string) []document {
 	paths := s.Paths("")
 	all := make([]document, len(paths))
 	shelf.Parallel(len(paths), func(i int) {
 		class, _, _ := site.Classify(paths[i])
-		if class == site.HistoryDoc || len(m.query.In) > 0 && !slices.Contains(m.query.In, class) {
+		if ctx.Err() != nil || class == site.HistoryDoc ||
+			len(m.query.In) > 0 && !slices.Contains(m.query.In, class) {
 			return
 		}
 		src, _ := s.Get(paths[i])

@@ -1,6 +1,7 @@
 package wording_test
 
 import (
+	"context"
 	"strings"
 	"testing"
 
@@ -94,7 +95,7 @@ func TestReplacing(t *testing.T) {
 	} {
 		t.Run(c.what, func(t *testing.T) {
 			s := sitetest.New(siteOf(c.doc[0], c.doc[1]))
-			list, err := wording.Find(s, c.q, c.with)
+			list, err := wording.Find(context.Background(), s, c.q, c.with)
 			require.NoError(t, err)
 			set, err := wording.Replace(s, c.q, c.with, nil, wording.Seen(list))
 			if c.then == "" {
@@ -111,7 +112,7 @@ func TestReplacing(t *testing.T) {
 
 func TestSpotsAreToldWithTheirPlaces(t *testing.T) {
 	f := siteOf("pages/p.html", "---\ntitle: One\noverrides: {main/b~1: {word: x one}}\n---\n<p>A&amp;A\nsays one</p>\n@{b word=\"my one\" /}")
-	list, err := wording.Find(sitetest.New(f), wording.Query{Text: "one"}, "two")
+	list, err := wording.Find(context.Background(), sitetest.New(f), wording.Query{Text: "one"}, "two")
 	require.NoError(t, err)
 	require.Equal(t, []wording.Spot{
 		{Path: "pages/p.html", N: 0, Kind: wording.Value, Of: "title", Line: 2, Column: 8, Match: "One", With: "two"},
@@ -123,7 +124,7 @@ func TestSpotsAreToldWithTheirPlaces(t *testing.T) {
 			Match: "one", With: "two"},
 	}, list)
 	long := strings.Repeat("ä", 60)
-	list, err = wording.Find(sitetest.New(siteOf("pages/p.html", long+"one"+long)), wording.Query{Text: "one"}, "")
+	list, err = wording.Find(context.Background(), sitetest.New(siteOf("pages/p.html", long+"one"+long)), wording.Query{Text: "one"}, "")
 	require.NoError(t, err)
 	require.Equal(t, long[:60], list[0].Before)
 	require.Equal(t, long[:60], list[0].After)
@@ -133,7 +134,7 @@ func TestWhatCannotBeReplaced(t *testing.T) {
 	s := sitetest.New(siteOf("pages/p.html", "---\ntitle: >\n  one\n  two\n---\none"))
 	q := wording.Query{Text: "one"}
 	for _, bad := range []wording.Query{{Text: "  "}, {Text: "(", Pattern: true}} {
-		_, err := wording.Find(s, bad, "")
+		_, err := wording.Find(context.Background(), s, bad, "")
 		require.Error(t, err)
 		_, err = wording.Replace(s, bad, "", nil, "")
 		var refusal *site.Refusal
@@ -160,7 +161,7 @@ func TestReplacedSitesSayTheOtherWords(t *testing.T) {
 		const mark = "QZX"
 		with := rapid.SampledFrom([]string{mark, mark + " & <" + mark + ">", "'" + mark + "\"", mark + ": @{" + mark + " /}",
 			"{" + mark + "}, [" + mark + "] #" + mark}).Draw(t, "with")
-		list, err := wording.Find(s, q, with)
+		list, err := wording.Find(context.Background(), s, q, with)
 		require.NoError(t, err)
 		var without []wording.Name
 		want, chosen := []string{}, 0
@@ -181,14 +182,14 @@ func TestReplacedSitesSayTheOtherWords(t *testing.T) {
 			return
 		}
 		o := sitetest.New(sitetest.Apply(t, f, set))
-		now, err := wording.Find(o, wording.Query{Text: with, Case: true}, "")
+		now, err := wording.Find(context.Background(), o, wording.Query{Text: with, Case: true}, "")
 		require.NoError(t, err)
 		var got []string
 		for _, spot := range now {
 			got = append(got, spot.Path)
 		}
 		require.Equal(t, want, got, "%s", set.Changes)
-		again, err := wording.Find(o, q, with)
+		again, err := wording.Find(context.Background(), o, q, with)
 		require.NoError(t, err)
 		if with == mark && !q.Whole { // which says nothing that is looked for
 			require.Len(t, again, len(without))
@@ -205,7 +206,7 @@ func FuzzReplacing(f *testing.F) {
 		files := siteOf("pages/p.html", text)
 		s := sitetest.New(files)
 		q := wording.Query{Text: find, Case: true}
-		list, err := wording.Find(s, q, with)
+		list, err := wording.Find(context.Background(), s, q, with)
 		if err != nil || len(list) == 0 {
 			return
 		}
@@ -216,7 +217,7 @@ func FuzzReplacing(f *testing.F) {
 		for _, c := range set.Changes {
 			files[c.Path] = c.After
 		}
-		again, err := wording.Find(sitetest.New(files), q, with)
+		again, err := wording.Find(context.Background(), sitetest.New(files), q, with)
 		require.NoError(t, err)
 		if !strings.Contains(with, find) && len(find) > 0 && !strings.ContainsAny(find, " \n\t\r\f\v\u00a0") &&
 			!strings.ContainsAny(with, find) {
