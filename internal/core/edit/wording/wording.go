@@ -110,9 +110,10 @@ func short(s string) string {
 
 // document is one that says what is looked for.
 type document struct {
-	path  string
-	src   []byte
-	texts []said
+	path   string
+	src    []byte // in UTF-8
+	stored []byte // as the site has it, where that is another encoding; else nil
+	texts  []said
 }
 
 // said is a text of a document with what was found in it.
@@ -142,14 +143,25 @@ func (m *matcher) documents(ctx context.Context, s *shelf.Shelf, with string) []
 			return
 		}
 		src, _ := s.Get(paths[i])
+		var stored []byte
+		if !utf8.Valid(src) {
+			if in := s.Info(paths[i]); in == nil || in.Page.Layout != "" {
+				return // it is no page of its own encoding
+			}
+			stored, src = src, site.Readable(src)
+		}
 		if !m.can(src) || bytes.IndexByte(src, 0) >= 0 || !utf8.Valid(src) {
 			return
 		}
 		texts := written(src)
 		if !m.query.Written {
-			texts = read(s, class, paths[i], src)
+			var known *markup.Text
+			if stored == nil {
+				known = textOf(s, class, paths[i])
+			}
+			texts = read(class, paths[i], src, known)
 		}
-		d := document{path: paths[i], src: src}
+		d := document{path: paths[i], src: src, stored: stored}
 		for _, t := range texts {
 			t.found = slices.DeleteFunc(t.found, func(f finding) bool { return f.stretch.text == "" })
 			for j := range t.found {
@@ -176,8 +188,8 @@ func written(src []byte) []said {
 		}}}}}}
 }
 
-// read is what a document says to those who read it.
-func read(s *shelf.Shelf, class site.Class, path string, src []byte) []said {
+// read is what a document says to those who read it. text is its text where that is known.
+func read(class site.Class, path string, src []byte, text *markup.Text) []said {
 	var out []said
 	head, line := src, 1
 	switch class {
@@ -187,7 +199,6 @@ func read(s *shelf.Shelf, class site.Class, path string, src []byte) []said {
 			return nil
 		}
 		head, line = split.Head, split.HeadLine
-		text := textOf(s, class, path)
 		if text == nil {
 			text = markup.Parse(split.Text)
 		}
@@ -363,12 +374,27 @@ func (d *document) replaced(without map[Name]bool) ([]byte, int, error) {
 		}
 	}
 	src := patch.Apply(d.src, inText)
-	if len(values) == 0 {
-		return src, done, nil
+	if len(values) > 0 {
+		var err error
+		if src, err = patch.SetScalars(d.path, src, values); err != nil {
+			return nil, 0, site.Refuse("%s: %v", d.path, err)
+		}
 	}
-	src, err := patch.SetScalars(d.path, src, values)
-	if err != nil {
-		return nil, 0, site.Refuse("%s: %v", d.path, err)
+	src, err := d.encoded(src)
+	return src, done, err
+}
+
+// encoded is a text of the document as the site has it: in the encoding of the page. The error is a
+// site.Refusal where that lacks a character.
+func (d *document) encoded(src []byte) ([]byte, error) {
+	if d.stored == nil {
+		return src, nil
 	}
-	return src, done, nil
+	out, lacks := site.Written(src, d.stored)
+	if lacks >= 0 {
+		r, _ := utf8.DecodeRune(src[lacks:])
+		return nil, site.Refuse("%s is in another encoding than UTF-8, which has no %q: leave its spots out, or put "+
+			"something else there", d.path, r)
+	}
+	return out, nil
 }

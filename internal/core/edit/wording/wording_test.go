@@ -110,6 +110,33 @@ func TestReplacing(t *testing.T) {
 	}
 }
 
+// A page in another encoding says what others say, and is written back in that.
+func TestReplacingInAnotherEncoding(t *testing.T) {
+	f := site.Files{"site.yaml": []byte("format: brickshelf/1\nname: A site\nexact_urls: true\n"),
+		"pages/a.html": []byte("<meta charset=iso-8859-1><p title=\"M\xfchle\">An der M\xfchle \xe4</p>"),
+		"pages/b.html": []byte("<p>Mühle</p>")}
+	s := sitetest.New(f)
+	list, err := wording.Find(context.Background(), s, wording.Query{Text: "mühle"}, "Höfe")
+	require.NoError(t, err)
+	require.Len(t, list, 3)
+	require.Equal(t, "An der ", list[1].Before)
+	set, err := wording.Replace(s, wording.Query{Text: "mühle"}, "Höfe", nil, wording.Seen(list))
+	require.NoError(t, err)
+	now := sitetest.Apply(t, f, set)
+	require.Equal(t, "<meta charset=iso-8859-1><p title=\"H\xf6fe\">An der H\xf6fe \xe4</p>", string(now["pages/a.html"]))
+	require.Equal(t, "<p>Höfe</p>", string(now["pages/b.html"]))
+	_, err = wording.Replace(s, wording.Query{Text: "mühle"}, "Łódź", nil, "")
+	require.ErrorContains(t, err, "pages/a.html is in another encoding than UTF-8, which has no 'Ł': leave its spots out")
+	set, err = wording.Replace(s, wording.Query{Text: "mühle"}, "Łódź",
+		[]wording.Name{{Path: "pages/a.html", N: 0}, {Path: "pages/a.html", N: 1}}, "")
+	require.NoError(t, err)
+	require.Len(t, set.Changes, 1)
+	written := wording.Query{Text: "\"Mühle\"", Written: true}
+	set, err = wording.Replace(s, written, "\"ä\"", nil, "")
+	require.NoError(t, err)
+	require.Contains(t, string(sitetest.Apply(t, f, set)["pages/a.html"]), "title=\"\xe4\"")
+}
+
 func TestSpotsAreToldWithTheirPlaces(t *testing.T) {
 	f := siteOf("pages/p.html", "---\ntitle: One\noverrides: {main/b~1: {word: x one}}\n---\n<p>A&amp;A\nsays one</p>\n@{b word=\"my one\" /}")
 	list, err := wording.Find(context.Background(), sitetest.New(f), wording.Query{Text: "one"}, "two")
