@@ -26,6 +26,10 @@ func TestAPageInAnotherEncodingIsReadAndWrittenBack(t *testing.T) {
 	var e api.Explanation
 	b.send("GET", "/sites/small/explanations?page=/old/&proposal="+p.Id, nil, &e)
 	require.Equal(t, "Küste", e.Title)
+	var c api.Comparison
+	b.send("GET", "/sites/small/comparisons/"+p.Id+"?page=/old/", nil, &c)
+	require.Contains(t, c.Before, "<h1>Über uns</h1><p>mehr</p>")
+	require.Contains(t, c.After, "<p>größer als ñ</p>")
 	edited := *set.Changes[0].Text
 	said := []string{}
 	for _, part := range e.Parts {
@@ -36,6 +40,14 @@ func TestAPageInAnotherEncodingIsReadAndWrittenBack(t *testing.T) {
 	b.send("GET", "/sites/small/documents?path="+path, nil, &bytes)
 	require.Equal(t, strings.Replace(raw, "mehr", "gr\xf6\xdfer als \xf1", 1), bytes)
 
+	var was []api.Revision
+	b.send("GET", "/sites/small/revisions?path="+path, nil, &was)
+	for _, r := range was {
+		var told api.BlockText
+		b.send("GET", "/sites/small/revisions/text?path="+path+"&hash="+r.Hash, nil, &told)
+		require.Contains(t, told.Text, "<h1>Über uns</h1>", "what it was is read as it is")
+	}
+	require.Len(t, was, 2)
 	b.send("POST", "/sites/small/proposals", change(path, bytes, strings.Replace(edited, "ñ", "☃", 1)), &p)
 	require.Len(t, p.Problems, 1)
 	require.Contains(t, p.Problems[0].Message, "the character ☃, which the encoding of the page lacks; write it as &#9731;")

@@ -141,7 +141,7 @@ func (h *handlers) comparePage(c *gin.Context, params ComparePageParams, of comp
 		if in == nil {
 			return "", ""
 		}
-		return string(render.Page(s, in.Page.Path, options).HTML),
+		return string(site.Readable(render.Page(s, in.Page.Path, options).HTML)),
 			h.origin(c, c.Param("site")) + at + params.Page + lookQuery(params)
 	}
 	out.Before, out.BeforeUrl = shown(before, a, of.showsA)

@@ -27,14 +27,14 @@ func (h *handlers) ListRevisions(c *gin.Context, name SiteName, params ListRevis
 	c.JSON(http.StatusOK, out)
 }
 
-// GetRevision answers with the text of a revision.
+// GetRevision answers with the text of a revision, in UTF-8 as the document is read.
 func (h *handlers) GetRevision(c *gin.Context, name SiteName, params GetRevisionParams) {
 	w := h.open(c, name)
 	if w == nil {
 		return
 	}
 	text, err := w.Revision(params.Path, site.Hash(params.Hash))
-	h.text(c, text, err)
+	h.text(c, site.Readable(text), err)
 }
 
 // GetRevisionImpact answers with the pages that an edit changed.
