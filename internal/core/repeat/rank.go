@@ -2,6 +2,7 @@ package repeat
 
 import (
 	"bytes"
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -56,7 +57,27 @@ func (f *finder) rank(all []proposal) (*Found, error) {
 		return strings.Compare(a.ID, b.ID)
 	})
 	kept = f.apart(kept)
-	return &Found{len(f.pages), kept[:min(len(kept), mostTold)]}, nil
+	kept = kept[:min(len(kept), mostTold)]
+	tellApart(kept)
+	return &Found{len(f.pages), kept}, nil
+}
+
+// tellApart numbers titles that several pieces have; the first keeps it as it is.
+func tellApart(pieces []*Piece) {
+	taken := map[string]bool{}
+	for _, p := range pieces {
+		taken[p.Title] = true
+	}
+	seen := map[string]int{}
+	for _, p := range pieces {
+		title := p.Title
+		for seen[title]++; seen[title] > 1; seen[title]++ {
+			if next := fmt.Sprintf("%s %d", title, seen[title]); !taken[next] {
+				p.Title, taken[next] = next, true
+				break
+			}
+		}
+	}
 }
 
 // lift puts a piece before those that it holds, where it saves much more than they do and asks for few fields

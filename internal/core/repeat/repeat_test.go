@@ -184,6 +184,19 @@ func TestLists(t *testing.T) {
 	}
 }
 
+func TestTitlesAreToldApart(t *testing.T) {
+	var pieces []*Piece
+	for _, title := range []string{"Note", "Note", "Note 2", "Foot", "Note", "Note 2"} {
+		pieces = append(pieces, &Piece{Title: title})
+	}
+	tellApart(pieces)
+	var got []string
+	for _, p := range pieces {
+		got = append(got, p.Title)
+	}
+	require.Equal(t, []string{"Note", "Note 3", "Note 2", "Foot", "Note 4", "Note 2 2"}, got)
+}
+
 // What is said in paragraphs is a text, and no list.
 func TestParagraphsAreNoList(t *testing.T) {
 	pieces := find(t, filled("<div class=\"words\"><h3>What the miller says of his mill house</h3>%s</div>", []any{"<p>one</p>"},
