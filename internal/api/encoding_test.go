@@ -52,3 +52,22 @@ func TestAPageInAnotherEncodingIsReadAndWrittenBack(t *testing.T) {
 	require.Len(t, p.Problems, 1)
 	require.Contains(t, p.Problems[0].Message, "the character ☃, which the encoding of the page lacks; write it as &#9731;")
 }
+
+// The preview of a page in another encoding shows its characters, and a page that declares none is left to
+// the browser, as it was.
+func TestPagesInAnotherEncodingAreShownAsTheyRead(t *testing.T) {
+	b := start(t)
+	for path, raw := range map[string]string{
+		"declared": "<meta charset=iso-8859-1><title>K\xfcste</title><p>\xdcber uns</p>",
+		"bare":     "<title>K\xfcste</title><p>\xdcber uns</p>",
+	} {
+		require.Equal(t, 200, b.send("PUT", "/sites/small/documents?path=pages/"+path+".html", []byte(raw), nil,
+			"If-None-Match", "*").StatusCode)
+		require.Contains(t, b.page("/_draft/"+path+"/"), ">Über uns</p>", path)
+	}
+	b.send("POST", "/sites/small/releases", api.PublishRequest{Title: "x"}, nil)
+	for _, path := range []string{"declared", "bare"} {
+		require.Equal(t, "text/html", b.visit("/"+path+"/").Header.Get("Content-Type"), path)
+	}
+	require.Equal(t, "text/html; charset=utf-8", b.visit("/").Header.Get("Content-Type"))
+}

@@ -15,6 +15,7 @@ import (
 	"strings"
 	"sync"
 	"time"
+	"unicode/utf8"
 
 	"github.com/gin-gonic/gin"
 	nethtml "golang.org/x/net/html"
@@ -219,8 +220,8 @@ func content(rw http.ResponseWriter, r *http.Request, name string, b []byte) {
 		t = "application/xhtml+xml"
 	case site.PageName(name):
 		t = "text/html" // the page itself says in which encoding it is
-		if bytes.Contains(b[:min(len(b), 1024)], []byte("utf-8")) ||
-			!bytes.Contains(b[:min(len(b), 1024)], []byte("charset")) {
+		head := b[:min(len(b), 1024)]
+		if utf8.Valid(b) && (bytes.Contains(head, []byte("utf-8")) || !bytes.Contains(head, []byte("charset"))) {
 			t = "text/html; charset=utf-8"
 		}
 	}
@@ -276,7 +277,7 @@ func (s *Server) preview(rw http.ResponseWriter, r *http.Request, stock *shelf.S
 	h.Set("Content-Security-Policy", "sandbox allow-scripts; connect-src 'none'; form-action 'none'")
 	h.Set("Cache-Control", "no-store")
 	h.Set("Content-Type", "text/html; charset=utf-8")
-	_, _ = rw.Write(marked(res))
+	_, _ = rw.Write(site.Readable(marked(res)))
 	_, _ = rw.Write(behaviours(stock, res))
 	_, _ = rw.Write([]byte(bridge))
 }
