@@ -165,3 +165,45 @@ test("a page is left out of a piece, a field is called otherwise, and undo takes
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.locator(".cm-content")).toContainText('<div id="footer">');
 });
+
+test("rows that repeat become a list, and what is not edited stays as it is spelled", async ({
+  page,
+  running,
+}) => {
+  const folder = join(mkdtempSync(join(tmpdir(), "old-")), "ways");
+  mkdirSync(folder);
+  const row = (label: string) => `\n<li><a href="${label.length}.html">${label}</a></li>`;
+  const of = [["Gate&nbsp;1", "The yard"], ["The pond"], ["Mill's lane", "Barn", "Loft"], ["Well"]];
+  const text = (i: number, rows: string[]) => `<h1>Page ${i}</h1>
+<div class="ways"><h2>Ways from the mill house to all that is around it</h2><ul>${rows.map(row).join("")}
+</ul></div><p>${String.fromCharCode(97 + i).repeat(60)}</p>`;
+  for (const [i, rows] of of.entries()) writeFileSync(join(folder, `p${i}.html`), text(i, rows));
+  await bring(page, running, folder);
+  await page
+    .getByRole("button", { name: /^Ways .*4 pages/ })
+    .first()
+    .click();
+  const values = page.getByRole("region", { name: "Values of the places" });
+  await expect(values).toContainText("list of address, label");
+  await expect(values).toContainText("Mill's lane · Barn · Loft");
+  await expect(page.getByText("4 places call the new block. No page changes.")).toBeVisible();
+  await page.getByRole("button", { name: "Make it a block" }).click();
+  await expect(page.locator(".draft-state b")).toHaveText("1 edit");
+
+  await page.goto(`${running.tool}/ways/pages?doc=pages/p0.html`);
+  await page.getByRole("button", { name: /^Ways/ }).click();
+  const call = page.getByRole("region", { name: "Call of Ways" });
+  await call.getByRole("textbox", { name: "Label" }).last().fill("The old yard");
+  await expect(legend(page, "change")).toHaveText("1");
+  await page.getByRole("button", { name: "Save to draft" }).click();
+  await expect(page.locator(".draft-state b")).toHaveText("2 edits");
+  await page.getByRole("link", { name: "Review" }).click();
+  await page.getByRole("button", { name: /^Publish/ }).click();
+  await expect(page.getByText("Published as release 1")).toBeVisible();
+  const port = new URL(running.site).port;
+  for (const [i, rows] of of.entries()) {
+    const got = await page.goto(`http://ways.localhost:${port}/p${i}.html`);
+    const now = rows.map((r) => (r === "The yard" ? "The old yard" : r));
+    expect(await got?.text()).toBe(text(i, now).replace('"12.html">The old', '"8.html">The old'));
+  }
+});
