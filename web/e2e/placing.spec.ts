@@ -242,6 +242,7 @@ test("pages: new, renamed while typing, made a draft, duplicated, deleted", asyn
   await page.getByRole("button", { name: "Delete the page" }).click();
   await expect(page.getByText(/Saved to the draft: Delete/)).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByText(/Undone: Delete/)).toBeVisible(); // it is on its way until then
   await page.goto(`${running.tool}/ternholm/pages?doc=pages/ports/lunna.html`);
   await expect(page.getByRole("heading", { name: "Lunna", level: 1 })).toBeVisible();
 });
