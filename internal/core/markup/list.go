@@ -104,68 +104,56 @@ func respelled(v any) any {
 }
 
 // Unspelled is a list or object with what its texts in backquotes say in their place.
-func Unspelled(v any) any { return mapped(v, func(s Spelled) any { return s.Text }) }
-
-// mapped is a copy of a list or object with something else for each text in backquotes.
-func mapped(v any, of func(Spelled) any) any {
+func Unspelled(v any) any {
 	switch t := v.(type) {
 	case Spelled:
-		return of(t)
+		return t.Text
 	case []any:
 		out := make([]any, len(t))
 		for i := range t {
-			out[i] = mapped(t[i], of)
+			out[i] = Unspelled(t[i])
 		}
 		return out
 	case map[string]any:
 		out := make(map[string]any, len(t))
 		for k := range t {
-			out[k] = mapped(t[k], of)
+			out[k] = Unspelled(t[k])
 		}
 		return out
 	}
 	return v
 }
 
-// Respell is a list or object in which texts that an old one has in backquotes, under the same key, are so
-// again.
+// Respell is a list or object in which what an old one says, too, is spelled as it is there: items that are
+// the same wherever they stand now, and of others what they say still at their place.
 func Respell(v, old any) any {
-	spelled := map[[2]string]Spelled{}
-	var learn func(key string, v any)
-	learn = func(key string, v any) {
-		switch t := v.(type) {
-		case Spelled:
-			spelled[[2]string{key, t.Text}] = t
-		case []any:
-			for _, item := range t {
-				learn(key, item)
-			}
-		case map[string]any:
-			for k := range t {
-				learn(k, t[k])
+	switch t := v.(type) {
+	case string:
+		if s, ok := old.(Spelled); ok && s.Text == t {
+			return s
+		}
+	case []any:
+		was, _ := old.([]any)
+		kept := map[string][]any{} // by what they say
+		for _, item := range was {
+			says := QuoteList(Unspelled(item))
+			kept[says] = append(kept[says], item)
+		}
+		for i, item := range t {
+			says := QuoteList(item)
+			if same := kept[says]; len(same) > 0 {
+				t[i], kept[says] = same[0], same[1:]
+			} else if i < len(was) {
+				t[i] = Respell(item, was[i])
 			}
 		}
-	}
-	learn("", old)
-	var again func(key string, v any) any
-	again = func(key string, v any) any {
-		switch t := v.(type) {
-		case string:
-			if s, ok := spelled[[2]string{key, t}]; ok {
-				return s
-			}
-		case []any:
-			for i := range t {
-				t[i] = again(key, t[i])
-			}
-		case map[string]any:
-			for k := range t {
-				t[k] = again(k, t[k])
-			}
+	case map[string]any:
+		was, _ := old.(map[string]any)
+		for k := range t {
+			t[k] = Respell(t[k], was[k])
 		}
-		return v
 	}
-	return again("", v)
+	return v
 }
 
 // QuoteList writes a list or object as an argument value.

@@ -30,10 +30,19 @@ func TestTextsOfAListMayStandInBackquotes(t *testing.T) {
 }
 
 func TestTextsThatStayKeepTheirSpelling(t *testing.T) {
-	old := listOf(t, "[{\"a\":`&eacute;`,\"b\":\"x\"},{\"a\":`&lt;`,\"c\":[`&gt;`]}]")
-	require.Equal(t, "[{\"a\":`&lt;`,\"b\":\"é\"},{\"a\":\"new\",\"c\":[`&gt;`]}]",
-		QuoteList(Respell([]any{map[string]any{"a": "<", "b": "é"},
-			map[string]any{"a": "new", "c": []any{">"}}}, old)))
+	old := "[{\"a\":`x&amp;y`,\"b\":\"1\"},{\"a\":\"x&y\",\"b\":\"2\"},{\"a\":`x&#38;y`,\"b\":\"3\",\"c\":[`&gt;`]}]"
+	item := func(a, b string) map[string]any { return map[string]any{"a": a, "b": b} }
+	third := item("x&y", "3")
+	third["c"] = []any{">"}
+	for want, list := range map[string][]any{
+		old: {item("x&y", "1"), item("x&y", "2"), third},
+		"[{\"a\":`x&#38;y`,\"b\":\"3\",\"c\":[`&gt;`]},{\"a\":\"x&y\",\"b\":\"2\"},{\"a\":`x&amp;y`,\"b\":\"1\"}]": {
+			third, item("x&y", "2"), item("x&y", "1")},
+		"[{\"a\":`x&amp;y`,\"b\":\"new\"},{\"a\":\"new\",\"b\":\"2\"}]":   {item("x&y", "new"), item("new", "2")},
+		"[{\"a\":\"z\",\"b\":\"1\"},\"x\",4,{\"a\":\"more\",\"b\":\"\"}]": {item("z", "1"), "x", 4, item("more", "")},
+	} {
+		require.Equal(t, want, QuoteList(Respell(list, listOf(t, old))))
+	}
 }
 
 // What is written as a list is read as that, whatever its texts are.

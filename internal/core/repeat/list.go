@@ -115,7 +115,7 @@ func (a *aligner) between(lists [][]*item, in []int) (out [][]*item, lead, trail
 
 // split parts what elements hold into rows: an element each, with the white space before it. spans are the
 // bytes of all rows of a place, tails the white space behind them. No rows come of anything else.
-func split(lists [][]*item, in []int, n int) (each [][]*item, spans, tails [][]byte) {
+func split(lists [][]*item, in []int, n int) (found [][]*item, spans, tails [][]byte) {
 	spans, tails = make([][]byte, n), make([][]byte, n)
 	name := uint32(0)
 	for _, i := range in {
@@ -130,7 +130,7 @@ func split(lists [][]*item, in []int, n int) (each [][]*item, spans, tails [][]b
 			}
 			name = t.name
 			row := lists[i][from : k+1]
-			each, from = append(each, row), k+1
+			found, from = append(found, row), k+1
 			for _, x := range row {
 				spans[i] = append(spans[i], x.bytes()...)
 			}
@@ -139,7 +139,7 @@ func split(lists [][]*item, in []int, n int) (each [][]*item, spans, tails [][]b
 			tails[i] = append(tails[i], x.bytes()...)
 		}
 	}
-	return each, spans, tails
+	return found, spans, tails
 }
 
 // unsaid are items that may answer others, whatever they say: rows of a list do.
